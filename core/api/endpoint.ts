@@ -1,0 +1,31 @@
+import type { z } from 'zod'
+
+/** One thing the server can be asked, described once for the server, the pages and the OpenAPI document. */
+export interface Endpoint<
+  Path extends string = string,
+  Query extends z.ZodType = z.ZodType,
+  Body extends z.ZodType = z.ZodType,
+  Answer extends z.ZodType = z.ZodType,
+> {
+  readonly method: 'GET' | 'POST' | 'PUT' | 'DELETE'
+  /** With its parameters written as `:name`. */
+  readonly path: Path
+  readonly summary: string
+  readonly query: Query
+  readonly body: Body
+  readonly answer: Answer
+  /** Who may ask: anybody, or a signed-in person of the team. */
+  readonly access: 'anybody' | 'team'
+}
+
+/** The names of the parameters in a path. */
+export type PathParameters<Path extends string> = Path extends `${string}:${infer Name}/${infer Rest}`
+  ? { readonly [Key in Name]: string } & PathParameters<`/${Rest}`>
+  : Path extends `${string}:${infer Name}`
+    ? { readonly [Key in Name]: string }
+    : object
+
+/** A path with its parameters filled in, each encoded. */
+export function fillPath(path: string, parameters: Readonly<Record<string, string>>): string {
+  return path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(parameters[name] ?? ''))
+}

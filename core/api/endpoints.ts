@@ -1,0 +1,250 @@
+import { z } from 'zod'
+import { makeBookingInput, moveBookingInput } from '../engine/bookingCommands.ts'
+import { clientInput } from '../engine/clientCommands.ts'
+import { sendDecision } from '../engine/sendCommands.ts'
+import { service } from '../model/business.ts'
+import { sendState } from '../model/send.ts'
+import { emailAddress, isoDate, localDateTime, requiredLine } from '../model/values.ts'
+import type { Endpoint } from './endpoint.ts'
+import {
+  bookingLine,
+  bookingView,
+  clientLine,
+  clientView,
+  desk,
+  mailbox,
+  mailView,
+  overview,
+  ribbon,
+  sendLine,
+  sendView,
+  sessionView,
+  settingsView,
+} from './views.ts'
+
+const nothing = z.object({}).strict()
+
+interface Described<
+  Path extends string,
+  Query extends z.ZodType,
+  Body extends z.ZodType,
+  Answer extends z.ZodType,
+> {
+  readonly path: Path
+  readonly summary: string
+  readonly answer: Answer
+  readonly query?: Query
+  readonly body?: Body
+  readonly access?: 'anybody' | 'team'
+}
+
+type Nothing = typeof nothing
+
+function described<Method extends Endpoint['method']>(method: Method) {
+  return <
+    Path extends string,
+    Answer extends z.ZodType,
+    Query extends z.ZodType = Nothing,
+    Body extends z.ZodType = Nothing,
+  >(
+    of: Described<Path, Query, Body, Answer>,
+  ): Endpoint<Path, Query, Body, Answer> & { readonly method: Method } => ({
+    access: 'team',
+    ...of,
+    method,
+    query: of.query ?? (nothing as unknown as Query),
+    body: of.body ?? (nothing as unknown as Body),
+  })
+}
+
+const ask = described('GET')
+const tell = described('POST')
+const change = described('PUT')
+const end = described('DELETE')
+
+/** The caller's own id of a command: sent again, it has no second effect. */
+const commandId = z
+  .string()
+  .regex(/^[A-Za-z0-9-]{8,64}$/, 'A command id has 8 to 64 letters, digits or hyphens.')
+const command = { commandId }
+const commandOn = { commandId, revision: z.number().int().min(1) }
+
+const made = z.object({ id: z.string() })
+const changed = z.object({ id: z.string(), revision: z.number().int() })
+
+export const clockTarget = z.discriminatedUnion('to', [
+  z.object({ to: z.literal('next message') }).strict(),
+  z.object({ to: z.literal('hour') }).strict(),
+  z.object({ to: z.literal('day') }).strict(),
+  z.object({ to: z.literal('date'), local: localDateTime }).strict(),
+])
+export type ClockTarget = z.infer<typeof clockTarget>
+
+export const firstRunInput = z
+  .object({
+    businessName: requiredLine(120, 'The business needs a name.'),
+    zone: requiredLine(60, 'Choose the time zone of the business.'),
+    senderAddress: emailAddress,
+    postalAddress: requiredLine(300, 'Give the postal address; messages carry it.'),
+    phone: z.string().trim().max(60),
+    personName: requiredLine(120, 'Give your name.'),
+    personEmail: emailAddress,
+    password: z.string().min(10, 'At least 10 characters.').max(200, 'At most 200 characters.'),
+    service: service.pick({ name: true, place: true, durationMinutes: true, seats: true }),
+    startWithReminders: z.boolean(),
+  })
+  .strict()
+export type FirstRunInput = z.infer<typeof firstRunInput>
+
+/** Everything the server can be asked. */
+export const endpoints = {
+  session: ask({ path: '/api/session', summary: 'Who is signed in', answer: sessionView, access: 'anybody' }),
+  signIn: tell({
+    path: '/api/session',
+    summary: 'Sign in with e-mail address and password',
+    body: z.object({ email: z.string().max(254), password: z.string().max(200) }).strict(),
+    answer: sessionView,
+    access: 'anybody',
+  }),
+  signInToDemo: tell({
+    path: '/api/session/demo',
+    summary: 'Sign in as one of the people of the demo',
+    body: z.object({ personId: z.string() }).strict(),
+    answer: sessionView,
+    access: 'anybody',
+  }),
+  signOut: end({ path: '/api/session', summary: 'Sign out', answer: nothing }),
+  firstRun: tell({
+    path: '/api/first-run',
+    summary: 'Set up an empty database: the business, the first person and the first service',
+    body: firstRunInput,
+    answer: sessionView,
+    access: 'anybody',
+  }),
+
+  overview: ask({ path: '/api/overview', summary: 'Clock, switch and counts', answer: overview }),
+  ribbon: ask({
+    path: '/api/ribbon',
+    summary: 'Three days back to three weeks ahead, day by day',
+    answer: ribbon,
+  }),
+  settings: ask({
+    path: '/api/settings',
+    summary: 'Services, people and letters to choose from',
+    answer: settingsView,
+  }),
+  desk: ask({ path: '/api/desk', summary: 'What needs a person now and what went out today', answer: desk }),
+
+  moveClock: tell({
+    path: '/api/clock/move',
+    summary: "Move the demo's clock forward",
+    body: clockTarget,
+    answer: z.object({ target: z.number() }),
+  }),
+  stopClock: tell({
+    path: '/api/clock/stop',
+    summary: "Stop the moving demo's clock where it is",
+    answer: nothing,
+  }),
+  setSending: tell({
+    path: '/api/sending',
+    summary: 'Hold all sending back, or switch it on',
+    body: z.object({ ...command, isOn: z.boolean() }).strict(),
+    answer: z.object({ isOn: z.boolean(), missed: z.number().int() }),
+  }),
+
+  bookings: ask({
+    path: '/api/bookings',
+    summary: 'Bookings that start within some dates, the last one included',
+    query: z.object({ from: isoDate, to: isoDate }).strict(),
+    answer: z.object({ bookings: z.array(bookingLine) }),
+  }),
+  booking: ask({ path: '/api/bookings/:id', summary: 'One booking', answer: bookingView }),
+  makeBooking: tell({
+    path: '/api/bookings',
+    summary: 'Make a booking',
+    body: z.object({ ...command, booking: makeBookingInput }).strict(),
+    answer: made,
+  }),
+  confirmBooking: tell({
+    path: '/api/bookings/:id/confirm',
+    summary: 'Confirm a requested booking',
+    body: z.object(commandOn).strict(),
+    answer: changed,
+  }),
+  moveBooking: tell({
+    path: '/api/bookings/:id/move',
+    summary: 'Give a booking another time',
+    body: z.object({ ...commandOn, times: moveBookingInput }).strict(),
+    answer: changed,
+  }),
+  cancelBooking: tell({
+    path: '/api/bookings/:id/cancel',
+    summary: 'Cancel a booking',
+    body: z.object(commandOn).strict(),
+    answer: changed,
+  }),
+
+  clients: ask({
+    path: '/api/clients',
+    summary: 'All clients',
+    answer: z.object({ clients: z.array(clientLine) }),
+  }),
+  client: ask({ path: '/api/clients/:id', summary: 'One client with history', answer: clientView }),
+  addClient: tell({
+    path: '/api/clients',
+    summary: 'Add a client',
+    body: z.object({ ...command, client: clientInput }).strict(),
+    answer: made,
+  }),
+  changeClient: change({
+    path: '/api/clients/:id',
+    summary: "Change a client's data",
+    body: z.object({ ...commandOn, client: clientInput }).strict(),
+    answer: changed,
+  }),
+
+  sends: ask({
+    path: '/api/sends',
+    summary: 'Messages within some dates, by state and client',
+    query: z
+      .object({
+        from: isoDate,
+        to: isoDate,
+        states: z
+          .string()
+          .transform((text) => text.split(','))
+          .pipe(z.array(sendState)),
+        clientId: z.string().optional(),
+      })
+      .strict(),
+    answer: z.object({ sends: z.array(sendLine), isCut: z.boolean() }),
+  }),
+  send: ask({ path: '/api/sends/:id', summary: 'One message with its trace', answer: sendView }),
+  decideSend: tell({
+    path: '/api/sends/:id/decision',
+    summary: 'Decide about a message: send it now, skip it, or say that it went',
+    body: z.object({ ...command, decision: sendDecision }).strict(),
+    answer: z.object({ id: z.string() }),
+  }),
+
+  mailbox: ask({
+    path: '/api/mailboxes/:address',
+    summary: 'A made-up mailbox of the built-in post office',
+    answer: mailbox,
+  }),
+  mail: ask({ path: '/api/mail/:id', summary: 'One message in a made-up mailbox', answer: mailView }),
+} as const
+
+export type Endpoints = typeof endpoints
+
+/** RFC 9457 problem details, as every refusal is answered. */
+export const problemDetails = z.object({
+  type: z.string(),
+  title: z.string(),
+  status: z.number().int(),
+  detail: z.string(),
+  code: z.string(),
+  errors: z.array(z.object({ path: z.string(), detail: z.string() })).optional(),
+})
+export type ProblemDetails = z.infer<typeof problemDetails>

@@ -1,0 +1,177 @@
+import { z } from 'zod'
+import { booking, bookingId, bookingStatus } from '../model/booking.ts'
+import { person, service, serviceId } from '../model/business.ts'
+import { client, clientId } from '../model/client.ts'
+import { event } from '../model/event.ts'
+import { letterId } from '../model/letter.ts'
+import { purpose, sequenceId } from '../model/sequence.ts'
+import { reason, send, sendId, sendState, traceLine } from '../model/send.ts'
+import { instant, isoDate } from '../model/values.ts'
+
+/** Who is signed in, and what a page needs to know before that. */
+export const sessionView = z.object({
+  isDemo: z.boolean(),
+  needsFirstRun: z.boolean(),
+  businessName: z.string().nullable(),
+  person: person.nullable(),
+  csrfToken: z.string().nullable(),
+  /** The demo's people, to sign in as at one press. */
+  people: z.array(person),
+})
+export type SessionView = z.infer<typeof sessionView>
+
+export const clockView = z.object({
+  kind: z.enum(['real', 'demo']),
+  now: instant,
+  /** Where the demo's clock is on its way to; null: it stands. */
+  movingTo: instant.nullable(),
+  /** When the next message goes; null: none is planned or sending is held back. */
+  nextMessageAt: instant.nullable(),
+})
+export type ClockView = z.infer<typeof clockView>
+
+/** What the frame shows on every page. */
+export const overview = z.object({
+  businessName: z.string(),
+  zone: z.string(),
+  timeDataVersion: z.string(),
+  clock: clockView,
+  sending: z.object({ isOn: z.boolean(), onTheirWay: z.number().int() }),
+  troubleCount: z.number().int(),
+  /** True: this database is a copy and starts held back. */
+  isCopy: z.boolean(),
+  /** True: messages go to the built-in post office and its made-up mailboxes. */
+  hasPostOffice: z.boolean(),
+})
+export type Overview = z.infer<typeof overview>
+
+export const ribbonDay = z.object({
+  on: isoDate,
+  isClosed: z.boolean(),
+  holiday: z.string().nullable(),
+  sent: z.number().int(),
+  planned: z.number().int(),
+  waiting: z.number().int(),
+  trouble: z.number().int(),
+})
+export type RibbonDay = z.infer<typeof ribbonDay>
+export const ribbon = z.object({ days: z.array(ribbonDay) })
+
+/** A message as lists show it. */
+export const sendLine = z.object({
+  id: sendId,
+  clientId,
+  clientName: z.string(),
+  bookingId,
+  serviceName: z.string(),
+  letterId,
+  letterName: z.string(),
+  sequenceId,
+  sequenceName: z.string(),
+  purpose,
+  state: sendState,
+  /** When it went, will go or would have gone. */
+  shownAt: instant,
+  stateSince: instant,
+  reason: reason.nullable(),
+  address: z.string().nullable(),
+  /** Codes of the rules that changed its time. */
+  movedBy: z.array(traceLine.pick({ rule: true, code: true })),
+})
+export type SendLine = z.infer<typeof sendLine>
+
+export const sendView = sendLine.extend({
+  send,
+  placeZone: z.string(),
+  subject: z.string().nullable(),
+  text: z.string().nullable(),
+  /** What the mail server answered. */
+  answer: z.string().nullable(),
+})
+export type SendView = z.infer<typeof sendView>
+
+export const desk = z.object({
+  trouble: z.array(sendLine),
+  wentOut: z.array(sendLine),
+  stillToday: z.array(sendLine),
+})
+
+export const bookingLine = z.object({
+  id: bookingId,
+  clientId,
+  clientName: z.string(),
+  serviceId,
+  serviceName: z.string(),
+  status: bookingStatus,
+  startAt: instant,
+  endAt: instant,
+  partySize: z.number().int(),
+  placeZone: z.string(),
+})
+export type BookingLine = z.infer<typeof bookingLine>
+
+export const historyLine = event.extend({ personName: z.string().nullable() })
+export type HistoryLine = z.infer<typeof historyLine>
+
+export const bookingView = z.object({
+  booking,
+  clientName: z.string(),
+  service,
+  personInCharge: person.nullable(),
+  placeZone: z.string(),
+  sends: z.array(sendLine),
+  history: z.array(historyLine),
+  seatsTaken: z.number().int(),
+})
+export type BookingView = z.infer<typeof bookingView>
+
+export const clientLine = z.object({
+  id: clientId,
+  name: z.string(),
+  email: z.string().nullable(),
+  isActive: z.boolean(),
+  tags: z.array(z.string()),
+  nextStartAt: instant.nullable(),
+  lastSentAt: instant.nullable(),
+  nextDueAt: instant.nullable(),
+})
+export type ClientLine = z.infer<typeof clientLine>
+
+export const clientView = z.object({
+  client,
+  bookings: z.array(bookingLine),
+  sends: z.array(sendLine),
+  history: z.array(historyLine),
+})
+export type ClientView = z.infer<typeof clientView>
+
+export const settingsView = z.object({
+  services: z.array(service.extend({ id: serviceId, zone: z.string() })),
+  people: z.array(person),
+  letters: z.array(z.object({ id: letterId, name: z.string() })),
+})
+export type SettingsView = z.infer<typeof settingsView>
+
+export const mailLine = z.object({
+  id: z.number().int(),
+  receivedAt: instant,
+  from: z.string(),
+  subject: z.string(),
+  /** The first words of the text. */
+  beginning: z.string(),
+})
+export type MailLine = z.infer<typeof mailLine>
+
+export const mailbox = z.object({ address: z.string(), messages: z.array(mailLine) })
+export type MailboxView = z.infer<typeof mailbox>
+
+export const mailView = mailLine.extend({
+  address: z.string(),
+  to: z.string(),
+  messageId: z.string(),
+  text: z.string(),
+  hasHtml: z.boolean(),
+  source: z.string(),
+  attachments: z.array(z.object({ name: z.string(), type: z.string(), size: z.number().int() })),
+})
+export type MailView = z.infer<typeof mailView>

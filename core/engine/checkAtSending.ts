@@ -1,0 +1,107 @@
+import type { MergeFacts } from '../letters/fields.ts'
+import { mergeLetter } from '../letters/merge.ts'
+import { renderHtml, renderText } from '../letters/render.ts'
+import { fullName } from '../model/client.ts'
+import type { Reason, Send, SendState } from '../model/send.ts'
+import { emailAddress } from '../model/values.ts'
+import { placeZone, serviceOf, versionOf, type Slice } from '../planning/slice.ts'
+import { anchorInstant } from '../planning/stepFacts.ts'
+
+/** A message ready to be put on the wire. */
+export interface OutgoingMessage {
+  readonly messageId: string
+  readonly from: { readonly name: string; readonly address: string }
+  readonly to: { readonly name: string; readonly address: string }
+  readonly subject: string
+  readonly html: string
+  readonly text: string
+  /** Business time, for the Date header. */
+  readonly at: number
+}
+
+export type Verdict =
+  | { readonly goes: true; readonly message: OutgoingMessage }
+  | { readonly goes: false; readonly state: SendState; readonly reason: Reason }
+
+const stop = (state: SendState, code: string, sentence: string): Verdict => ({
+  goes: false,
+  state,
+  reason: { code, sentence },
+})
+
+function anchorFault(send: Send, { settings, facts }: Slice): Verdict | null {
+  const run = facts.runs.find((one) => one.id === send.runId)
+  const booking = facts.bookings.find((one) => one.id === send.bookingId)
+  if (!run || !booking || run.state !== 'running') {
+    return stop('cancelled', 'stopped', run?.stoppedReason ?? 'Its sequence has stopped.')
+  }
+  const step = versionOf(settings, run.sequenceId, run.version).steps.find((one) => one.id === send.stepId)
+  if (!step) return stop('cancelled', 'no step', 'Its step is no longer part of the sequence.')
+  const value = step.timing.kind !== 'at once' ? String(anchorInstant(step.timing.anchor, booking)) : ''
+  return value === send.anchorValue ? null : stop('cancelled', 'moved', 'The booking has another time now.')
+}
+
+function standingFault(send: Send, { settings, facts }: Slice, now: number): Verdict | null {
+  const sequence = settings.sequences.find((one) => one.id === send.sequenceId)
+  if (!settings.isSendingOn) return stop('missed', 'missed', 'It fell due while sending was held back.')
+  if (sequence?.state !== 'live')
+    return stop('missed', 'missed', 'It fell due while its sequence was not live.')
+  if (!facts.client.isActive) return stop('cancelled', 'client inactive', 'The client is marked inactive.')
+  if (send.notAfter !== null && now > send.notAfter) {
+    return stop('missed', 'too late', 'Its last useful moment passed before it could go.')
+  }
+  if (send.purpose === 'promotional' && !facts.client.takesPromotional) {
+    return stop('blocked', 'no consent', 'The client does not take promotional mail.')
+  }
+  return null
+}
+
+/**
+ * The check in the moment of sending, made in the transaction of the claim: whatever has changed since the
+ * plan was made stops the message here, with its reason.
+ */
+export function checkAtSending(send: Send, slice: Slice, now: number): Verdict {
+  const fault = anchorFault(send, slice) ?? standingFault(send, slice, now)
+  if (fault) return fault
+  const { settings, facts } = slice
+  const contact = facts.client.contacts.find((one) => one.id === send.contactId)
+  const booking = facts.bookings.find((one) => one.id === send.bookingId)
+  const letter = settings.letters.find((one) => one.id === send.letterId)
+  if (!contact || !booking || !letter)
+    return stop('blocked', 'gone', 'Its contact, booking or letter is gone.')
+  if (!emailAddress.safeParse(contact.email).success || contact.email === null) {
+    return stop('blocked', 'no address', 'There is no usable e-mail address to send it to.')
+  }
+  const service = serviceOf(settings, booking.serviceId)
+  const mergeFacts: MergeFacts = {
+    business: settings.business,
+    client: facts.client,
+    contact,
+    booking,
+    service,
+    personInCharge:
+      settings.people.find((one) => one.id === booking.personInChargeId && one.isActive) ?? null,
+    zone: placeZone(settings, service),
+    sendingAt: now,
+  }
+  const merged = mergeLetter(letter, mergeFacts)
+  if (!merged.ok) {
+    return stop(
+      'blocked',
+      'missing field',
+      `The letter needs a value that is missing: ${merged.missing.join(', ')}.`,
+    )
+  }
+  return {
+    goes: true,
+    message: {
+      messageId: send.messageId,
+      from: { name: settings.business.senderName, address: settings.business.senderAddress },
+      to: { name: fullName(facts.client, contact), address: contact.email },
+      subject: merged.letter.subject,
+      html: renderHtml(merged.letter),
+      text: renderText(merged.letter),
+      at: now,
+    },
+  }
+}

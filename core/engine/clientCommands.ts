@@ -1,0 +1,104 @@
+import { z } from 'zod'
+import { client, contact, contactId, namedDate, type Client } from '../model/client.ts'
+import { done, refused, type Result } from '../model/problem.ts'
+import type { Settings, Slice } from '../planning/slice.ts'
+import { appendEvent, type EngineContext } from './context.ts'
+import type { Effect } from './effects.ts'
+import { conclude } from './react.ts'
+
+const contactInput = contact.omit({ id: true }).extend({ id: contactId.nullable() }).strict()
+
+export const clientInput = client
+  .pick({ name: true, zone: true, language: true, tags: true, takesPromotional: true, isActive: true })
+  .extend({
+    contacts: z
+      .array(contactInput)
+      .min(1, 'A client needs at least one contact.')
+      .max(20, 'At most 20 contacts.')
+      .refine(
+        (contacts) => contacts.filter((one) => one.isPrimary).length === 1,
+        'Exactly one contact is the primary one.',
+      ),
+    namedDates: z.array(namedDate).max(20, 'At most 20 dates.'),
+  })
+  .strict()
+export type ClientInput = z.infer<typeof clientInput>
+
+function zoneProblem(settings: Settings, zone: string | null) {
+  if (zone === null || settings.zones.has(zone)) return null
+  return refused<never>(
+    'invalid',
+    `There is no time zone named ${zone}. One looks like Europe/Berlin.`,
+    'zone',
+  )
+}
+
+function contactsOf(input: ClientInput, context: EngineContext): Client['contacts'] {
+  return input.contacts.map((one) => ({ ...one, id: one.id ?? context.newId('ct') }))
+}
+
+/** A new client, with the facts of nobody else: the answer is the client's own first slice. */
+export function addClient(
+  settings: Settings,
+  input: ClientInput,
+  context: EngineContext,
+): Result<readonly Effect[]> {
+  const unknownZone = zoneProblem(settings, input.zone)
+  if (unknownZone) return unknownZone
+  if (input.contacts.some((one) => one.id !== null)) {
+    return refused('invalid', 'A new client has no contacts with ids yet.', 'contacts')
+  }
+  const added: Client = {
+    ...input,
+    id: context.newId('cl'),
+    contacts: contactsOf(input, context),
+    addedAt: context.now,
+    revision: 1,
+  }
+  const event = appendEvent(context, 'client added', { clientId: added.id }, `Client added: ${added.name}.`)
+  return done([{ kind: 'put client', client: added }, event])
+}
+
+/** A client's data changed. A new address or primary contact changes what is planned, too. */
+export function changeClient(
+  slice: Slice,
+  revision: number,
+  input: ClientInput,
+  context: EngineContext,
+): Result<readonly Effect[]> {
+  const { client: old, sends } = { ...slice.facts }
+  if (old.revision !== revision) {
+    return refused(
+      'changed meanwhile',
+      'Somebody has changed this client meanwhile. Look at it again, then decide.',
+    )
+  }
+  const unknownZone = zoneProblem(slice.settings, input.zone)
+  if (unknownZone) return unknownZone
+  const known = new Set(old.contacts.map((one) => one.id))
+  if (input.contacts.some((one) => one.id !== null && !known.has(one.id))) {
+    return refused('not found', 'One of these contacts does not belong to this client.', 'contacts')
+  }
+  const kept = new Set(input.contacts.map((one) => one.id))
+  const removedWithHistory = old.contacts.find(
+    (one) => !kept.has(one.id) && sends.some((send) => send.contactId === one.id),
+  )
+  if (removedWithHistory) {
+    const sentence =
+      'A contact that messages were planned for or sent to stays: take its address out instead.'
+    return refused('not allowed now', sentence, 'contacts')
+  }
+  const changed: Client = {
+    ...old,
+    ...input,
+    contacts: contactsOf(input, context),
+    revision: old.revision + 1,
+  }
+  const event = appendEvent(
+    context,
+    'client changed',
+    { clientId: old.id },
+    `Client changed: ${changed.name}.`,
+  )
+  return done(conclude(slice, [{ kind: 'put client', client: changed }, event], context))
+}

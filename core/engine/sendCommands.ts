@@ -1,0 +1,120 @@
+import { z } from 'zod'
+import type { EventKind } from '../model/event.ts'
+import { done, refused, type Result } from '../model/problem.ts'
+import { canTurn, type Send, type SendState } from '../model/send.ts'
+import { primaryContact } from '../model/client.ts'
+import type { Slice } from '../planning/slice.ts'
+import { hourMs } from '../time/calendar.ts'
+import { appendEvent, type EngineContext } from './context.ts'
+import type { Effect } from './effects.ts'
+
+/** What a person can decide about a message that is in trouble or on its way. */
+export const sendDecision = z.enum(['send now', 'skip', 'it went'])
+export type SendDecision = z.infer<typeof sendDecision>
+
+const decisions: Readonly<Record<SendDecision, { state: SendState; event: EventKind; words: string }>> = {
+  'send now': { state: 'ready', event: 'message taken up again', words: 'A person sends it now.' },
+  skip: { state: 'skipped', event: 'message skipped', words: 'A person left it out.' },
+  'it went': { state: 'sent', event: 'message sent', words: 'A person found that it went.' },
+}
+
+function decided(send: Send, decision: SendDecision, state: SendState, now: number): Send {
+  const { words } = decisions[decision]
+  const isGoing = decision === 'send now'
+  const line = {
+    rule: 'person',
+    before: send.dueAt,
+    after: isGoing ? now : null,
+    code: decision,
+    sentence: words,
+  }
+  return {
+    ...send,
+    state,
+    dueAt: isGoing ? now : send.dueAt,
+    sentAt: decision === 'it went' ? send.stateSince : send.sentAt,
+    reason: isGoing ? null : { code: decision, sentence: words },
+    trace: [...send.trace, line],
+    stateSince: now,
+  }
+}
+
+/** A person's decision about one message. Only what its state allows; the rest is refused with the reason. */
+export function decideSend(
+  { settings, facts }: Slice,
+  sendId: string,
+  decision: SendDecision,
+  context: EngineContext,
+): Result<readonly Effect[]> {
+  const found = facts.sends.find((one) => one.id === sendId)
+  if (!found) return refused('not found', 'There is no such message.')
+  const { state, event, words } = decisions[decision]
+  const isPlainReady = decision === 'send now' && found.state === 'ready'
+  if (
+    isPlainReady ||
+    !canTurn(found.state, state) ||
+    (decision === 'it went' && found.state !== 'in doubt')
+  ) {
+    return refused('not allowed now', `This message is ${found.state} by now: “${decision}” is not possible.`)
+  }
+  if (decision === 'send now' && !settings.isSendingOn) {
+    return refused('not allowed now', 'Sending is held back. Switch it on first.')
+  }
+  const contact =
+    facts.client.contacts.find((one) => one.id === found.contactId) ?? primaryContact(facts.client)
+  if (decision === 'send now' && contact.email === null) {
+    return refused('not allowed now', 'There is still no e-mail address to send it to.')
+  }
+  const send = decided({ ...found, address: contact.email }, decision, state, context.now)
+  const subject = { clientId: send.clientId, bookingId: send.bookingId, sendId: send.id }
+  return done([{ kind: 'put send', send }, appendEvent(context, event, subject, words)])
+}
+
+function missed(send: Send, sentence: string, context: EngineContext): readonly Effect[] {
+  const reason = { code: 'missed', sentence }
+  const next: Send = { ...send, state: 'missed', reason, stateSince: context.now }
+  const subject = { clientId: send.clientId, bookingId: send.bookingId, sendId: send.id }
+  return [{ kind: 'put send', send: next }, appendEvent(context, 'message missed', subject, sentence)]
+}
+
+/** Sending is switched on again: what fell due meanwhile is listed, never sent in a burst. */
+export function missWhileHeldBack(overdue: readonly Send[], context: EngineContext): readonly Effect[] {
+  return overdue.flatMap((send) => missed(send, 'It fell due while sending was held back.', context))
+}
+
+const catchUpOrder: readonly Send['purpose'][] = ['change', 'cancellation', 'confirmation', 'reminder']
+
+function catchUpRank(send: Send): number {
+  const index = catchUpOrder.indexOf(send.purpose)
+  return index < 0 ? catchUpOrder.length : index
+}
+
+/** How long after its time a message may still go by itself once the machine is back, in milliseconds. */
+function toleranceMs(send: Send): number {
+  return ['confirmation', 'change', 'cancellation'].includes(send.purpose) ? 12 * hourMs : 2 * hourMs
+}
+
+function canCatchUp(send: Send, now: number): boolean {
+  const isBeforeStep = send.purpose === 'reminder' || send.purpose === 'preparation'
+  if (isBeforeStep && send.notAfter !== null) return now <= send.notAfter
+  return now - (send.dueAt ?? now) <= toleranceMs(send)
+}
+
+/**
+ * After the machine was off: of what fell due meanwhile at most one message per client and booking goes by
+ * itself, if it is within its tolerance; the rest is missed. `overdue` are the claimable sends due in the past.
+ */
+export function catchUp(overdue: readonly Send[], context: EngineContext): readonly Effect[] {
+  const ordered = [...overdue].sort(
+    (one, other) => catchUpRank(one) - catchUpRank(other) || (one.dueAt ?? 0) - (other.dueAt ?? 0),
+  )
+  const served = new Set<string>()
+  return ordered.flatMap((send) => {
+    const place = `${send.clientId}|${send.bookingId}`
+    if (!served.has(place) && canCatchUp(send, context.now)) {
+      served.add(place)
+      return []
+    }
+    return missed(send, 'It fell due while Vorfreude was not running.', context)
+  })
+}

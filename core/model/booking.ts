@@ -1,0 +1,44 @@
+import { z } from 'zod'
+import { personId, serviceId } from './business.ts'
+import { clientId } from './client.ts'
+import { idOf, instant } from './values.ts'
+
+export const bookingId = idOf('bk')
+export const bookingStatus = z.enum(['requested', 'confirmed', 'cancelled', 'completed', 'missed'])
+export type BookingStatus = z.infer<typeof bookingStatus>
+
+export const booking = z
+  .object({
+    id: bookingId,
+    clientId,
+    serviceId,
+    /** Who of the team is in charge; null: the business. */
+    personInChargeId: personId.nullable(),
+    status: bookingStatus,
+    startAt: instant,
+    endAt: instant,
+    partySize: z.number().int().min(1),
+    madeAt: instant,
+    statusChangedAt: instant,
+    /** The moment start and end got their present values. */
+    timesSetAt: instant,
+    revision: z.number().int().min(1),
+  })
+  .strict()
+export type Booking = z.infer<typeof booking>
+
+/** What a booking's status may change into. A status without an entry on the right is final. */
+export const bookingTransitions: Readonly<Record<BookingStatus, readonly BookingStatus[]>> = {
+  requested: ['confirmed', 'cancelled'],
+  confirmed: ['cancelled', 'completed', 'missed'],
+  cancelled: [],
+  completed: [],
+  missed: [],
+}
+
+export function canBecome(from: BookingStatus, to: BookingStatus): boolean {
+  return bookingTransitions[from].includes(to)
+}
+
+/** Statuses in which a booking takes seats. */
+export const seatTakingStatuses: readonly BookingStatus[] = ['requested', 'confirmed', 'completed']

@@ -1,0 +1,75 @@
+import { z } from 'zod'
+import { emailAddress, idOf, isoDate, oneLine, requiredLine, timeOfDay } from './values.ts'
+
+/** A stretch of a day. Both ends count as open; it lies within one day. */
+export const interval = z
+  .object({ from: timeOfDay, to: z.union([timeOfDay, z.literal('24:00')]) })
+  .strict()
+  .refine(({ from, to }) => from < to, 'The end must be after the beginning.')
+
+/** The opening hours of one kind: when messages may go, when the office is open, when one can book. */
+export const openingHours = z
+  .object({
+    /** Seven lists, Monday first (ISO 8601 weekday order). */
+    weekly: z.array(z.array(interval)).length(7),
+    holidays: z.enum(['open', 'closed']),
+    closedDates: z.array(isoDate),
+  })
+  .strict()
+export type OpeningHours = z.infer<typeof openingHours>
+
+export const business = z
+  .object({
+    name: requiredLine(120, 'The business needs a name.'),
+    zone: z.string().min(1),
+    postalAddress: oneLine(300),
+    phone: oneLine(60),
+    senderName: requiredLine(120, 'Messages need the name of a sender.'),
+    senderAddress: emailAddress,
+    sendingHours: openingHours,
+    officeHours: openingHours,
+    /** ISO 3166 country and, where holidays differ within it, its subdivision, such as `DE` and `BB`. */
+    holidayRegion: z.object({ country: z.string().length(2), subdivision: z.string().nullable() }).strict(),
+    /** Hours after the end of a confirmed booking until it counts as completed by itself. */
+    completesAfterHours: z
+      .number()
+      .int()
+      .min(0)
+      .max(24 * 60),
+    /** Below this many minutes a move is too small to send a reminder again. */
+    moveThresholdMinutes: z.number().int().min(0),
+  })
+  .strict()
+export type Business = z.infer<typeof business>
+
+export const personId = idOf('pe')
+export const person = z
+  .object({
+    id: personId,
+    name: requiredLine(120, 'A person needs a name.'),
+    email: emailAddress,
+    role: z.enum(['owner', 'helper']),
+    isActive: z.boolean(),
+  })
+  .strict()
+export type Person = z.infer<typeof person>
+
+export const serviceId = idOf('sv')
+export const service = z
+  .object({
+    id: serviceId,
+    name: requiredLine(120, 'A service needs a name.'),
+    place: oneLine(200),
+    /** Zone of the place where it happens; null: that of the business. */
+    placeZone: z.string().nullable(),
+    durationMinutes: z
+      .number()
+      .int()
+      .min(1)
+      .max(14 * 24 * 60),
+    /** How many people one start time can take. */
+    seats: z.number().int().min(1),
+    isActive: z.boolean(),
+  })
+  .strict()
+export type Service = z.infer<typeof service>

@@ -1,0 +1,48 @@
+import { z } from 'zod'
+import { bookingId } from './booking.ts'
+import { personId } from './business.ts'
+import { clientId } from './client.ts'
+import { sendId } from './send.ts'
+import { idOf, instant } from './values.ts'
+
+export const eventId = idOf('ev')
+
+export const eventKind = z.enum([
+  'client added',
+  'client changed',
+  'booking requested',
+  'booking confirmed',
+  'booking moved',
+  'booking cancelled',
+  'booking completed',
+  'booking missed',
+  'run started',
+  'run stopped',
+  'message sent',
+  'message blocked',
+  'message failed',
+  'message in doubt',
+  'message missed',
+  'message skipped',
+  'message taken up again',
+  'sending held back',
+  'sending switched on',
+])
+export type EventKind = z.infer<typeof eventKind>
+
+/** Something that happened. Events are only ever added; they are the history people see. */
+export const event = z
+  .object({
+    id: eventId,
+    at: instant,
+    kind: eventKind,
+    clientId: clientId.nullable(),
+    bookingId: bookingId.nullable(),
+    sendId: sendId.nullable(),
+    /** Who did it; null: Vorfreude by itself. */
+    personId: personId.nullable(),
+    /** One sentence that tells it to a person. */
+    sentence: z.string(),
+  })
+  .strict()
+export type Event = z.infer<typeof event>

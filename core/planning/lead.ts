@@ -1,0 +1,27 @@
+import { isBefore } from '../model/sequence.ts'
+import { rulesOf } from '../sequences/purposes.ts'
+import { lastOpenUpTo } from '../time/openTimes.ts'
+import type { Bounds } from './bounds.ts'
+import { dropped, inWords, moved, type Moment } from './moment.ts'
+import type { StepFacts } from './stepFacts.ts'
+
+const rule = 'lead'
+
+/** Rule 5: a before-step later than its last moment takes the last open one; any other step is dropped. */
+export function applyLead(moment: Moment, { notAfter }: Bounds, facts: StepFacts): Moment {
+  if (moment.dropped || notAfter === null || moment.at <= notAfter) return moment
+  const { step, zone } = facts
+  const limit = `It is of use only until ${inWords(zone, notAfter)}`
+  if (!isBefore(step.timing)) return dropped(moment, rule, 'too late', `${limit}.`)
+  const ignoresHours = rulesOf(step).sendingHours === 'ignore'
+  const open = ignoresHours ? notAfter : lastOpenUpTo(facts.sendingHours, notAfter)
+  if (open === null)
+    return dropped(moment, rule, 'no open moment', `${limit}, and no moment before that is open.`)
+  return moved(
+    moment,
+    rule,
+    open,
+    'last open moment',
+    `${limit}: the last open moment is ${inWords(zone, open)}.`,
+  )
+}

@@ -1,0 +1,25 @@
+import type { Reason, TraceLine } from '../model/send.ts'
+import { dateAndTime } from '../time/format.ts'
+import type { Zone } from '../time/zones.ts'
+
+/** A time on its way through the rules: where it stands, or why it was dropped, and what each rule did. */
+export interface Moment {
+  readonly at: number
+  readonly dropped: Reason | null
+  readonly trace: readonly TraceLine[]
+}
+
+/** The same moment with a further line of trace, moved to another time. */
+export function moved(moment: Moment, rule: string, to: number, code: string, sentence: string): Moment {
+  const line = { rule, before: moment.at, after: to, code, sentence }
+  return { ...moment, at: to, trace: [...moment.trace, line] }
+}
+
+/** The same moment, dropped by a rule. A dropped one stays dropped. */
+export function dropped(moment: Moment, rule: string, code: string, sentence: string): Moment {
+  const line = { rule, before: moment.at, after: null, code, sentence }
+  return { ...moment, dropped: { code, sentence }, trace: [...moment.trace, line] }
+}
+
+/** How traces name a time. */
+export const inWords = (zone: Zone, at: number) => dateAndTime(zone, at)

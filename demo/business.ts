@@ -1,0 +1,95 @@
+import type { Business, Person, Service } from '#core/model/business.ts'
+
+const everyDay = [{ from: '08:00', to: '20:00' }]
+const workingDay = [{ from: '08:00', to: '17:00' }]
+
+/** Thistledown Aloft, a made-up balloon operator in a made-up valley. */
+export const business: Business = {
+  name: 'Thistledown Aloft',
+  zone: 'Europe/Berlin',
+  postalAddress: 'Thistledown Aloft, Sägewiese 4, 00000 Unterau',
+  phone: '+49 000 5550142',
+  senderName: 'Thistledown Aloft',
+  senderAddress: 'hello@thistledown.example',
+  sendingHours: { weekly: Array.from({ length: 7 }, () => everyDay), holidays: 'open', closedDates: [] },
+  officeHours: {
+    weekly: Array.from({ length: 7 }, (_, index) => (index < 5 ? workingDay : [])),
+    holidays: 'closed',
+    closedDates: [],
+  },
+  holidayRegion: { country: 'DE', subdivision: null },
+  completesAfterHours: 12,
+  moveThresholdMinutes: 15,
+}
+
+export const people: readonly Person[] = [
+  {
+    id: 'pe_ilse',
+    name: 'Ilse Thornquist',
+    email: 'ilse@thistledown.example',
+    role: 'owner',
+    isActive: true,
+  },
+  {
+    id: 'pe_bram',
+    name: 'Bram Oakhollow',
+    email: 'bram@thistledown.example',
+    role: 'helper',
+    isActive: true,
+  },
+  {
+    id: 'pe_maren',
+    name: 'Maren Feldwisch',
+    email: 'maren@thistledown.example',
+    role: 'helper',
+    isActive: true,
+  },
+]
+
+export const services: readonly Service[] = [
+  {
+    id: 'sv_sunrise',
+    name: 'Sunrise flight',
+    place: 'Old sawmill meadow, Unterau',
+    placeZone: null,
+    durationMinutes: 210,
+    seats: 8,
+    isActive: true,
+  },
+  {
+    id: 'sv_evening',
+    name: 'Evening flight',
+    place: 'River landing, Unterau',
+    placeZone: null,
+    durationMinutes: 210,
+    seats: 8,
+    isActive: true,
+  },
+  {
+    id: 'sv_private',
+    name: 'Private basket',
+    place: 'Old sawmill meadow, Unterau',
+    placeZone: null,
+    durationMinutes: 240,
+    seats: 2,
+    isActive: true,
+  },
+  {
+    id: 'sv_island',
+    name: 'Island flight',
+    place: 'Harbour field, São Tibério',
+    placeZone: 'Atlantic/Azores',
+    durationMinutes: 180,
+    seats: 6,
+    isActive: true,
+  },
+  {
+    id: 'sv_groundschool',
+    name: 'Evening on the ground',
+    place: 'Balloon shed, Unterau',
+    placeZone: null,
+    durationMinutes: 120,
+    seats: 12,
+    isActive: true,
+  },
+]

@@ -1,0 +1,167 @@
+import { randomUUID } from 'node:crypto'
+import type { Result } from '#core/model/problem.ts'
+import { addExact } from '#core/time/arithmetic.ts'
+import { epochDayOf, isoDateOf, minuteMs, minuteOfDay, timeOfDayOf } from '#core/time/calendar.ts'
+import { instantAt, wallAt, type Zone } from '#core/time/zones.ts'
+import { clearStore, openStore } from '#server/db/database.ts'
+import { addLetter, addPerson, addSequence, addService, writeBusiness } from '#server/db/settingsStore.ts'
+import type { Statements } from '#server/db/statements.ts'
+import { demoStartAt } from '#server/engine/clock.ts'
+import { openOffice, type RunningOffice } from '#server/engine/runningOffice.ts'
+import { zones } from '#server/engine/settings.ts'
+import { bookings, type DemoBooking } from './bookings.ts'
+import { business, people, services } from './business.ts'
+import { clients } from './clients.ts'
+import { letters } from './letters.ts'
+import { sequences } from './sequences.ts'
+
+/** Where the past that is played begins: Wednesday 14 January 2026, 08:00. */
+const pastBegins = '2026-01-14T08:00'
+
+const businessZone = zones.zone(business.zone)
+
+function at(zone: Zone, local: string): number {
+  return instantAt(zone, epochDayOf(local.slice(0, 10)), minuteOfDay(local.slice(11)))
+}
+
+/** The local reading some minutes after another one, on the clock of a place. */
+function localAfter(zone: Zone, local: string, minutes: number): string {
+  const { day, msOfDay } = wallAt(zone, addExact(at(zone, local), minutes, 'minutes'))
+  return `${isoDateOf(day)}T${timeOfDayOf(Math.floor(msOfDay / minuteMs))}`
+}
+
+interface Act {
+  readonly at: number
+  readonly run: () => void
+}
+
+function required<Value>(result: Result<Value>): Value {
+  if (!result.ok) throw new Error(`The demo's data does not play: ${result.problem.sentence}`)
+  return result.value
+}
+
+const call = (name: string, person: number) => ({
+  id: randomUUID(),
+  personId: people[person % people.length]?.id ?? null,
+  name,
+})
+
+/** Everything that happens to one booking, each act at its own time. */
+function actsOf(
+  booking: DemoBooking,
+  index: number,
+  running: RunningOffice,
+  clientIds: ReadonlyMap<string, string>,
+): Act[] {
+  const { commands } = running
+  const service = services.find((one) => one.id === booking.service)
+  if (!service) throw new Error(`No service ${booking.service}`)
+  const zone = zones.zone(service.placeZone ?? business.zone)
+  const timesFrom = (start: string) => ({
+    startLocal: start,
+    endLocal: localAfter(zone, start, service.durationMinutes),
+  })
+  let made = { id: '', revision: 0 }
+  const act = (local: string, run: () => void): Act => ({ at: at(businessZone, local), run })
+  const acts = [
+    act(booking.madeAt, () => {
+      made = required(
+        commands.makeBooking(call('makeBooking', index), {
+          clientId: clientIds.get(booking.client) ?? '',
+          serviceId: service.id,
+          ...timesFrom(booking.start),
+          partySize: booking.people,
+          status: booking.made,
+          personInChargeId: people[index % people.length]?.id ?? null,
+        }),
+      )
+    }),
+  ]
+  const { confirmedAt, moved, cancelledAt } = booking
+  if (confirmedAt !== undefined) {
+    acts.push(
+      act(confirmedAt, () => {
+        made = required(commands.confirmBooking(call('confirmBooking', 0), made.id, made.revision))
+      }),
+    )
+  }
+  if (moved) {
+    acts.push(
+      act(moved.at, () => {
+        made = required(
+          commands.moveBooking(call('moveBooking', 1), made.id, made.revision, timesFrom(moved.to)),
+        )
+      }),
+    )
+  }
+  if (cancelledAt !== undefined) {
+    acts.push(
+      act(cancelledAt, () => {
+        made = required(commands.cancelBooking(call('cancelBooking', 2), made.id, made.revision))
+      }),
+    )
+  }
+  return acts
+}
+
+function writeSettings(statements: Statements, liveSince: number) {
+  writeBusiness(statements, business)
+  people.forEach((person) => addPerson(statements, person, null))
+  services.forEach((service) => addService(statements, service))
+  letters.forEach((letter) => addLetter(statements, letter))
+  sequences.forEach(({ sequence, version }) => addSequence(statements, { ...sequence, liveSince }, version))
+}
+
+function addClients({ commands }: RunningOffice): ReadonlyMap<string, string> {
+  return new Map(
+    Object.entries(clients).map(([key, input]): [string, string] => [
+      key,
+      required(commands.addClient(call('addClient', 0), input)).id,
+    ]),
+  )
+}
+
+async function playThePast(running: RunningOffice, say: (sentence: string) => void) {
+  running.postOffice?.setBehaviour('ruprecht@closed-mailbox.example', 'refuse')
+  running.postOffice?.setBehaviour('milena@flaky-line.example', 'drop after data')
+  const clientIds = addClients(running)
+  const acts = bookings
+    .flatMap((booking, index) => actsOf(booking, index, running, clientIds))
+    .sort((one, other) => one.at - other.at)
+  for (const [index, act] of acts.entries()) {
+    await running.pump.advance(act.at)
+    act.run()
+    if (index % 20 === 19) say(`  ${index + 1} of ${acts.length} things have happened …`)
+  }
+  await running.pump.advance(demoStartAt)
+}
+
+function isLoaded(folder: string): boolean {
+  const store = openStore(folder)
+  const loaded = store.statements.one('readMeta', { key: 'demo loaded' }) !== undefined
+  const isEmpty = store.statements.one('readBusiness') === undefined
+  store.close()
+  if (!loaded && !isEmpty) clearStore(folder)
+  return loaded
+}
+
+/**
+ * Loads the demo where it is not yet loaded: the business is written, then its past four months are played
+ * through the engine and the post office, so that every message in the history really went.
+ */
+export async function loadDemo(
+  folder: string,
+  onFault: (fault: unknown) => void,
+  say: (sentence: string) => void,
+) {
+  if (isLoaded(folder)) return
+  say('Loading the demo: playing four months of bookings and messages, a few seconds …')
+  const clockStartsAt = at(businessZone, pastBegins)
+  const running = await openOffice({ folder, isDemo: true, smtpUrl: null, clockStartsAt, onFault })
+  const { store, settings } = running.office
+  store.transaction(() => writeSettings(store.statements, clockStartsAt))
+  settings.forget()
+  await playThePast(running, say)
+  store.statements.run('writeMeta', { key: 'demo loaded', value: 'yes' })
+  await running.end()
+}

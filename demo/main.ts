@@ -1,0 +1,4 @@
+import { startVorfreude } from '#server/start.ts'
+import { loadDemo } from './load.ts'
+
+startVorfreude({ isDemo: true, defaultFolder: 'data/demo', prepare: loadDemo })

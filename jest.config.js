@@ -1,0 +1,42 @@
+const swc = [
+  '@swc/jest',
+  {
+    jsc: {
+      parser: { syntax: 'typescript', tsx: true },
+      transform: { react: { runtime: 'automatic' } },
+      target: 'es2022',
+    },
+    module: { type: 'es6' },
+  },
+]
+
+const shared = {
+  extensionsToTreatAsEsm: ['.ts', '.tsx'],
+  transform: { '^.+\\.tsx?$': swc },
+}
+
+/** @type {import('jest').Config} */
+export default {
+  projects: [
+    {
+      ...shared,
+      displayName: 'core',
+      testEnvironment: 'node',
+      testMatch: ['<rootDir>/core/**/*.test.ts'],
+    },
+    {
+      ...shared,
+      displayName: 'server',
+      testEnvironment: 'node',
+      testMatch: ['<rootDir>/server/**/*.test.ts', '<rootDir>/demo/**/*.test.ts'],
+    },
+    {
+      ...shared,
+      displayName: 'web',
+      testEnvironment: 'jsdom',
+      testMatch: ['<rootDir>/web/**/*.test.ts', '<rootDir>/web/**/*.test.tsx'],
+      setupFiles: ['<rootDir>/web/testSetup.ts'],
+      moduleNameMapper: { '\\.css$': '<rootDir>/web/emptyStyles.ts' },
+    },
+  ],
+}

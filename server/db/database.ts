@@ -1,0 +1,122 @@
+import {
+  accessSync,
+  constants,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+} from 'node:fs'
+import { join } from 'node:path'
+import Sqlite from 'better-sqlite3'
+import { prepareStatements, type Statements } from './statements.ts'
+
+export interface Store {
+  readonly statements: Statements
+  /** Runs some writing as one transaction: all of it or nothing. */
+  transaction<Value>(write: () => Value): Value
+  /** True when this file was found at another place than where it was last used: a copy or a restored backup. */
+  readonly isCopy: boolean
+  close(): void
+}
+
+/** The place cannot be used, with a sentence for the person who starts the program. */
+export class DataFolderError extends Error {}
+
+const migrations = new URL('./migrations/', import.meta.url)
+
+function migrationFiles(): readonly string[] {
+  return readdirSync(migrations)
+    .filter((file) => /^\d{3}_.+\.sql$/.test(file))
+    .sort()
+}
+
+function backUp(database: Sqlite.Database, file: string, version: number) {
+  const copy = `${file}.before-${String(version).padStart(3, '0')}`
+  if (!existsSync(copy)) database.prepare('VACUUM INTO ?').run(copy)
+}
+
+/** Brings the tables up to date, one numbered file at a time, each in a transaction and after a backup. */
+export function migrate(database: Sqlite.Database, file: string) {
+  const present = database.pragma('user_version', { simple: true }) as number
+  const files = migrationFiles()
+  if (present > files.length) {
+    throw new DataFolderError(
+      'This data was written by a newer version of Vorfreude. Start that version instead.',
+    )
+  }
+  files.slice(present).forEach((name, index) => {
+    const version = present + index + 1
+    if (version > 1) backUp(database, file, version)
+    const sql = readFileSync(new URL(name, migrations), 'utf8')
+    database.transaction(() => {
+      database.exec(sql)
+      database.pragma(`user_version = ${version}`)
+    })()
+  })
+}
+
+function prepareFolder(folder: string) {
+  try {
+    mkdirSync(folder, { recursive: true })
+    accessSync(folder, constants.W_OK)
+  } catch {
+    throw new DataFolderError(
+      `The data folder ${folder} cannot be written to. Choose another one with --data.`,
+    )
+  }
+}
+
+/** One process per database: the lock is the operating system's, so it ends with the process, however that ends. */
+function lock(folder: string): Sqlite.Database {
+  const guard = new Sqlite(join(folder, 'lock.db'), { timeout: 0 })
+  try {
+    guard.pragma('locking_mode = EXCLUSIVE')
+    guard.exec('BEGIN EXCLUSIVE; CREATE TABLE IF NOT EXISTS held (only_one INTEGER); COMMIT')
+    return guard
+  } catch {
+    guard.close()
+    throw new DataFolderError(`Another Vorfreude is already running on ${folder}. Stop that one first.`)
+  }
+}
+
+/** Empties a data folder, unless a running process holds it. */
+export function clearStore(folder: string) {
+  prepareFolder(folder)
+  const guard = lock(folder)
+  for (const file of ['vorfreude.db', 'postoffice.db']) {
+    for (const ending of ['', '-wal', '-shm']) rmSync(join(folder, file + ending), { force: true })
+  }
+  guard.close()
+}
+
+function noticeCopy(statements: Statements, file: string): boolean {
+  const { dev, ino } = statSync(file)
+  const here = `${dev}:${ino}`
+  const known = statements.one('readMeta', { key: 'file' })?.['value']
+  if (known !== here) statements.run('writeMeta', { key: 'file', value: here })
+  return known !== undefined && known !== here
+}
+
+/** Opens the database of a data folder, making it where there is none. Throws a DataFolderError. */
+export function openStore(folder: string): Store {
+  prepareFolder(folder)
+  const guard = lock(folder)
+  const file = join(folder, 'vorfreude.db')
+  const database = new Sqlite(file)
+  database.pragma('journal_mode = WAL')
+  database.pragma('synchronous = FULL')
+  database.pragma('foreign_keys = ON')
+  migrate(database, file)
+  const statements = prepareStatements(database)
+  return {
+    statements,
+    transaction: (write) => database.transaction(write).immediate(),
+    isCopy: noticeCopy(statements, file),
+    close() {
+      database.close()
+      guard.close()
+    },
+  }
+}

@@ -1,0 +1,89 @@
+-- name: readClient
+SELECT id, name, zone, language, takes_promotional AS takesPromotional, is_active AS isActive,
+  added_at AS addedAt, revision
+FROM clients WHERE id = @id;
+
+-- name: contactsOfClient
+-- often
+SELECT id, first_name AS firstName, last_name AS lastName, email, phone, is_primary AS isPrimary
+FROM contacts WHERE client_id = @clientId ORDER BY position;
+
+-- name: namedDatesOfClient
+-- often
+SELECT label, month_day AS monthDay, year FROM named_dates WHERE client_id = @clientId ORDER BY position;
+
+-- name: tagsOfClient
+-- often
+SELECT tag FROM client_tags WHERE client_id = @clientId ORDER BY tag;
+
+-- name: putClient
+INSERT INTO clients (id, name, zone, language, takes_promotional, is_active, added_at, revision)
+VALUES (@id, @name, @zone, @language, @takesPromotional, @isActive, @addedAt, @revision)
+ON CONFLICT (id) DO UPDATE SET name = excluded.name, zone = excluded.zone, language = excluded.language,
+  takes_promotional = excluded.takes_promotional, is_active = excluded.is_active, revision = excluded.revision;
+
+-- name: deleteContacts
+DELETE FROM contacts WHERE client_id = @clientId;
+
+-- name: insertContact
+INSERT INTO contacts (id, client_id, position, first_name, last_name, email, phone, is_primary)
+VALUES (@id, @clientId, @position, @firstName, @lastName, @email, @phone, @isPrimary);
+
+-- name: deleteNamedDates
+DELETE FROM named_dates WHERE client_id = @clientId;
+
+-- name: insertNamedDate
+INSERT INTO named_dates (client_id, position, label, month_day, year)
+VALUES (@clientId, @position, @label, @monthDay, @year);
+
+-- name: deleteTags
+DELETE FROM client_tags WHERE client_id = @clientId;
+
+-- name: insertTag
+INSERT OR IGNORE INTO client_tags (client_id, tag) VALUES (@clientId, @tag);
+
+-- name: listClients
+SELECT c.id, c.name, c.is_active AS isActive, k.email,
+  (SELECT group_concat(tag, ', ') FROM client_tags t WHERE t.client_id = c.id) AS tags,
+  (SELECT min(b.start_at) FROM bookings b
+    WHERE b.client_id = c.id AND b.start_at > @now AND b.status IN ('requested', 'confirmed')) AS nextStartAt,
+  (SELECT max(s.sent_at) FROM sends s WHERE s.client_id = c.id) AS lastSentAt,
+  (SELECT min(s.due_at) FROM sends s WHERE s.client_id = c.id AND s.state IN ('ready', 'approved', 'waiting')) AS nextDueAt
+FROM clients c JOIN contacts k ON k.client_id = c.id AND k.is_primary = 1
+ORDER BY c.name COLLATE NOCASE, c.id;
+
+-- name: readBooking
+SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
+  start_at AS startAt, end_at AS endAt, party_size AS partySize, made_at AS madeAt,
+  status_changed_at AS statusChangedAt, times_set_at AS timesSetAt, revision
+FROM bookings WHERE id = @id;
+
+-- name: bookingsOfClient
+-- often
+SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
+  start_at AS startAt, end_at AS endAt, party_size AS partySize, made_at AS madeAt,
+  status_changed_at AS statusChangedAt, times_set_at AS timesSetAt, revision
+FROM bookings WHERE client_id = @clientId ORDER BY start_at, id;
+
+-- name: putBooking
+INSERT INTO bookings (id, client_id, service_id, person_in_charge_id, status, start_at, end_at, party_size, made_at,
+  status_changed_at, times_set_at, revision)
+VALUES (@id, @clientId, @serviceId, @personInChargeId, @status, @startAt, @endAt, @partySize, @madeAt,
+  @statusChangedAt, @timesSetAt, @revision)
+ON CONFLICT (id) DO UPDATE SET person_in_charge_id = excluded.person_in_charge_id, status = excluded.status,
+  start_at = excluded.start_at, end_at = excluded.end_at, party_size = excluded.party_size,
+  status_changed_at = excluded.status_changed_at, times_set_at = excluded.times_set_at, revision = excluded.revision;
+
+-- name: seatsTaken
+-- often
+SELECT coalesce(sum(party_size), 0) AS seats FROM bookings
+WHERE service_id = @serviceId AND start_at < @endAt AND end_at > @startAt
+  AND status IN ('requested', 'confirmed', 'completed') AND id IS NOT @exceptBookingId;
+
+-- name: listBookings
+-- often
+SELECT b.id, b.client_id AS clientId, c.name AS clientName, b.service_id AS serviceId, b.status,
+  b.start_at AS startAt, b.end_at AS endAt, b.party_size AS partySize
+FROM bookings b JOIN clients c ON c.id = b.client_id
+WHERE b.start_at >= @from AND b.start_at < @to
+ORDER BY b.start_at, b.id;

@@ -1,0 +1,102 @@
+-- name: readMeta
+SELECT value FROM meta WHERE key = @key;
+
+-- name: writeMeta
+INSERT INTO meta (key, value) VALUES (@key, @value)
+ON CONFLICT (key) DO UPDATE SET value = excluded.value;
+
+-- name: readBusiness
+SELECT name, zone, postal_address AS postalAddress, phone, sender_name AS senderName,
+  sender_address AS senderAddress, sending_hours_json AS sendingHoursJson, office_hours_json AS officeHoursJson,
+  holiday_country AS holidayCountry, holiday_subdivision AS holidaySubdivision,
+  completes_after_hours AS completesAfterHours, move_threshold_minutes AS moveThresholdMinutes,
+  is_sending_on AS isSendingOn
+FROM business WHERE only = 1;
+
+-- name: writeBusiness
+INSERT INTO business (only, name, zone, postal_address, phone, sender_name, sender_address, sending_hours_json,
+  office_hours_json, holiday_country, holiday_subdivision, completes_after_hours, move_threshold_minutes, is_sending_on)
+VALUES (1, @name, @zone, @postalAddress, @phone, @senderName, @senderAddress, @sendingHoursJson,
+  @officeHoursJson, @holidayCountry, @holidaySubdivision, @completesAfterHours, @moveThresholdMinutes, 1)
+ON CONFLICT (only) DO UPDATE SET name = excluded.name, zone = excluded.zone,
+  postal_address = excluded.postal_address, phone = excluded.phone, sender_name = excluded.sender_name,
+  sender_address = excluded.sender_address, sending_hours_json = excluded.sending_hours_json,
+  office_hours_json = excluded.office_hours_json, holiday_country = excluded.holiday_country,
+  holiday_subdivision = excluded.holiday_subdivision, completes_after_hours = excluded.completes_after_hours,
+  move_threshold_minutes = excluded.move_threshold_minutes;
+
+-- name: setSendingOn
+UPDATE business SET is_sending_on = @isSendingOn WHERE only = 1;
+
+-- name: allPeople
+SELECT id, name, email, role, is_active AS isActive FROM people ORDER BY role DESC, name;
+
+-- name: insertPerson
+INSERT INTO people (id, name, email, role, is_active, password_hash)
+VALUES (@id, @name, @email, @role, @isActive, @passwordHash);
+
+-- name: passwordOf
+SELECT id, password_hash AS passwordHash FROM people WHERE email = @email AND is_active = 1;
+
+-- name: allServices
+SELECT id, name, place, place_zone AS placeZone, duration_minutes AS durationMinutes, seats, is_active AS isActive
+FROM services ORDER BY name, id;
+
+-- name: insertService
+INSERT INTO services (id, name, place, place_zone, duration_minutes, seats, is_active)
+VALUES (@id, @name, @place, @placeZone, @durationMinutes, @seats, @isActive);
+
+-- name: allLetters
+SELECT id, name, moment, subject_json AS subjectJson, sections_json AS sectionsJson, version
+FROM letters ORDER BY name, id;
+
+-- name: insertLetter
+INSERT INTO letters (id, name, moment, subject_json, sections_json, version)
+VALUES (@id, @name, @moment, @subjectJson, @sectionsJson, @version);
+
+-- name: allSequences
+SELECT id, name, state, live_since AS liveSince, current_version AS currentVersion FROM sequences ORDER BY name, id;
+
+-- name: insertSequence
+INSERT INTO sequences (id, name, state, live_since, current_version)
+VALUES (@id, @name, @state, @liveSince, @currentVersion);
+
+-- name: allSequenceVersions
+SELECT sequence_id AS sequenceId, version, start_json AS startJson, steps_json AS stepsJson, stops_json AS stopsJson
+FROM sequence_versions ORDER BY sequence_id, version;
+
+-- name: insertSequenceVersion
+INSERT INTO sequence_versions (sequence_id, version, start_json, steps_json, stops_json)
+VALUES (@sequenceId, @version, @startJson, @stepsJson, @stopsJson);
+
+-- name: insertSession
+INSERT INTO sessions (token_hash, person_id, csrf_token, expires_at)
+VALUES (@tokenHash, @personId, @csrfToken, @expiresAt);
+
+-- name: readSession
+SELECT s.person_id AS personId, s.csrf_token AS csrfToken, s.expires_at AS expiresAt
+FROM sessions s JOIN people p ON p.id = s.person_id AND p.is_active = 1
+WHERE s.token_hash = @tokenHash;
+
+-- name: deleteSession
+DELETE FROM sessions WHERE token_hash = @tokenHash;
+
+-- name: deleteExpiredSessions
+DELETE FROM sessions WHERE expires_at <= @now;
+
+-- name: readCommand
+SELECT person_id AS personId, name, answer_json AS answerJson FROM commands WHERE id = @id;
+
+-- name: insertCommand
+INSERT INTO commands (id, person_id, name, answer_json, at) VALUES (@id, @personId, @name, @answerJson, @at);
+
+-- name: setDueMoment
+INSERT INTO due_moments (kind, key, at) VALUES (@kind, @key, @at)
+ON CONFLICT (kind, key) DO UPDATE SET at = excluded.at;
+
+-- name: clearDueMoment
+DELETE FROM due_moments WHERE kind = @kind AND key = @key;
+
+-- name: earliestDueMoment
+-- often
+SELECT kind, key, at FROM due_moments WHERE at <= @until ORDER BY at, kind, key LIMIT 1;

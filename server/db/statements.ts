@@ -1,0 +1,56 @@
+import { readdirSync, readFileSync } from 'node:fs'
+import type Database from 'better-sqlite3'
+
+export interface NamedQuery {
+  readonly name: string
+  readonly sql: string
+  /** Runs often: it must never scan a whole table. */
+  readonly isOften: boolean
+}
+
+const folder = new URL('./queries/', import.meta.url)
+
+/** All queries of the query files. A query begins with `-- name: …`; `-- often` marks the ones that must be indexed. */
+export function readQueries(): readonly NamedQuery[] {
+  return readdirSync(folder)
+    .filter((file) => file.endsWith('.sql'))
+    .sort()
+    .flatMap((file) =>
+      readFileSync(new URL(file, folder), 'utf8')
+        .split(/^-- name: /m)
+        .slice(1)
+        .map((part) => {
+          const [name = '', ...lines] = part.split('\n')
+          return { name: name.trim(), sql: lines.join('\n').trim(), isOften: lines[0]?.trim() === '-- often' }
+        }),
+    )
+}
+
+export type Parameters = Readonly<Record<string, string | number | bigint | Buffer | null>>
+
+export interface Statements {
+  one(name: string, parameters?: Parameters): Record<string, unknown> | undefined
+  all(name: string, parameters?: Parameters): Record<string, unknown>[]
+  /** Returns how many rows changed. */
+  run(name: string, parameters?: Parameters): number
+}
+
+/** The query files as prepared statements of one open database. */
+export function prepareStatements(database: Database.Database): Statements {
+  const sql = new Map(readQueries().map((query) => [query.name, query.sql]))
+  const prepared = new Map<string, Database.Statement<[Parameters], Record<string, unknown>>>()
+  const statement = (name: string) => {
+    const known = prepared.get(name)
+    if (known) return known
+    const text = sql.get(name)
+    if (text === undefined) throw new Error(`No query named ${name}`)
+    const made = database.prepare<[Parameters], Record<string, unknown>>(text)
+    prepared.set(name, made)
+    return made
+  }
+  return {
+    one: (name, parameters = {}) => statement(name).get(parameters),
+    all: (name, parameters = {}) => statement(name).all(parameters),
+    run: (name, parameters = {}) => statement(name).run(parameters).changes,
+  }
+}

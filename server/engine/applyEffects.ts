@@ -1,0 +1,35 @@
+import type { Effect } from '#core/engine/effects.ts'
+import { putClient } from '../db/clientStore.ts'
+import { putSend } from '../db/sendStore.ts'
+import type { Statements } from '../db/statements.ts'
+
+function applyEffect(statements: Statements, effect: Effect) {
+  switch (effect.kind) {
+    case 'put client':
+      putClient(statements, effect.client)
+      return
+    case 'put booking':
+      statements.run('putBooking', effect.booking)
+      return
+    case 'put run':
+      statements.run('putRun', effect.run)
+      return
+    case 'put send':
+      putSend(statements, effect.send)
+      return
+    case 'append event':
+      statements.run('appendEvent', effect.event)
+      return
+    case 'set due moment':
+      statements.run('setDueMoment', { ...effect.moment })
+      return
+    case 'clear due moment':
+      statements.run('clearDueMoment', { ...effect.moment })
+      return
+  }
+}
+
+/** Writes what the engine wants done. Called within the transaction of a command, never outside one. */
+export function applyEffects(statements: Statements, effects: readonly Effect[]) {
+  for (const effect of effects) applyEffect(statements, effect)
+}

@@ -1,0 +1,165 @@
+import {
+  cancelBooking,
+  confirmBooking,
+  makeBooking,
+  moveBooking,
+  type MakeBookingInput,
+  type MoveBookingInput,
+} from '#core/engine/bookingCommands.ts'
+import { addClient, changeClient, type ClientInput } from '#core/engine/clientCommands.ts'
+import { appendEvent, type EngineContext } from '#core/engine/context.ts'
+import type { Effect } from '#core/engine/effects.ts'
+import { decideSend, missWhileHeldBack, type SendDecision } from '#core/engine/sendCommands.ts'
+import { done, refused, type Result } from '#core/model/problem.ts'
+import type { Send } from '#core/model/send.ts'
+import type { Slice } from '#core/planning/slice.ts'
+import { readBooking } from '../db/clientStore.ts'
+import { flag } from '../db/columns.ts'
+import { readSend } from '../db/sendStore.ts'
+import type { CommandCall, Decision, Office } from './office.ts'
+
+export interface Changed {
+  readonly id: string
+  readonly revision: number
+}
+
+function onClient<Answer>(
+  office: Office,
+  clientId: string | undefined,
+  missing: string,
+  decide: (slice: Slice) => Result<readonly Effect[]>,
+  answer: (effects: readonly Effect[]) => Answer,
+): Result<Decision<Answer>> {
+  const slice = clientId === undefined ? null : office.sliceOf(clientId)
+  if (!slice) return refused('not found', missing)
+  const decided = decide(slice)
+  return decided.ok ? done({ effects: decided.value, answer: answer(decided.value) }) : decided
+}
+
+function bookingAnswer(effects: readonly Effect[]): Changed {
+  for (const effect of effects) {
+    if (effect.kind === 'put booking') return { id: effect.booking.id, revision: effect.booking.revision }
+  }
+  throw new Error('The command changed no booking')
+}
+
+function clientAnswer(effects: readonly Effect[]): Changed {
+  for (const effect of effects) {
+    if (effect.kind === 'put client') return { id: effect.client.id, revision: effect.client.revision }
+  }
+  throw new Error('The command changed no client')
+}
+
+type BookingDecision = (slice: Slice, context: EngineContext) => Result<readonly Effect[]>
+
+function onBooking(
+  office: Office,
+  call: CommandCall,
+  bookingId: string,
+  decide: BookingDecision,
+): Result<Changed> {
+  return office.command(call, (context) =>
+    onClient(
+      office,
+      readBooking(office.store.statements, bookingId)?.clientId,
+      'There is no such booking.',
+      (slice) => decide(slice, context),
+      bookingAnswer,
+    ),
+  )
+}
+
+/** Everything a person can do, by name. Each is one transaction. */
+export function createCommands(office: Office) {
+  const { store, seatsTaken } = office
+  return {
+    makeBooking: (call: CommandCall, input: MakeBookingInput): Result<Changed> =>
+      office.command(call, (context) =>
+        onClient(
+          office,
+          input.clientId,
+          'There is no such client.',
+          (slice) => makeBooking(slice, input, seatsTaken, context),
+          bookingAnswer,
+        ),
+      ),
+    confirmBooking: (call: CommandCall, id: string, revision: number) =>
+      onBooking(office, call, id, (slice, context) => confirmBooking(slice, id, revision, context)),
+    cancelBooking: (call: CommandCall, id: string, revision: number) =>
+      onBooking(office, call, id, (slice, context) => cancelBooking(slice, id, revision, context)),
+    moveBooking: (call: CommandCall, id: string, revision: number, input: MoveBookingInput) =>
+      onBooking(office, call, id, (slice, context) =>
+        moveBooking(slice, id, revision, input, seatsTaken, context),
+      ),
+
+    addClient: (call: CommandCall, input: ClientInput): Result<Changed> =>
+      office.command(call, (context, settings) => {
+        const decided = addClient(settings, input, context)
+        return decided.ok ? done({ effects: decided.value, answer: clientAnswer(decided.value) }) : decided
+      }),
+    changeClient: (call: CommandCall, id: string, revision: number, input: ClientInput): Result<Changed> =>
+      office.command(call, (context) =>
+        onClient(
+          office,
+          id,
+          'There is no such client.',
+          (slice) => changeClient(slice, revision, input, context),
+          clientAnswer,
+        ),
+      ),
+
+    decideSend: (call: CommandCall, id: string, decision: SendDecision): Result<{ id: string }> =>
+      office.command(call, (context) =>
+        onClient(
+          office,
+          readSend(store.statements, id)?.clientId,
+          'There is no such message.',
+          (slice) => decideSend(slice, id, decision, context),
+          () => ({ id }),
+        ),
+      ),
+
+    setSending: (call: CommandCall, isOn: boolean): Result<{ isOn: boolean; missed: number }> => {
+      const result = office.command(call, (context, settings) =>
+        setSending(office, isOn, settings.isSendingOn, context),
+      )
+      office.settings.forget()
+      office.changes.publish(['sending', 'sends'])
+      return result
+    },
+  }
+}
+export type Commands = ReturnType<typeof createCommands>
+
+/** The claimable sends that were due up to a moment. */
+export function overdueSends({ store }: Office, until: number): Send[] {
+  return store.statements
+    .all('overdueSends', { until })
+    .map((row) => readSend(store.statements, String(row['id'])))
+    .filter((send) => send !== null)
+}
+
+function setSending(
+  office: Office,
+  isOn: boolean,
+  wasOn: boolean,
+  context: EngineContext,
+): Result<Decision<{ isOn: boolean; missed: number }>> {
+  if (isOn === wasOn) return done({ effects: [], answer: { isOn, missed: 0 } })
+  office.store.statements.run('setSendingOn', { isSendingOn: flag(isOn) })
+  if (!isOn) {
+    return done({
+      effects: [appendEvent(context, 'sending held back', {}, 'All sending was held back.')],
+      answer: { isOn, missed: 0 },
+    })
+  }
+  const missed = missWhileHeldBack(overdueSends(office, context.now), context)
+  const count = missed.filter(({ kind }) => kind === 'put send').length
+  const event = appendEvent(
+    context,
+    'sending switched on',
+    {},
+    `Sending was switched on; ${count} missed meanwhile.`,
+  )
+  return done({ effects: [event, ...missed], answer: { isOn, missed: count } })
+}

@@ -1,0 +1,132 @@
+import type { EngineContext } from '#core/engine/context.ts'
+import type { Effect } from '#core/engine/effects.ts'
+import type { SeatsTaken } from '#core/engine/bookingCommands.ts'
+import { refused, type Result } from '#core/model/problem.ts'
+import type { Settings, Slice } from '#core/planning/slice.ts'
+import { readClientFacts } from '../db/clientStore.ts'
+import type { Store } from '../db/database.ts'
+import { asJson, fromJson } from '../db/columns.ts'
+import { applyEffects } from './applyEffects.ts'
+import type { Changes, Topic } from './changes.ts'
+import type { Clock } from './clock.ts'
+import { newId } from './ids.ts'
+import type { SettingsSource } from './settings.ts'
+
+/** Who asks for a command, under which id and name. */
+export interface CommandCall {
+  readonly id: string
+  readonly personId: string | null
+  readonly name: string
+}
+
+/** What a command decides: what is to be done, and what to answer. */
+export interface Decision<Answer> {
+  readonly effects: readonly Effect[]
+  readonly answer: Answer
+}
+
+/** Where commands are carried out: facts read, the engine asked, its effects written, in one transaction each. */
+export interface Office {
+  readonly store: Store
+  readonly clock: Clock
+  readonly settings: SettingsSource
+  readonly changes: Changes
+  context(personId: string | null): EngineContext
+  /** One client's slice, or null when there is no such client. */
+  sliceOf(clientId: string): Slice | null
+  readonly seatsTaken: SeatsTaken
+  /** Carries a command out once: repeated under the same id it gives the same answer and does nothing. */
+  command<Answer>(
+    call: CommandCall,
+    decide: (context: EngineContext, settings: Settings) => Result<Decision<Answer>>,
+  ): Result<Answer>
+  /** Effects that follow from time passing, not from a person. */
+  apply(effects: readonly Effect[]): void
+  /** Called after each command, for the loop that sends. */
+  onCommand(listener: () => void): void
+}
+
+const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
+  'put client': ['clients'],
+  'put booking': ['bookings', 'clients'],
+  'put run': [],
+  'put send': ['sends'],
+  'append event': [],
+  'set due moment': [],
+  'clear due moment': [],
+}
+
+function topicsOf(effects: readonly Effect[]): Topic[] {
+  return [...new Set(effects.flatMap((effect) => topicOf[effect.kind]))]
+}
+
+interface OfficeParts {
+  readonly store: Store
+  readonly clock: Clock
+  readonly settings: SettingsSource
+  readonly changes: Changes
+}
+
+function repeated<Answer>({ store }: OfficeParts, call: CommandCall): Result<Answer> | null {
+  const earlier = store.statements.one('readCommand', { id: call.id })
+  if (!earlier) return null
+  if (earlier['name'] !== call.name || earlier['personId'] !== call.personId) {
+    return refused('invalid', 'This command id has been used for something else.', 'commandId')
+  }
+  return { ok: true, value: fromJson(earlier['answerJson']) as Answer }
+}
+
+function carryOut<Answer>(
+  parts: OfficeParts,
+  call: CommandCall,
+  decide: () => Result<Decision<Answer>>,
+): { result: Result<Answer>; effects: readonly Effect[] } {
+  const earlier = repeated<Answer>(parts, call)
+  if (earlier) return { result: earlier, effects: [] }
+  const decided = decide()
+  if (!decided.ok) return { result: decided, effects: [] }
+  const { effects, answer } = decided.value
+  const { statements } = parts.store
+  applyEffects(statements, effects)
+  const at = parts.clock.now()
+  statements.run('insertCommand', {
+    id: call.id,
+    personId: call.personId,
+    name: call.name,
+    answerJson: asJson(answer),
+    at,
+  })
+  return { result: { ok: true, value: answer }, effects }
+}
+
+export function createOffice(parts: OfficeParts): Office {
+  const { store, clock, settings, changes } = parts
+  const { statements } = store
+  const listeners: (() => void)[] = []
+  const context = (personId: string | null): EngineContext => ({ now: clock.now(), personId, newId })
+  return {
+    ...parts,
+    context,
+    sliceOf(clientId) {
+      const facts = readClientFacts(statements, clientId)
+      return facts ? { settings: settings.required(), facts } : null
+    },
+    seatsTaken: (serviceId, startAt, endAt, exceptBookingId) =>
+      Number(statements.one('seatsTaken', { serviceId, startAt, endAt, exceptBookingId })?.['seats'] ?? 0),
+    command(call, decide) {
+      const { result, effects } = store.transaction(() =>
+        carryOut(parts, call, () => decide(context(call.personId), settings.required())),
+      )
+      if (effects.length > 0) {
+        changes.publish(topicsOf(effects))
+        for (const listener of listeners) listener()
+      }
+      return result
+    },
+    apply(effects) {
+      store.transaction(() => applyEffects(statements, effects))
+      changes.publish(topicsOf(effects))
+    },
+    onCommand: (listener) => void listeners.push(listener),
+  }
+}

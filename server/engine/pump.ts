@@ -1,0 +1,113 @@
+import { completeBooking } from '#core/engine/bookingCommands.ts'
+import { readBooking } from '../db/clientStore.ts'
+import type { Dispatcher } from './dispatcher.ts'
+import type { Office } from './office.ts'
+
+/**
+ * The one loop for real and demo time. It takes the earliest due moment, sets the clock to it, handles it, waits
+ * for the outcomes, then looks again, because more may have come up meanwhile. At one instant facts come first,
+ * sendings last.
+ */
+export interface Pump {
+  /** Handles all that is due up to a moment. A second call joins after the first; it can be stopped between two moments. */
+  advance(to: number): Promise<void>
+  /** Handles what is due at the clock's present moment, soon. */
+  soon(): void
+  stop(): void
+  movingTo(): number | null
+  /** When the next message goes, if sending is on. */
+  nextMessageAt(): number | null
+  /** Resolves when nothing is being handled. */
+  settled(): Promise<void>
+}
+
+export interface PumpFault {
+  (fault: unknown): void
+}
+
+function earliest(
+  office: Office,
+  until: number,
+): { at: number; kind: 'moment' | 'sends'; key: string } | null {
+  const { statements } = office.store
+  const moment = statements.one('earliestDueMoment', { until })
+  const sendAt = office.settings.required().isSendingOn
+    ? statements.one('earliestDueSend')?.['at']
+    : undefined
+  const momentAt = moment?.['at'] as number | undefined
+  if (momentAt !== undefined && (typeof sendAt !== 'number' || momentAt <= sendAt)) {
+    return { at: momentAt, kind: 'moment', key: String(moment?.['key']) }
+  }
+  return typeof sendAt === 'number' && sendAt <= until ? { at: sendAt, kind: 'sends', key: '' } : null
+}
+
+function handleMoment(office: Office, bookingId: string) {
+  const booking = readBooking(office.store.statements, bookingId)
+  const slice = booking && office.sliceOf(booking.clientId)
+  if (!slice) {
+    office.apply([{ kind: 'clear due moment', moment: { kind: 'booking completes', key: bookingId } }])
+    return
+  }
+  office.apply(completeBooking(slice, bookingId, office.context(null)))
+}
+
+export function createPump(office: Office, dispatcher: Dispatcher, onFault: PumpFault): Pump {
+  const { clock, changes } = office
+  let chain: Promise<void> = Promise.resolve()
+  let target: number | null = null
+  let isStopped = false
+  let isSoon = false
+
+  const walk = async (to: number) => {
+    for (;;) {
+      if (isStopped) return
+      const next = earliest(office, to)
+      if (!next) break
+      if (next.at > clock.now()) {
+        clock.reach(next.at)
+        changes.publish(['clock'])
+      }
+      if (next.kind === 'moment') handleMoment(office, next.key)
+      else await dispatcher.sendDue()
+    }
+    clock.reach(to)
+  }
+
+  const advance = (to: number): Promise<void> => {
+    const work = chain.then(async () => {
+      if (!office.settings.current()) return
+      isStopped = false
+      if (to > clock.now()) target = to
+      try {
+        await walk(to)
+      } finally {
+        target = null
+        changes.publish(['clock'])
+      }
+    })
+    chain = work.catch(onFault)
+    return work
+  }
+
+  return {
+    advance,
+    soon() {
+      if (isSoon) return
+      isSoon = true
+      setImmediate(() => {
+        isSoon = false
+        advance(clock.now()).catch(() => undefined)
+      })
+    },
+    stop() {
+      isStopped = true
+    },
+    movingTo: () => target,
+    nextMessageAt() {
+      if (!office.settings.current()?.isSendingOn) return null
+      const at = office.store.statements.one('earliestDueSend')?.['at']
+      return typeof at === 'number' ? at : null
+    },
+    settled: () => chain,
+  }
+}

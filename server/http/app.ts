@@ -1,0 +1,72 @@
+import { randomUUID } from 'node:crypto'
+import { existsSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
+import express, { type Express } from 'express'
+import helmet from 'helmet'
+import type { Logger } from 'pino'
+import type { RunningOffice } from '../engine/runningOffice.ts'
+import { bookingRoutes } from '../routes/bookings.ts'
+import { changeRoutes } from '../routes/changes.ts'
+import { clientRoutes } from '../routes/clients.ts'
+import { frameRoutes } from '../routes/frame.ts'
+import { mailboxRoutes } from '../routes/mailboxes.ts'
+import { sendRoutes } from '../routes/sends.ts'
+import { sessionRoutes } from '../routes/session.ts'
+import { openApiDocument } from './openApi.ts'
+import { answerFaults, Refusal } from './problems.ts'
+
+const built = fileURLToPath(new URL('../../dist/', import.meta.url))
+
+const contentSecurity = {
+  directives: {
+    defaultSrc: ["'self'"],
+    scriptSrc: ["'self'"],
+    styleSrc: ["'self'", "'unsafe-inline'"],
+    imgSrc: ["'self'", 'data:'],
+    fontSrc: ["'self'"],
+    connectSrc: ["'self'"],
+    frameSrc: ["'self'"],
+    frameAncestors: ["'self'"],
+    objectSrc: ["'none'"],
+    baseUri: ["'self'"],
+    formAction: ["'self'"],
+    upgradeInsecureRequests: null,
+  },
+}
+
+/** The whole HTTP side: the interface's files, the API, and an answer for everything else. */
+export function createApp(running: RunningOffice, log: Logger): Express {
+  const app = express()
+  app.disable('x-powered-by')
+  app.set('etag', false)
+  app.use((request, _, next) => {
+    request.headers['x-request-id'] = randomUUID()
+    next()
+  })
+  app.use(helmet({ contentSecurityPolicy: contentSecurity, strictTransportSecurity: false }))
+  app.use('/api', (_, response, next) => {
+    response.set('Cache-Control', 'no-store')
+    next()
+  })
+  app.use(express.json({ limit: '1mb' }))
+  sessionRoutes(app, running)
+  frameRoutes(app, running)
+  bookingRoutes(app, running)
+  clientRoutes(app, running)
+  sendRoutes(app, running)
+  mailboxRoutes(app, running)
+  changeRoutes(app, running)
+  app.get('/api/openapi.json', (_, response) => response.json(openApiDocument()))
+  app.all('/api/{*path}', (request) => {
+    throw new Refusal('not found', `There is nothing at ${request.method} ${request.path}.`)
+  })
+  if (existsSync(built)) {
+    app.use(express.static(built, { index: false, maxAge: '1h' }))
+    app.get('/{*path}', (_, response) => response.sendFile('index.html', { root: built }))
+  }
+  app.all('/{*path}', (request) => {
+    throw new Refusal('not found', `There is nothing at ${request.method} ${request.path}.`)
+  })
+  app.use(answerFaults(log))
+  return app
+}

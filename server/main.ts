@@ -1,0 +1,3 @@
+import { startVorfreude } from './start.ts'
+
+startVorfreude({ isDemo: false, defaultFolder: 'data/business', prepare: async () => undefined })

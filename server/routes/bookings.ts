@@ -1,0 +1,67 @@
+import type { Router } from 'express'
+import { endpoints } from '#core/api/endpoints.ts'
+import { epochDayOf } from '#core/time/calendar.ts'
+import { instantAt } from '#core/time/zones.ts'
+import { serviceOf, placeZone } from '#core/planning/slice.ts'
+import { readBooking, readClient } from '../db/clientStore.ts'
+import type { CommandCall } from '../engine/office.ts'
+import type { RunningOffice } from '../engine/runningOffice.ts'
+import { bookingLine, historyLines, sendLines } from './lines.ts'
+import { Refusal } from '../http/problems.ts'
+import { serve, valueOf } from './route.ts'
+
+function bookingView({ office }: RunningOffice, id: string) {
+  const { statements } = office.store
+  const booking = readBooking(statements, id)
+  if (!booking) throw new Refusal('not found', 'There is no such booking.')
+  const settings = office.settings.required()
+  const service = serviceOf(settings, booking.serviceId)
+  return {
+    booking,
+    clientName: readClient(statements, booking.clientId)?.name ?? '',
+    service,
+    personInCharge: settings.people.find((one) => one.id === booking.personInChargeId) ?? null,
+    placeZone: placeZone(settings, service).name,
+    sends: sendLines(office, 'listOfBooking', { bookingId: id }),
+    history: historyLines(office, 'eventsOfBooking', { bookingId: id }),
+    seatsTaken: office.seatsTaken(service.id, booking.startAt, booking.endAt, null),
+  }
+}
+
+export function bookingRoutes(router: Router, running: RunningOffice) {
+  const { office, commands } = running
+  const { statements } = office.store
+  const call = (id: string, personId: string | null, name: string): CommandCall => ({ id, personId, name })
+
+  serve(router, statements, endpoints.bookings, ({ query }) => {
+    const settings = office.settings.required()
+    const zone = settings.zones.zone(settings.business.zone)
+    const from = instantAt(zone, epochDayOf(query.from), 0)
+    const to = instantAt(zone, epochDayOf(query.to) + 1, 0)
+    return { bookings: statements.all('listBookings', { from, to }).map((row) => bookingLine(settings, row)) }
+  })
+  serve(router, statements, endpoints.booking, ({ parameters }) => bookingView(running, parameters.id))
+  serve(router, statements, endpoints.makeBooking, ({ body, personId }) =>
+    valueOf(commands.makeBooking(call(body.commandId, personId, 'makeBooking'), body.booking)),
+  )
+  serve(router, statements, endpoints.confirmBooking, ({ parameters, body, personId }) =>
+    valueOf(
+      commands.confirmBooking(call(body.commandId, personId, 'confirmBooking'), parameters.id, body.revision),
+    ),
+  )
+  serve(router, statements, endpoints.moveBooking, ({ parameters, body, personId }) =>
+    valueOf(
+      commands.moveBooking(
+        call(body.commandId, personId, 'moveBooking'),
+        parameters.id,
+        body.revision,
+        body.times,
+      ),
+    ),
+  )
+  serve(router, statements, endpoints.cancelBooking, ({ parameters, body, personId }) =>
+    valueOf(
+      commands.cancelBooking(call(body.commandId, personId, 'cancelBooking'), parameters.id, body.revision),
+    ),
+  )
+}

@@ -1,0 +1,51 @@
+import type { Router } from 'express'
+import { endpoints } from '#core/api/endpoints.ts'
+import { readClientFacts } from '../db/clientStore.ts'
+import { isSet } from '../db/columns.ts'
+import type { RunningOffice } from '../engine/runningOffice.ts'
+import { bookingLine, historyLines, sendLines } from './lines.ts'
+import { Refusal } from '../http/problems.ts'
+import { serve, valueOf } from './route.ts'
+import type { ClientLine, ClientView } from '#core/api/views.ts'
+
+function clientLine(row: Record<string, unknown>): ClientLine {
+  return {
+    ...(row as unknown as ClientLine),
+    isActive: isSet(row['isActive']),
+    tags: typeof row['tags'] === 'string' ? row['tags'].split(', ') : [],
+  }
+}
+
+function clientView({ office }: RunningOffice, id: string): ClientView {
+  const facts = readClientFacts(office.store.statements, id)
+  if (!facts) throw new Refusal('not found', 'There is no such client.')
+  const settings = office.settings.required()
+  return {
+    client: facts.client,
+    bookings: facts.bookings.map((one) => bookingLine(settings, { ...one, clientName: facts.client.name })),
+    sends: sendLines(office, 'listOfClient', { clientId: id }),
+    history: historyLines(office, 'eventsOfClient', { clientId: id }),
+  }
+}
+
+export function clientRoutes(router: Router, running: RunningOffice) {
+  const { office, commands } = running
+  const { statements } = office.store
+  serve(router, statements, endpoints.clients, () => ({
+    clients: statements.all('listClients', { now: office.clock.now() }).map(clientLine),
+  }))
+  serve(router, statements, endpoints.client, ({ parameters }) => clientView(running, parameters.id))
+  serve(router, statements, endpoints.addClient, ({ body, personId }) =>
+    valueOf(commands.addClient({ id: body.commandId, personId, name: 'addClient' }, body.client)),
+  )
+  serve(router, statements, endpoints.changeClient, ({ parameters, body, personId }) =>
+    valueOf(
+      commands.changeClient(
+        { id: body.commandId, personId, name: 'changeClient' },
+        parameters.id,
+        body.revision,
+        body.client,
+      ),
+    ),
+  )
+}

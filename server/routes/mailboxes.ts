@@ -1,0 +1,33 @@
+import type { Router } from 'express'
+import { endpoints } from '#core/api/endpoints.ts'
+import type { RunningOffice } from '../engine/runningOffice.ts'
+import { readMail, readMailbox, readMailHtml } from '../standins/mailboxes.ts'
+import { Refusal } from '../http/problems.ts'
+import { authenticate, serve } from './route.ts'
+
+const noPostOffice = 'Messages go to a real mail account here: there are no made-up mailboxes.'
+
+export function mailboxRoutes(router: Router, { office, postOffice }: RunningOffice) {
+  const { statements } = office.store
+  const file = () => {
+    if (!postOffice) throw new Refusal('not found', noPostOffice)
+    return postOffice
+  }
+  serve(router, statements, endpoints.mailbox, ({ parameters }) => readMailbox(file(), parameters.address))
+  serve(router, statements, endpoints.mail, async ({ parameters }) => {
+    const mail = await readMail(file(), Number(parameters.id))
+    if (!mail) throw new Refusal('not found', 'There is no such message in the post office.')
+    return mail
+  })
+  // The HTML part itself, for a sandboxed frame: it may run nothing and load nothing.
+  router.get('/api/mail/:id/html', async (request, response) => {
+    if (authenticate(statements, request) === null) throw new Refusal('not signed in', 'Sign in first.')
+    const html = await readMailHtml(file(), Number(request.params.id))
+    if (html === null) throw new Refusal('not found', 'This message has no HTML part.')
+    response.set(
+      'Content-Security-Policy',
+      "sandbox; default-src 'none'; style-src 'unsafe-inline'; img-src data:; frame-ancestors 'self'",
+    )
+    response.type('text/html').send(html)
+  })
+}

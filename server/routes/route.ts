@@ -1,0 +1,73 @@
+import type { Request, RequestHandler, Response, Router } from 'express'
+import type { z } from 'zod'
+import type { Endpoint, PathParameters } from '#core/api/endpoint.ts'
+import type { Result } from '#core/model/problem.ts'
+import type { Statements } from '../db/statements.ts'
+import { readSession, tokenIn } from '../session/sessions.ts'
+import { Refusal, refusalOf, refusalOfSchema } from '../http/problems.ts'
+
+/** What a handler gets: everything validated. */
+export interface Call<Path extends string, Query extends z.ZodType, Body extends z.ZodType> {
+  readonly parameters: PathParameters<Path>
+  readonly query: z.output<Query>
+  readonly body: z.output<Body>
+  /** Who asks; null only where anybody may. */
+  readonly personId: string | null
+  readonly request: Request
+  readonly response: Response
+}
+
+type Handler<E extends Endpoint> = (
+  call: Call<E['path'], E['query'], E['body']>,
+) => z.input<E['answer']> | Promise<z.input<E['answer']>>
+
+function checked<Schema extends z.ZodType>(schema: Schema, value: unknown): z.output<Schema> {
+  const parsed = schema.safeParse(value)
+  if (!parsed.success) throw refusalOfSchema(parsed.error)
+  return parsed.data
+}
+
+/** The person a request comes from. What changes something must also carry the session's CSRF token. */
+export function authenticate(statements: Statements, request: Request): string | null {
+  const session = readSession(statements, tokenIn(request.headers.cookie))
+  if (!session) return null
+  if (request.method !== 'GET' && request.get('x-csrf-token') !== session.csrfToken) {
+    throw new Refusal(
+      'forbidden',
+      'The request does not carry the token of this session. Load the page again.',
+    )
+  }
+  return session.personId
+}
+
+/** The value of a result, or its problem thrown as a refusal. */
+export function valueOf<Value>(result: Result<Value>): Value {
+  if (!result.ok) throw refusalOf(result.problem)
+  return result.value
+}
+
+/** Ties a handler to its endpoint: validate, call, answer; the answer is validated too. */
+export function serve<E extends Endpoint>(
+  router: Router,
+  statements: Statements,
+  endpoint: E,
+  handle: Handler<E>,
+) {
+  const run: RequestHandler = async (request, response) => {
+    const personId = endpoint.access === 'anybody' ? null : authenticate(statements, request)
+    if (endpoint.access === 'team' && personId === null) {
+      throw new Refusal('not signed in', 'Sign in first.')
+    }
+    const answer = await handle({
+      parameters: request.params as PathParameters<E['path']>,
+      query: checked(endpoint.query, request.query) as z.output<E['query']>,
+      body: checked(endpoint.body, (request.body as unknown) ?? {}) as z.output<E['body']>,
+      personId,
+      request,
+      response,
+    })
+    response.json(endpoint.answer.parse(answer))
+  }
+  const method = endpoint.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete'
+  router[method](endpoint.path, run)
+}

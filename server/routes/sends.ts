@@ -1,0 +1,82 @@
+import type { Router } from 'express'
+import { endpoints } from '#core/api/endpoints.ts'
+import type { SendView } from '#core/api/views.ts'
+import { sendState } from '#core/model/send.ts'
+import { placeZone, serviceOf } from '#core/planning/slice.ts'
+import { epochDayOf } from '#core/time/calendar.ts'
+import { dayAt, instantAt } from '#core/time/zones.ts'
+import { simpleParser } from 'mailparser'
+import { readBooking } from '../db/clientStore.ts'
+import { asJson } from '../db/columns.ts'
+import { readSend } from '../db/sendStore.ts'
+import type { RunningOffice } from '../engine/runningOffice.ts'
+import { sendLines } from './lines.ts'
+import { Refusal } from '../http/problems.ts'
+import { serve, valueOf } from './route.ts'
+
+/** More than this many lines are not sent to a page at once. */
+const mostLines = 2000
+
+async function sendView({ office }: RunningOffice, id: string): Promise<SendView> {
+  const { statements } = office.store
+  const send = readSend(statements, id)
+  const booking = send && readBooking(statements, send.bookingId)
+  if (!booking) throw new Refusal('not found', 'There is no such message.')
+  const settings = office.settings.required()
+  const line = sendLines(office, 'listOfBooking', { bookingId: send.bookingId }).find((one) => one.id === id)
+  if (!line) throw new Refusal('not found', 'There is no such message.')
+  const message = statements.one('readMessage', { sendId: id })
+  const source = message?.['source']
+  return {
+    ...line,
+    send,
+    placeZone: placeZone(settings, serviceOf(settings, booking.serviceId)).name,
+    subject: typeof message?.['subject'] === 'string' ? message['subject'] : null,
+    text: Buffer.isBuffer(source) ? ((await simpleParser(source)).text ?? null) : null,
+    answer: typeof message?.['answer'] === 'string' ? message['answer'] : null,
+  }
+}
+
+function desk({ office }: RunningOffice) {
+  const settings = office.settings.required()
+  const zone = settings.zones.zone(settings.business.zone)
+  const now = office.clock.now()
+  const today = dayAt(zone, now)
+  const times = {
+    from: instantAt(zone, today, 0),
+    to: instantAt(zone, today + 1, 0),
+    clientId: null,
+    limit: mostLines,
+  }
+  const wentOut = sendLines(office, 'listByTime', { ...times, statesJson: asJson(['sent']) })
+  const states = ['ready', 'approved', 'waiting', 'expected', 'sending']
+  return {
+    trouble: sendLines(office, 'listTrouble', {}),
+    wentOut: wentOut.reverse(),
+    stillToday: sendLines(office, 'listByTime', { ...times, statesJson: asJson(states) }),
+  }
+}
+
+export function sendRoutes(router: Router, running: RunningOffice) {
+  const { office, commands } = running
+  const { statements } = office.store
+  serve(router, statements, endpoints.desk, () => desk(running))
+  serve(router, statements, endpoints.sends, ({ query }) => {
+    const settings = office.settings.required()
+    const zone = settings.zones.zone(settings.business.zone)
+    const sends = sendLines(office, 'listByTime', {
+      from: instantAt(zone, epochDayOf(query.from), 0),
+      to: instantAt(zone, epochDayOf(query.to) + 1, 0),
+      clientId: query.clientId ?? null,
+      statesJson: asJson(query.states.length === 0 ? sendState.options : query.states),
+      limit: mostLines + 1,
+    })
+    return { sends: sends.slice(0, mostLines), isCut: sends.length > mostLines }
+  })
+  serve(router, statements, endpoints.send, ({ parameters }) => sendView(running, parameters.id))
+  serve(router, statements, endpoints.decideSend, ({ parameters, body, personId }) =>
+    valueOf(
+      commands.decideSend({ id: body.commandId, personId, name: 'decideSend' }, parameters.id, body.decision),
+    ),
+  )
+}

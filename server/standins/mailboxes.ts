@@ -1,0 +1,53 @@
+import { simpleParser, type AddressObject } from 'mailparser'
+import type { MailboxView, MailLine, MailView } from '#core/api/views.ts'
+import type { PostOfficeFile, StoredMail } from './postOffice/file.ts'
+
+const addressText = (field: AddressObject | AddressObject[] | undefined) =>
+  [field ?? []]
+    .flat()
+    .map(({ text }) => text)
+    .join(', ')
+
+async function line(mail: StoredMail): Promise<MailLine> {
+  const parsed = await simpleParser(mail.source)
+  return {
+    id: mail.id,
+    receivedAt: mail.receivedAt,
+    from: addressText(parsed.from),
+    subject: parsed.subject ?? '',
+    beginning: (parsed.text ?? '').replace(/\s+/g, ' ').slice(0, 140),
+  }
+}
+
+/** What lies in one made-up mailbox, the newest first. */
+export async function readMailbox(file: PostOfficeFile, address: string): Promise<MailboxView> {
+  return { address, messages: await Promise.all(file.mailOf(address).map(line)) }
+}
+
+/** One message as its receiver's mail program would see it. */
+export async function readMail(file: PostOfficeFile, id: number): Promise<MailView | null> {
+  const mail = file.mail(id)
+  if (!mail) return null
+  const parsed = await simpleParser(mail.source)
+  return {
+    ...(await line(mail)),
+    address: mail.address,
+    to: addressText(parsed.to),
+    messageId: mail.messageId,
+    text: parsed.text ?? '',
+    hasHtml: parsed.html !== false,
+    source: mail.source.toString('utf8'),
+    attachments: parsed.attachments.map(({ filename, contentType, size }) => ({
+      name: filename ?? 'without a name',
+      type: contentType,
+      size,
+    })),
+  }
+}
+
+/** The HTML part of a message; null when there is no such message or part. */
+export async function readMailHtml(file: PostOfficeFile, id: number): Promise<string | null> {
+  const mail = file.mail(id)
+  const html = mail && (await simpleParser(mail.source)).html
+  return html || null
+}

@@ -1,0 +1,57 @@
+import { readFileSync } from 'node:fs'
+import Sqlite from 'better-sqlite3'
+
+/** How a made-up mailbox takes a message: it refuses, asks to come back later, or loses the connection. */
+export type Behaviour = 'refuse' | 'later' | 'drop before data' | 'drop after data'
+
+export interface StoredMail {
+  readonly id: number
+  readonly address: string
+  readonly receivedAt: number
+  readonly messageId: string
+  readonly source: Buffer
+}
+
+/** The post office's own file, apart from the business's database. */
+export interface PostOfficeFile {
+  keep(addresses: readonly string[], receivedAt: number, messageId: string, source: Buffer): void
+  behaviourOf(address: string): Behaviour | null
+  setBehaviour(address: string, behaviour: Behaviour | null): void
+  mailOf(address: string): readonly StoredMail[]
+  mail(id: number): StoredMail | null
+  close(): void
+}
+
+const columns = 'id, address, received_at AS receivedAt, message_id AS messageId, source'
+
+export function openPostOfficeFile(file: string): PostOfficeFile {
+  const database = new Sqlite(file)
+  database.pragma('journal_mode = WAL')
+  database.pragma('synchronous = FULL')
+  database.exec(readFileSync(new URL('./schema.sql', import.meta.url), 'utf8'))
+  const insert = database.prepare(
+    'INSERT INTO mail (address, received_at, message_id, source) VALUES (?, ?, ?, ?)',
+  )
+  const behaviour = database.prepare<[string], { kind: Behaviour }>(
+    'SELECT kind FROM behaviours WHERE address = ?',
+  )
+  const setBehaviour = database.prepare('INSERT OR REPLACE INTO behaviours (address, kind) VALUES (?, ?)')
+  const clearBehaviour = database.prepare('DELETE FROM behaviours WHERE address = ?')
+  const byAddress = database.prepare<[string], StoredMail>(
+    `SELECT ${columns} FROM mail WHERE address = ? ORDER BY received_at DESC, id DESC`,
+  )
+  const byId = database.prepare<[number], StoredMail>(`SELECT ${columns} FROM mail WHERE id = ?`)
+  return {
+    keep: database.transaction((addresses: readonly string[], receivedAt, messageId, source) => {
+      for (const address of addresses) insert.run(address, receivedAt, messageId, source)
+    }),
+    behaviourOf: (address) => behaviour.get(address)?.kind ?? null,
+    setBehaviour(address, kind) {
+      if (kind === null) clearBehaviour.run(address)
+      else setBehaviour.run(address, kind)
+    },
+    mailOf: (address) => byAddress.all(address),
+    mail: (id) => byId.get(id) ?? null,
+    close: () => database.close(),
+  }
+}

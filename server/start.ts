@@ -1,0 +1,104 @@
+import { parseArgs } from 'node:util'
+import type { Server } from 'node:http'
+import type { AddressInfo } from 'node:net'
+import { resolve } from 'node:path'
+import pino from 'pino'
+import { clearStore, DataFolderError } from './db/database.ts'
+import { openOffice, OptionsError, type RunningOffice } from './engine/runningOffice.ts'
+import { createApp } from './http/app.ts'
+
+export type Say = (sentence: string) => void
+
+/** What to start: the real thing, or the demo with its own clock and its data loaded first. */
+export interface Start {
+  readonly isDemo: boolean
+  readonly defaultFolder: string
+  readonly prepare: (folder: string, onFault: (fault: unknown) => void, say: Say) => Promise<void>
+}
+
+const log = pino({ level: process.env['VORFREUDE_LOG'] ?? 'warn' }, pino.destination(2))
+
+function say(sentence: string) {
+  process.stdout.write(`${sentence}\n`)
+}
+
+function stopWith(sentence: string): never {
+  process.stderr.write(`${sentence}\n`)
+  process.exit(1)
+}
+
+function readOptions({ isDemo, defaultFolder }: Start) {
+  try {
+    const { values } = parseArgs({
+      options: {
+        fresh: { type: 'boolean', default: false },
+        port: { type: 'string', default: '4321' },
+        data: { type: 'string' },
+      },
+    })
+    const port = Number(values.port)
+    if (!Number.isInteger(port) || port < 0 || port > 65_535) {
+      stopWith(`--port needs a number from 0 to 65535, not ${values.port}.`)
+    }
+    if (values.fresh && !isDemo) stopWith('--fresh would erase a real business: it works with the demo only.')
+    return { isFresh: values.fresh, port, folder: resolve(values.data ?? defaultFolder) }
+  } catch (fault) {
+    stopWith(
+      `${fault instanceof Error ? fault.message : String(fault)}. Known are --port N, --data DIR and --fresh.`,
+    )
+  }
+}
+
+function listen(app: ReturnType<typeof createApp>, port: number): Promise<Server> {
+  return new Promise((done, fail) => {
+    const server = app.listen(port, '127.0.0.1', (fault?: Error) => (fault ? fail(fault) : done(server)))
+  })
+}
+
+function stopOnSignals(server: Server, running: RunningOffice) {
+  let isStopping = false
+  const stop = () => {
+    if (isStopping) return
+    isStopping = true
+    server.close()
+    server.closeAllConnections()
+    running.end().then(
+      () => process.exit(0),
+      (fault: unknown) => {
+        log.error({ err: fault }, 'could not stop cleanly')
+        process.exit(1)
+      },
+    )
+  }
+  process.on('SIGTERM', stop)
+  process.on('SIGINT', stop)
+}
+
+async function run(start: Start) {
+  const { isDemo, prepare } = start
+  const { isFresh, port, folder } = readOptions(start)
+  if (isFresh) clearStore(folder)
+  const onFault = (fault: unknown) => log.error({ err: fault }, 'unexpected fault in the sending loop')
+  const smtpUrl = process.env['VORFREUDE_SMTP_URL'] ?? null
+  await prepare(folder, onFault, say)
+  const running = await openOffice({ folder, isDemo, smtpUrl, onFault })
+  const server = await listen(createApp(running, log), port)
+  stopOnSignals(server, running)
+  await running.begin()
+  say(`Vorfreude is at http://127.0.0.1:${(server.address() as AddressInfo).port}/`)
+}
+
+/**
+ * Starts Vorfreude with the options of the command line: `[--fresh] [--port N] [--data DIR]`.
+ * The mail account comes from VORFREUDE_SMTP_URL; without it the built-in post office takes the messages.
+ */
+export function startVorfreude(start: Start) {
+  run(start).catch((fault: unknown) => {
+    if (fault instanceof DataFolderError || fault instanceof OptionsError) stopWith(fault.message)
+    if (fault instanceof Error && 'code' in fault && fault.code === 'EADDRINUSE') {
+      stopWith('This port is taken by another program. Choose another one with --port N.')
+    }
+    log.fatal({ err: fault }, 'could not start')
+    process.exit(1)
+  })
+}
