@@ -10,7 +10,7 @@ const booked = (id: string): Step => ({
   timing: { kind: 'at once' },
 })
 
-const eveningBefore = (id: string): Step => ({
+const eveningBefore = (id: string, atTime: string): Step => ({
   ...plain,
   id,
   letterId: 'lt_flightcall',
@@ -21,7 +21,7 @@ const eveningBefore = (id: string): Step => ({
     unit: 'days',
     direction: 'before',
     anchor: 'booking start',
-    atTime: '18:00',
+    atTime,
   },
 })
 
@@ -54,7 +54,7 @@ export const sequences: readonly DemoSequence[] = [
             atTime: '18:00',
           },
         },
-        eveningBefore('st_sunrise-call'),
+        eveningBefore('st_sunrise-call', '18:00'),
       ],
       stops: ['booking cancelled'],
     },
@@ -67,7 +67,7 @@ export const sequences: readonly DemoSequence[] = [
       start: { event: 'booking confirmed', serviceIds: ['sv_evening', 'sv_island', 'sv_groundschool'] },
       steps: [
         booked('st_evening-booked'),
-        eveningBefore('st_evening-call'),
+        eveningBefore('st_evening-call', '19:00'),
         {
           ...plain,
           id: 'st_evening-three',

@@ -1,3 +1,3 @@
 import { startVorfreude } from './start.ts'
 
-startVorfreude({ isDemo: false, defaultFolder: 'data/business', prepare: async () => undefined })
+startVorfreude({ isDemo: false, defaultFolder: 'data/business', prepare: () => Promise.resolve() })

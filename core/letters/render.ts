@@ -59,10 +59,7 @@ const plainText = (content: readonly MergedText[]) => content.map(({ text }) => 
 
 function textBlock(block: MergedBlock): string {
   switch (block.kind) {
-    case 'heading': {
-      const words = plainText(block.content)
-      return `${words}\n${'='.repeat(Math.min(words.length, 60))}`
-    }
+    case 'heading':
     case 'paragraph':
       return plainText(block.content)
     case 'divider':

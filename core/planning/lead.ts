@@ -2,16 +2,16 @@ import { isBefore } from '../model/sequence.ts'
 import { rulesOf } from '../sequences/purposes.ts'
 import { lastOpenUpTo } from '../time/openTimes.ts'
 import type { Bounds } from './bounds.ts'
-import { dropped, inWords, moved, type Moment } from './moment.ts'
-import type { StepFacts } from './stepFacts.ts'
+import { dropped, moved, type Moment } from './moment.ts'
+import { inWords, type StepFacts } from './stepFacts.ts'
 
 const rule = 'lead'
 
 /** Rule 5: a before-step later than its last moment takes the last open one; any other step is dropped. */
 export function applyLead(moment: Moment, { notAfter }: Bounds, facts: StepFacts): Moment {
   if (moment.dropped || notAfter === null || moment.at <= notAfter) return moment
-  const { step, zone } = facts
-  const limit = `It is of use only until ${inWords(zone, notAfter)}`
+  const { step } = facts
+  const limit = `It is of use only until ${inWords(facts, notAfter)}`
   if (!isBefore(step.timing)) return dropped(moment, rule, 'too late', `${limit}.`)
   const ignoresHours = rulesOf(step).sendingHours === 'ignore'
   const open = ignoresHours ? notAfter : lastOpenUpTo(facts.sendingHours, notAfter)
@@ -22,6 +22,6 @@ export function applyLead(moment: Moment, { notAfter }: Bounds, facts: StepFacts
     rule,
     open,
     'last open moment',
-    `${limit}: the last open moment is ${inWords(zone, open)}.`,
+    `${limit}: the last open moment is ${inWords(facts, open)}.`,
   )
 }

@@ -1,6 +1,4 @@
 import type { Reason, TraceLine } from '../model/send.ts'
-import { dateAndTime } from '../time/format.ts'
-import type { Zone } from '../time/zones.ts'
 
 /** A time on its way through the rules: where it stands, or why it was dropped, and what each rule did. */
 export interface Moment {
@@ -20,6 +18,3 @@ export function dropped(moment: Moment, rule: string, code: string, sentence: st
   const line = { rule, before: moment.at, after: null, code, sentence }
   return { ...moment, dropped: { code, sentence }, trace: [...moment.trace, line] }
 }
-
-/** How traces name a time. */
-export const inWords = (zone: Zone, at: number) => dateAndTime(zone, at)

@@ -9,8 +9,8 @@ import {
   type OpenTimes,
 } from '../time/openTimes.ts'
 import { dayAt } from '../time/zones.ts'
-import { dropped, inWords, moved, type Moment } from './moment.ts'
-import type { StepFacts } from './stepFacts.ts'
+import { dropped, moved, type Moment } from './moment.ts'
+import { inWords, type StepFacts } from './stepFacts.ts'
 
 const rule = 'sending hours'
 
@@ -45,6 +45,6 @@ export function applySendingHours(moment: Moment, facts: StepFacts): Moment {
   const open = openMoment(facts, moment.at, side)
   if (open === null) return dropped(moment, rule, 'no open moment', 'No open moment within 60 days.')
   if (open === moment.at) return moment
-  const words = `${inWords(facts.zone, moment.at)} is outside the sending hours: ${side}, ${inWords(facts.zone, open)}.`
+  const words = `${inWords(facts, moment.at)} is outside the sending hours: ${side}, ${inWords(facts, open)}.`
   return moved(moment, rule, open, `moved ${side}`, words)
 }

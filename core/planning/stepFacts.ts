@@ -1,5 +1,6 @@
 import type { Booking } from '../model/booking.ts'
 import type { Anchor, Run, Step } from '../model/sequence.ts'
+import { clockTime, dateAndTime } from '../time/format.ts'
 import type { OpenTimes } from '../time/openTimes.ts'
 import type { Zone } from '../time/zones.ts'
 
@@ -11,6 +12,13 @@ export interface StepFacts {
   /** Zone of event times, offsets and times of day: the place's, else the business's. */
   readonly zone: Zone
   readonly sendingHours: OpenTimes
+}
+
+/** How traces name a time: on the clock of the business, and that of the place where it shows another time. */
+export function inWords({ zone, sendingHours }: StepFacts, at: number): string {
+  const there = clockTime(zone, at)
+  const words = dateAndTime(sendingHours.zone, at)
+  return there === clockTime(sendingHours.zone, at) ? words : `${words} (${there} at the place)`
 }
 
 /** The instant an anchor stands for. */

@@ -1,8 +1,8 @@
 import { spanWords } from '../sequences/span.ts'
 import { addCalendar, addExact } from '../time/arithmetic.ts'
 import { minuteOfDay } from '../time/calendar.ts'
-import { inWords, type Moment } from './moment.ts'
-import { anchorInstant, anchorWords, type StepFacts } from './stepFacts.ts'
+import type { Moment } from './moment.ts'
+import { anchorInstant, anchorWords, inWords, type StepFacts } from './stepFacts.ts'
 
 export interface Wanted {
   readonly moment: Moment
@@ -26,10 +26,10 @@ function offsetTarget({ step: { timing }, run, booking, zone }: StepFacts): numb
  * before its anchor takes the next day.
  */
 export function wantedTime(facts: StepFacts): Wanted {
-  const { step, run, booking, zone } = facts
+  const { step, run, booking } = facts
   const { timing } = step
   if (timing.kind === 'at once') {
-    const sentence = `At once: the sequence started ${inWords(zone, run.startedAt)}.`
+    const sentence = `At once: the sequence started ${inWords(facts, run.startedAt)}.`
     const line = { rule: 'wanted', before: null, after: run.startedAt, code: 'at once', sentence }
     return { moment: { at: run.startedAt, dropped: null, trace: [line] }, anchorValue: '' }
   }
@@ -38,7 +38,7 @@ export function wantedTime(facts: StepFacts): Wanted {
   const timeWords = timing.kind === 'calendar' && timing.atTime !== null ? `, at ${timing.atTime}` : ''
   const sentence =
     `${spanWords(timing)} ${timing.direction} ${anchorWords[timing.anchor]} ` +
-    `(${inWords(zone, anchorAt)})${timeWords}: ${inWords(zone, at)}.`
+    `(${inWords(facts, anchorAt)})${timeWords}: ${inWords(facts, at)}.`
   const line = { rule: 'wanted', before: anchorAt, after: at, code: 'offset', sentence }
   return { moment: { at, dropped: null, trace: [line] }, anchorValue: String(anchorAt) }
 }

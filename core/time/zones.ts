@@ -47,7 +47,7 @@ export function unpackBase60(text: string): number {
 function unpackZone(line: string): Zone {
   const [name = '', , offsetWords = '', indices = '', untilWords = ''] = line.split('|')
   const minutesBehind = offsetWords.split(' ').map(unpackBase60)
-  const offsets = Float64Array.from([...indices], (digit) => {
+  const offsets = Float64Array.from(Array.from(indices), (digit) => {
     const behind = minutesBehind[unpackBase60(digit)] ?? 0
     return -Math.round(behind * 60) * 1000
   })

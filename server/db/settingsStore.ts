@@ -7,9 +7,8 @@ import type { Statements } from './statements.ts'
 export function readBusiness(statements: Statements): Business | null {
   const row = statements.one('readBusiness')
   if (!row) return null
-  const { sendingHoursJson, officeHoursJson, holidayCountry, holidaySubdivision, isSendingOn, ...plain } = row
-  void isSendingOn
-  return business.parse({
+  const { sendingHoursJson, officeHoursJson, holidayCountry, holidaySubdivision, ...plain } = row
+  return business.strip().parse({
     ...plain,
     sendingHours: fromJson(sendingHoursJson),
     officeHours: fromJson(officeHoursJson),

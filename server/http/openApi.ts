@@ -5,7 +5,7 @@ import type { Endpoint } from '#core/api/endpoint.ts'
 type Json = Record<string, unknown>
 
 const schemaOf = (schema: z.ZodType, io: 'input' | 'output'): Json =>
-  z.toJSONSchema(schema, { io, unrepresentable: 'any', target: 'openapi-3.0' }) as Json
+  z.toJSONSchema(schema, { io, unrepresentable: 'any', target: 'openapi-3.0' })
 
 function parametersOf({ path, query }: Endpoint): Json[] {
   const inPath = [...path.matchAll(/:(\w+)/g)].map(([, name]) => ({

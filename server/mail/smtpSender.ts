@@ -63,7 +63,7 @@ export function createSmtpSender(url: string, size = 5): SmtpSender {
   transport.use('stream', (mail, next) => {
     const raw = mail.data.raw
     const body = Buffer.isBuffer(raw) ? bodies.get(raw) : undefined
-    if (body) mail.message.createReadStream = () => body as ReturnType<typeof mail.message.createReadStream>
+    if (body) mail.message.createReadStream = () => body
     next()
   })
   return {

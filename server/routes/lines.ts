@@ -65,6 +65,7 @@ const bookingRow = booking
     partySize: true,
   })
   .extend({ clientName: z.string() })
+  .strip()
 
 export function bookingLine(settings: Settings, row: Record<string, unknown>): BookingLine {
   const line = bookingRow.parse(row)

@@ -1,0 +1,86 @@
+import { mkdirSync } from 'node:fs'
+import { join } from 'node:path'
+import { chromium, type Page } from '@playwright/test'
+import { chromiumLaunch } from './chromium.ts'
+import { startServer } from './demoServer.ts'
+
+/*
+ * Takes the pictures of docs/screenshots from the demo data: `./run pictures [FOLDER] [NAME …]`.
+ */
+
+const [folder = 'docs/screenshots', ...only] = process.argv.slice(2)
+
+async function openFirst(page: Page, path: string, text: string) {
+  await page.goto(path)
+  await page
+    .getByRole('link', { name: new RegExp(text) })
+    .first()
+    .click()
+  await page.getByRole('heading', { level: 1 }).waitFor()
+}
+
+interface Picture {
+  readonly name: string
+  readonly isDark?: boolean
+  readonly isNarrow?: boolean
+  readonly show: (page: Page) => Promise<unknown>
+}
+
+const bookingOf = (name: string) => async (page: Page) => {
+  await openFirst(page, '/bookings', name)
+  await page.getByText('why then?').first().waitFor()
+}
+
+const pictures: readonly Picture[] = [
+  {
+    name: 'desk',
+    show: async (page) => {
+      await page.goto('/desk/trouble')
+      await page.getByRole('link', { name: /Milena/ }).click()
+      await page.getByText('as the step says').waitFor()
+    },
+  },
+  {
+    name: 'ahead',
+    show: async (page) => {
+      await page.goto('/ahead')
+      await page
+        .getByRole('button', { name: /moved by sending/ })
+        .first()
+        .click()
+      await page.getByText('as the step says').waitFor()
+    },
+  },
+  { name: 'bookings', show: (page) => page.goto('/bookings/new') },
+  { name: 'booking', show: bookingOf('Oona Siltanen') },
+  { name: 'clients', show: (page) => page.goto('/clients') },
+  { name: 'client', show: (page) => openFirst(page, '/clients', 'Abendroth') },
+  { name: 'mailbox', show: (page) => page.goto('/mailbox/oona%40siltanen.example') },
+  { name: 'booking-dark', isDark: true, show: bookingOf('Familie Abendroth') },
+  { name: 'desk-narrow', isNarrow: true, show: (page) => page.goto('/desk/trouble') },
+]
+
+const server = await startServer('demo/main.ts')
+const browser = await chromium.launch(chromiumLaunch)
+mkdirSync(folder, { recursive: true })
+try {
+  for (const { name, isDark, isNarrow, show } of pictures) {
+    if (only.length > 0 && !only.includes(name)) continue
+    const context = await browser.newContext({
+      baseURL: server.url,
+      viewport: isNarrow ? { width: 390, height: 800 } : { width: 1280, height: 800 },
+      colorScheme: isDark ? 'dark' : 'light',
+    })
+    const page = await context.newPage()
+    await page.goto('/')
+    await page.getByRole('button', { name: /Come in as Ilse/ }).click()
+    await page.getByRole('navigation', { name: 'Time ribbon' }).waitFor()
+    await show(page)
+    await page.waitForTimeout(700)
+    await page.screenshot({ path: join(folder, `${name}.png`) })
+    await context.close()
+  }
+} finally {
+  await browser.close()
+  await server.stop()
+}

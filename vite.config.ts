@@ -1,0 +1,10 @@
+import react from '@vitejs/plugin-react'
+import { defineConfig } from 'vite'
+
+export default defineConfig({
+  root: 'web',
+  plugins: [react()],
+  build: { outDir: '../dist', emptyOutDir: true, chunkSizeWarningLimit: 700 },
+  worker: { format: 'es' },
+  server: { host: '127.0.0.1', proxy: { '/api': 'http://127.0.0.1:4321' } },
+})

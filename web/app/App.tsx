@@ -1,0 +1,66 @@
+import { MantineProvider } from '@mantine/core'
+import { Notifications } from '@mantine/notifications'
+import { QueryClientProvider } from '@tanstack/react-query'
+import { lazy, Suspense } from 'react'
+import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
+import { ErrorState, Waiting } from '../parts/States.tsx'
+import { FirstRun } from '../views/session/FirstRun.tsx'
+import { SignIn } from '../views/session/SignIn.tsx'
+import { rememberCsrfToken } from './api.ts'
+import { Frame } from './Frame.tsx'
+import { queryClient, useAsk } from './queries.ts'
+import { theme } from './theme.ts'
+
+const Desk = lazy(() => import('../views/desk/Desk.tsx'))
+const Ahead = lazy(() => import('../views/ahead/Ahead.tsx'))
+const Bookings = lazy(() => import('../views/bookings/Bookings.tsx'))
+const BookingPage = lazy(() => import('../views/bookings/BookingPage.tsx'))
+const Clients = lazy(() => import('../views/clients/Clients.tsx'))
+const ClientPage = lazy(() => import('../views/clients/ClientPage.tsx'))
+const Mailbox = lazy(() => import('../views/mailbox/Mailbox.tsx'))
+const NotFound = lazy(() => import('../views/session/NotFound.tsx'))
+
+function Views() {
+  return (
+    <Suspense fallback={<Waiting />}>
+      <Routes>
+        <Route path="/" element={<Navigate to="/desk" replace />} />
+        <Route path="/desk/:group?/:sendId?" element={<Desk />} />
+        <Route path="/ahead" element={<Ahead />} />
+        <Route path="/bookings/:mode?" element={<Bookings />} />
+        <Route path="/booking/:id" element={<BookingPage />} />
+        <Route path="/clients/:mode?" element={<Clients />} />
+        <Route path="/client/:id/:mode?" element={<ClientPage />} />
+        <Route path="/mailbox/:address/:mailId?" element={<Mailbox />} />
+        <Route path="*" element={<NotFound />} />
+      </Routes>
+    </Suspense>
+  )
+}
+
+function Gate() {
+  const session = useAsk('session')
+  if (session.error) return <ErrorState problem={session.error} onAgain={() => void session.refetch()} />
+  if (!session.data) return <Waiting />
+  rememberCsrfToken(session.data.csrfToken)
+  if (session.data.needsFirstRun) return <FirstRun />
+  if (!session.data.person) return <SignIn session={session.data} />
+  return (
+    <Frame session={session.data}>
+      <Views />
+    </Frame>
+  )
+}
+
+export function App() {
+  return (
+    <MantineProvider theme={theme} defaultColorScheme="auto">
+      <QueryClientProvider client={queryClient}>
+        <BrowserRouter>
+          <Notifications position="bottom-right" />
+          <Gate />
+        </BrowserRouter>
+      </QueryClientProvider>
+    </MantineProvider>
+  )
+}

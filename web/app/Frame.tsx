@@ -1,0 +1,86 @@
+import { useMemo, type ReactNode } from 'react'
+import { NavLink, useLocation } from 'react-router'
+import type { SessionView } from '#core/api/views.ts'
+import { ErrorState, Waiting } from '../parts/States.tsx'
+import { TimeRibbon } from '../parts/TimeRibbon.tsx'
+import { BusinessProvider } from './business.ts'
+import { ClockChip } from './ClockChip.tsx'
+import styles from './Frame.module.css'
+import { PersonMenu } from './PersonMenu.tsx'
+import { useAsk, useLiveChanges } from './queries.ts'
+import { SendingNotice, SendingProvider, SendingSwitch } from './Sending.tsx'
+
+const sections = [
+  { to: '/desk', word: 'Desk' },
+  { to: '/ahead', word: 'Ahead' },
+  { to: '/bookings', word: 'Bookings' },
+  { to: '/clients', word: 'Clients' },
+]
+
+/** Pages that belong to a section although their address differs. */
+const belongsTo: Readonly<Record<string, RegExp>> = {
+  '/bookings': /^\/booking\//,
+  '/clients': /^\/(client|mailbox)\//,
+}
+
+function Sections({ troubleCount }: { troubleCount: number }) {
+  const { pathname } = useLocation()
+  const isWithin = (to: string) => belongsTo[to]?.test(pathname) ?? false
+  return (
+    <nav className={styles.sections} aria-label="Sections">
+      {sections.map(({ to, word }) => (
+        <NavLink key={to} to={to} className={({ isActive }) => (isActive || isWithin(to) ? styles.here : '')}>
+          {word}
+          {to === '/desk' && troubleCount > 0 && (
+            <span className={styles.count} title={`${troubleCount} in trouble`}>
+              {troubleCount}
+              <span className={styles.unseen}> in trouble</span>
+            </span>
+          )}
+        </NavLink>
+      ))}
+    </nav>
+  )
+}
+
+/** What is on every page: sections, ribbon, clock and switch. */
+export function Frame({ session, children }: { session: SessionView; children: ReactNode }) {
+  useLiveChanges(true)
+  const overview = useAsk('overview')
+  const business = useMemo(
+    () => (overview.data ? { overview: overview.data, session } : null),
+    [overview.data, session],
+  )
+  if (overview.error) return <ErrorState problem={overview.error} onAgain={() => void overview.refetch()} />
+  if (!business) return <Waiting />
+  return (
+    <BusinessProvider value={business}>
+      <SendingProvider>
+        <a className={styles.skip} href="#content">
+          To the content
+        </a>
+        <header className={styles.bar}>
+          <span className={styles.name}>
+            <svg width="32" height="20" viewBox="0 0 32 20" aria-hidden>
+              <path d="M1 12h30" stroke="currentColor" strokeWidth="1.6" />
+              <path d="M5 12V7M10 12V4M23 12V8M28 12V9" stroke="#9fb0e8" strokeWidth="1.6" />
+              <circle cx="16.5" cy="12" r="4.6" fill="#e0980f" />
+            </svg>
+            Vorfreude
+          </span>
+          <Sections troubleCount={business.overview.troubleCount} />
+          <div className={styles.right}>
+            <ClockChip />
+            <SendingSwitch />
+            <PersonMenu />
+          </div>
+        </header>
+        <TimeRibbon />
+        <SendingNotice />
+        <main id="content" className={styles.content} tabIndex={-1}>
+          {children}
+        </main>
+      </SendingProvider>
+    </BusinessProvider>
+  )
+}

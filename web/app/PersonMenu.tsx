@@ -1,0 +1,51 @@
+import { Menu, UnstyledButton, useMantineColorScheme } from '@mantine/core'
+import { useQueryClient } from '@tanstack/react-query'
+import { useBusiness } from './business.ts'
+import styles from './PersonMenu.module.css'
+import { useTell } from './queries.ts'
+
+const looks = [
+  { value: 'light', words: 'Light' },
+  { value: 'dark', words: 'Dark' },
+  { value: 'auto', words: 'As the device' },
+] as const
+
+/** Who is signed in, the looks, and the way out. */
+export function PersonMenu() {
+  const { session, overview } = useBusiness()
+  const { colorScheme, setColorScheme } = useMantineColorScheme()
+  const client = useQueryClient()
+  const signOut = useTell('signOut', () => {
+    client.clear()
+    window.location.assign('/')
+  })
+  const name = session.person?.name ?? ''
+  return (
+    <Menu position="bottom-end" withArrow>
+      <Menu.Target>
+        <UnstyledButton className={styles.person} aria-label={`${name}: looks and signing out`}>
+          {name.split(' ')[0]} ▾
+        </UnstyledButton>
+      </Menu.Target>
+      <Menu.Dropdown>
+        <Menu.Label>
+          {name}, {overview.businessName}
+        </Menu.Label>
+        {looks.map(({ value, words }) => (
+          <Menu.Item
+            key={value}
+            role="menuitemradio"
+            aria-checked={colorScheme === value}
+            leftSection={colorScheme === value ? '✓' : '\u2003'}
+            onClick={() => setColorScheme(value)}
+          >
+            {words}
+          </Menu.Item>
+        ))}
+        <Menu.Divider />
+        <Menu.Label>Time data {overview.timeDataVersion}</Menu.Label>
+        <Menu.Item onClick={() => signOut.mutate({ body: {} })}>Sign out</Menu.Item>
+      </Menu.Dropdown>
+    </Menu>
+  )
+}

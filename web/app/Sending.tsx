@@ -1,0 +1,123 @@
+import { Button, UnstyledButton } from '@mantine/core'
+import { createContext, useContext, useState, type ReactNode } from 'react'
+import { isoDateOf } from '#core/time/calendar.ts'
+import { dayAt } from '#core/time/zones.ts'
+import { Problem } from '../parts/Problem.tsx'
+import { When } from '../parts/When.tsx'
+import { useBusiness } from './business.ts'
+import { useAsk, useTell } from './queries.ts'
+import styles from './Sending.module.css'
+
+const asking = createContext<{ isAsking: boolean; setAsking: (is: boolean) => void }>({
+  isAsking: false,
+  setAsking: () => undefined,
+})
+
+/** Keeps whether the page is asking about the master switch; the switch and the notice share it. */
+export function SendingProvider({ children }: { children: ReactNode }) {
+  const [isAsking, setAsking] = useState(false)
+  return <asking.Provider value={{ isAsking, setAsking }}>{children}</asking.Provider>
+}
+
+/** The master switch, always in sight. Pressing it asks first. */
+export function SendingSwitch() {
+  const { overview } = useBusiness()
+  const { isAsking, setAsking } = useContext(asking)
+  const { isOn } = overview.sending
+  return (
+    <UnstyledButton
+      className={styles.switch}
+      data-on={isOn}
+      onClick={() => setAsking(!isAsking)}
+      aria-expanded={isAsking}
+      aria-controls="sending-notice"
+    >
+      <span aria-hidden>{isOn ? '●' : '‖'}</span> {isOn ? 'Sending on' : 'Held back'}
+    </UnstyledButton>
+  )
+}
+
+const longAgo = '2000-01-01'
+
+function WhatWasMissed() {
+  const { zone, now } = useBusiness()
+  const query = { from: longAgo, to: isoDateOf(dayAt(zone, now)), states: 'ready,approved' }
+  const { data } = useAsk('sends', { query })
+  const missed = (data?.sends ?? []).filter(({ shownAt }) => shownAt <= now)
+  if (!data) return null
+  if (missed.length === 0) return <p>Nothing has been missed so far: everything planned is still ahead.</p>
+  return (
+    <>
+      <p>
+        {missed.length === 1 ? 'One message' : `${missed.length} messages`} fell due meanwhile. Switching on
+        sends none of them: they are listed in Trouble on the Desk, each to be sent now or skipped.
+      </p>
+      <ul className={styles.missed}>
+        {missed.slice(0, 8).map((send) => (
+          <li key={send.id}>
+            <When at={send.shownAt} /> · {send.letterName} · {send.clientName}
+          </li>
+        ))}
+        {missed.length > 8 && <li>and {missed.length - 8} more</li>}
+      </ul>
+    </>
+  )
+}
+
+function Question() {
+  const { overview } = useBusiness()
+  const { setAsking } = useContext(asking)
+  const set = useTell('setSending', () => setAsking(false))
+  const { isOn, onTheirWay } = overview.sending
+  return (
+    <>
+      {isOn ? (
+        <p>
+          <b>Hold back all sending?</b> {onTheirWay} planned messages wait then, and no other leaves, until it
+          is switched on again.
+        </p>
+      ) : (
+        <WhatWasMissed />
+      )}
+      <Problem of={set.error} />
+      <div className={styles.acts}>
+        <Button loading={set.isPending} onClick={() => set.mutate({ body: { isOn: !isOn } })}>
+          {isOn ? 'Hold back all sending' : 'Switch sending on'}
+        </Button>
+        <Button variant="default" onClick={() => setAsking(false)}>
+          {isOn ? 'Leave it on' : 'Not yet'}
+        </Button>
+      </div>
+    </>
+  )
+}
+
+/** Under the ribbon: the question about the switch, and while sending is held back the reminder that it is. */
+export function SendingNotice() {
+  const { overview } = useBusiness()
+  const { isAsking, setAsking } = useContext(asking)
+  const { isOn, onTheirWay } = overview.sending
+  if (isOn && !isAsking) return null
+  return (
+    <section id="sending-notice" className={styles.notice} data-on={isOn} aria-label="Sending">
+      {!isOn && (
+        <p>
+          <b>‖ Sending is held back.</b> Nothing leaves. {onTheirWay} messages wait.
+          {overview.isCopy &&
+            ' This database is a copy, so it starts like this; the original may still be sending.'}
+          {!isAsking && (
+            <Button
+              size="compact-sm"
+              variant="default"
+              className={styles.inline ?? ''}
+              onClick={() => setAsking(true)}
+            >
+              Switch on…
+            </Button>
+          )}
+        </p>
+      )}
+      {isAsking && <Question />}
+    </section>
+  )
+}

@@ -1,0 +1,76 @@
+import type { z } from 'zod'
+import { fillPath, type Endpoint, type PathParameters } from '#core/api/endpoint.ts'
+import { endpoints, problemDetails, type Endpoints, type ProblemDetails } from '#core/api/endpoints.ts'
+
+/** A refusal of the server, with a sentence for people and the fields at fault. */
+export class ApiProblem extends Error {
+  constructor(readonly details: ProblemDetails) {
+    super(details.detail)
+  }
+}
+
+const unreachable: ProblemDetails = {
+  type: 'urn:vorfreude:problem:unreachable',
+  title: 'No connection',
+  status: 0,
+  detail: 'Vorfreude does not answer. Is it still running? Nothing you typed is lost; try again.',
+  code: 'unreachable',
+}
+
+let csrfToken: string | null = null
+
+/** Remembers the session's token, which everything that changes something has to carry. */
+export function rememberCsrfToken(token: string | null) {
+  csrfToken = token
+}
+
+type Query<E extends Endpoint> = z.input<E['query']>
+type Body<E extends Endpoint> = z.input<E['body']>
+export type Answer<E extends Endpoint> = z.output<E['answer']>
+
+export interface CallArguments<E extends Endpoint> {
+  readonly parameters?: PathParameters<E['path']>
+  readonly query?: Query<E>
+  readonly body?: Body<E>
+}
+
+export type EndpointName = keyof Endpoints
+export type Of<Name extends EndpointName> = Endpoints[Name]
+
+async function answered(url: string, init: RequestInit): Promise<Response> {
+  try {
+    return await fetch(url, init)
+  } catch {
+    throw new ApiProblem(unreachable)
+  }
+}
+
+async function problemOf(response: Response): Promise<ApiProblem> {
+  const parsed = problemDetails.safeParse(await response.json().catch(() => null))
+  return new ApiProblem(parsed.success ? parsed.data : { ...unreachable, status: response.status })
+}
+
+/** Calls an endpoint by name. What comes back has been checked against the endpoint's schema. */
+export async function call<Name extends EndpointName>(
+  name: Name,
+  { parameters, query, body }: CallArguments<Of<Name>> = {},
+): Promise<Answer<Of<Name>>> {
+  const endpoint: Endpoint = endpoints[name]
+  const search = new URLSearchParams(query ?? {})
+  const path = fillPath(endpoint.path, (parameters ?? {}) as Record<string, string>)
+  const hasBody = endpoint.method !== 'GET'
+  const response = await answered(search.size > 0 ? `${path}?${search.toString()}` : path, {
+    method: endpoint.method,
+    headers: hasBody
+      ? { 'Content-Type': 'application/json', ...(csrfToken === null ? {} : { 'X-CSRF-Token': csrfToken }) }
+      : {},
+    ...(hasBody ? { body: JSON.stringify(body ?? {}) } : {}),
+  })
+  if (!response.ok) throw await problemOf(response)
+  return endpoint.answer.parse(await response.json()) as Answer<Of<Name>>
+}
+
+/** A fresh command id: kept while one and the same act is tried again, so it cannot happen twice. */
+export function newCommandId(): string {
+  return crypto.randomUUID()
+}

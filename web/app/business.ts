@@ -1,0 +1,32 @@
+import packed from 'moment-timezone/data/packed/latest.json'
+import { createContext, useContext } from 'react'
+import type { Overview, SessionView } from '#core/api/views.ts'
+import { yearMonthDayOf } from '#core/time/calendar.ts'
+import { createZoneTable, dayAt, type Zone } from '#core/time/zones.ts'
+
+/** The zone table, the same one the server plans with. */
+export const zones = createZoneTable(packed)
+
+interface Business {
+  readonly overview: Overview
+  readonly session: SessionView
+}
+
+const context = createContext<Business | null>(null)
+export const BusinessProvider = context.Provider
+
+export interface BusinessView extends Business {
+  readonly zone: Zone
+  readonly now: number
+  /** Business time's year: dates in it are shown without a year. */
+  readonly year: number
+}
+
+/** The business, its zone and its time, for everything within the frame. */
+export function useBusiness(): BusinessView {
+  const business = useContext(context)
+  if (!business) throw new Error('There is no business outside the frame')
+  const zone = zones.zone(business.overview.zone)
+  const { now } = business.overview.clock
+  return { ...business, zone, now, year: yearMonthDayOf(dayAt(zone, now)).year }
+}

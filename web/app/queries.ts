@@ -1,0 +1,112 @@
+import {
+  QueryClient,
+  useMutation,
+  useQuery,
+  useQueryClient,
+  type UseQueryOptions,
+} from '@tanstack/react-query'
+import { useEffect, useRef } from 'react'
+import { z } from 'zod'
+import { endpoints } from '#core/api/endpoints.ts'
+import {
+  call,
+  newCommandId,
+  type Answer,
+  ApiProblem,
+  type CallArguments,
+  type EndpointName,
+  type Of,
+} from './api.ts'
+
+export const queryClient = new QueryClient({
+  defaultOptions: {
+    queries: { retry: (count, fault) => !(fault instanceof ApiProblem) && count < 2, staleTime: 30_000 },
+  },
+})
+
+type Options<Name extends EndpointName> = Omit<
+  UseQueryOptions<Answer<Of<Name>>, ApiProblem>,
+  'queryKey' | 'queryFn'
+>
+
+/** Asks an endpoint and keeps the answer fresh while the page is open. */
+export function useAsk<Name extends EndpointName>(
+  name: Name,
+  args: CallArguments<Of<Name>> = {},
+  options: Options<Name> = {},
+) {
+  return useQuery<Answer<Of<Name>>, ApiProblem>({
+    queryKey: [name, args],
+    queryFn: () => call(name, args),
+    ...options,
+  })
+}
+
+/** Whether an endpoint is a command, whose body carries the caller's id of it. */
+function isCommand(name: EndpointName): boolean {
+  const { body } = endpoints[name]
+  return body instanceof z.ZodObject && 'commandId' in body.shape
+}
+
+type WithoutCommandId<Body> = Body extends { commandId: string } ? Omit<Body, 'commandId'> : Body
+
+interface Telling<Name extends EndpointName> {
+  readonly parameters?: CallArguments<Of<Name>>['parameters']
+  readonly body: WithoutCommandId<NonNullable<CallArguments<Of<Name>>['body']>>
+}
+
+/**
+ * Carries out a command. The command id stays the same until the command has been answered, so a double click
+ * or a second try after a lost connection does nothing twice.
+ */
+export function useTell<Name extends EndpointName>(name: Name, onDone?: (answer: Answer<Of<Name>>) => void) {
+  const commandId = useRef(newCommandId())
+  const client = useQueryClient()
+  return useMutation<Answer<Of<Name>>, ApiProblem, Telling<Name>>({
+    mutationFn: ({ parameters, body }) =>
+      call(name, {
+        ...(parameters ? { parameters } : {}),
+        body: isCommand(name) ? { ...body, commandId: commandId.current } : body,
+      } as CallArguments<Of<Name>>),
+    onSuccess: async (answer) => {
+      commandId.current = newCommandId()
+      await client.invalidateQueries()
+      onDone?.(answer)
+    },
+    onError: (problem) => {
+      if (problem.details.status !== 0) commandId.current = newCommandId()
+    },
+  })
+}
+
+const namesOf: Readonly<Record<string, readonly EndpointName[]>> = {
+  clock: ['overview', 'ribbon', 'desk'],
+  sending: ['overview', 'ribbon', 'desk'],
+  sends: ['overview', 'ribbon', 'desk', 'sends', 'send', 'booking', 'client', 'clients'],
+  bookings: ['bookings', 'booking', 'client', 'clients'],
+  clients: ['client', 'clients', 'booking', 'bookings', 'sends', 'desk'],
+  mail: ['mailbox'],
+}
+
+/** Listens to the server and fetches again what has changed. After a lost connection everything is fetched again. */
+export function useLiveChanges(isSignedIn: boolean) {
+  const client = useQueryClient()
+  useEffect(() => {
+    if (!isSignedIn) return
+    const source = new EventSource('/api/changes')
+    let wasLost = false
+    source.addEventListener('changed', (event: MessageEvent<string>) => {
+      const topics = JSON.parse(event.data) as string[]
+      const names = new Set<string>(topics.flatMap((topic) => namesOf[topic] ?? []))
+      void client.invalidateQueries({ predicate: ({ queryKey }) => names.has(String(queryKey[0])) })
+    })
+    source.addEventListener('open', () => {
+      if (wasLost) void client.invalidateQueries()
+      wasLost = false
+    })
+    source.addEventListener('error', () => {
+      wasLost = true
+    })
+    return () => source.close()
+  }, [client, isSignedIn])
+}

@@ -1,0 +1,24 @@
+import { TimePicker } from '@mantine/dates'
+import type { ReactNode } from 'react'
+
+interface ClockFieldProps {
+  readonly label: string
+  readonly value: string
+  readonly onChange: (value: string) => void
+  readonly error?: ReactNode
+}
+
+/** A time of day on the 24-hour clock, typed as hours and minutes. */
+export function ClockField({ label, value, onChange, error }: ClockFieldProps) {
+  return (
+    <TimePicker
+      label={label}
+      format="24h"
+      value={value}
+      onChange={onChange}
+      error={error}
+      hoursInputLabel={`${label}: hours`}
+      minutesInputLabel={`${label}: minutes`}
+    />
+  )
+}

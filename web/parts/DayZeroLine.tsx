@@ -1,0 +1,116 @@
+import { useElementSize } from '@mantine/hooks'
+import type { SendLine } from '#core/api/views.ts'
+import { dateAndTime } from '#core/time/format.ts'
+import type { Zone } from '#core/time/zones.ts'
+import { useBusiness } from '../app/business.ts'
+import styles from './DayZeroLine.module.css'
+import { dayZeroScale, pinRows } from './dayZeroScale.ts'
+import { markOf } from './StateMark.tsx'
+
+interface DayZeroLineProps {
+  readonly day0At: number
+  readonly madeAt: number
+  readonly sends: readonly SendLine[]
+  readonly zone: Zone
+}
+
+const pinWidth = 168
+const pinHeight = 46
+
+interface Pin {
+  readonly key: string
+  readonly at: number
+  readonly title: string
+  readonly glyph: string
+  readonly isGhost: boolean
+}
+
+function pinOf(send: SendLine): Pin {
+  const isGhost = ['cancelled', 'dropped', 'skipped'].includes(send.state)
+  return { key: send.id, at: send.shownAt, title: send.letterName, glyph: markOf[send.state].glyph, isGhost }
+}
+
+interface PinCardProps {
+  readonly pin: Pin
+  readonly stemAt: number
+  readonly centre: number
+  readonly top: number
+  /** Where the line runs. */
+  readonly height: number
+  readonly day0At: number
+  readonly zone: Zone
+}
+
+function PinCard({ pin, stemAt, centre, top, height, day0At, zone }: PinCardProps) {
+  const { year } = useBusiness()
+  const foot = top + pinHeight
+  return (
+    <div data-side={pin.at <= day0At ? 'before' : 'after'} data-ghost={pin.isGhost} className={styles.pin}>
+      <span className={styles.stem} style={{ left: stemAt, top: foot, height: height - foot }} />
+      <div className={styles.card} style={{ left: centre - pinWidth / 2, top, width: pinWidth }}>
+        <b>{pin.title}</b>
+        <span>
+          {pin.glyph} {dateAndTime(zone, pin.at, year)}
+        </span>
+      </div>
+    </div>
+  )
+}
+
+/**
+ * The event in the middle, what leads up to it on the left, what follows on the right. The same facts stand as a
+ * list below it, which small screens and screen readers use.
+ */
+export function DayZeroLine({ day0At, madeAt, sends, zone }: DayZeroLineProps) {
+  const { now, year } = useBusiness()
+  const { ref, width } = useElementSize()
+  const pins = sends.map(pinOf)
+  const scale = dayZeroScale(day0At, [madeAt, ...pins.map(({ at }) => at)])
+  const x = (at: number) => scale.place(at) * width
+  const clamp = (centre: number) => Math.min(Math.max(centre, pinWidth / 2 + 8), width - pinWidth / 2 - 8)
+  const rows = pinRows(
+    pins.map(({ at }) => clamp(x(at))),
+    pinWidth + 8,
+  )
+  const height = (Math.max(0, ...rows) + 1) * (pinHeight + 8) + 42
+  const topOf = (index: number) => height - 20 - pinHeight - (rows[index] ?? 0) * (pinHeight + 8)
+  const nowPlace = scale.place(now)
+  return (
+    <div className={styles.line} ref={ref} aria-hidden style={{ height: height + 42 }}>
+      {width > 0 && (
+        <>
+          <div className={styles.axis} style={{ top: height, '--day0': `${100 * scale.place(day0At)}%` }} />
+          {scale.ticks.map(({ at, label }) => (
+            <span key={`${at}`} className={styles.tick} style={{ left: x(at), top: height + 8 }}>
+              {label}
+            </span>
+          ))}
+          {nowPlace > 0 && nowPlace < 1 && (
+            <span className={styles.now} style={{ left: x(now), top: height - 13 }}>
+              now
+            </span>
+          )}
+          <span className={styles.made} style={{ left: x(madeAt), top: height }} />
+          <span className={styles.madeWords} style={{ left: Math.max(x(madeAt), 28), top: height + 8 }}>
+            booked
+          </span>
+          <div className={styles.day0} style={{ left: x(day0At), height }}>
+            <span>Day 0 · {dateAndTime(zone, day0At, year)}</span>
+          </div>
+          {pins.map((pin, index) => (
+            <PinCard
+              key={pin.key}
+              pin={pin}
+              stemAt={x(pin.at)}
+              centre={clamp(x(pin.at))}
+              top={topOf(index)}
+              height={height}
+              day0At={day0At}
+              zone={zone}
+            />
+          ))}
+        </>
+      )}
+    </div>
+  )
+}

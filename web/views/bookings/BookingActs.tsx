@@ -1,0 +1,135 @@
+import { Button } from '@mantine/core'
+import { useState } from 'react'
+import type { BookingView } from '#core/api/views.ts'
+import { isoDateOf, minuteMs, timeOfDayOf } from '#core/time/calendar.ts'
+import { wallAt, type Zone } from '#core/time/zones.ts'
+import { zones } from '../../app/business.ts'
+import { useTell } from '../../app/queries.ts'
+import { fieldErrors } from '../../parts/fieldErrors.ts'
+import { Problem } from '../../parts/Problem.tsx'
+import { localTimes, TimesFields, type Times } from '../../parts/TimesFields.tsx'
+import table from '../../parts/timetable.module.css'
+
+function presentTimes({ booking }: BookingView, zone: Zone): Times {
+  const start = wallAt(zone, booking.startAt)
+  const end = wallAt(zone, booking.endAt)
+  const time = (msOfDay: number) => timeOfDayOf(Math.floor(msOfDay / minuteMs))
+  return { date: isoDateOf(start.day), start: time(start.msOfDay), end: time(end.msOfDay) }
+}
+
+function plannedWords({ sends }: BookingView): string {
+  const count = sends.filter(({ state }) => state === 'ready' || state === 'blocked').length
+  if (count === 0) return 'No planned message is touched.'
+  return count === 1 ? 'One planned message is touched.' : `${count} planned messages are touched.`
+}
+
+function Move({ view, onClose }: { view: BookingView; onClose: () => void }) {
+  const zone = zones.zone(view.placeZone)
+  const [times, setTimes] = useState(presentTimes(view, zone))
+  const [errors, setErrors] = useState<Readonly<Record<string, string>>>({})
+  const move = useTell('moveBooking', onClose)
+  const { id, revision, startAt, endAt } = view.booking
+  const submit = () => {
+    const local = localTimes(times)
+    if (!local) {
+      setErrors({ startLocal: 'Give a date, a start and an end.' })
+      return
+    }
+    move.mutate(
+      { parameters: { id }, body: { revision, times: local } },
+      { onError: (problem) => setErrors(fieldErrors(problem, 'times')) },
+    )
+  }
+  return (
+    <form
+      noValidate
+      className={table.form}
+      aria-label="Move the booking"
+      onSubmit={(event) => {
+        event.preventDefault()
+        submit()
+      }}
+    >
+      <h2>Move to another time</h2>
+      <TimesFields
+        times={times}
+        onChange={(next) => {
+          setTimes(next)
+          setErrors({})
+        }}
+        zone={zone}
+        durationMinutes={Math.round((endAt - startAt) / minuteMs)}
+        errors={{ start: errors['startLocal'], end: errors['endLocal'] }}
+      />
+      <p className={table.quiet} style={{ margin: 0 }}>
+        {plannedWords(view)} Those that hang on the start are planned anew; a reminder that has gone goes
+        again.
+      </p>
+      <Problem of={move.error} />
+      <div className={table.acts}>
+        <Button type="submit" loading={move.isPending}>
+          Move it
+        </Button>
+        <Button variant="default" onClick={onClose}>
+          Leave as it is
+        </Button>
+      </div>
+    </form>
+  )
+}
+
+function Cancel({ view, onClose }: { view: BookingView; onClose: () => void }) {
+  const cancel = useTell('cancelBooking', onClose)
+  const { id, revision } = view.booking
+  return (
+    <div className={table.form} role="group" aria-label="Cancel the booking">
+      <h2>Cancel this booking?</h2>
+      <p style={{ margin: 0 }}>{plannedWords(view)} They are cancelled with it. This cannot be taken back.</p>
+      <Problem of={cancel.error} />
+      <div className={table.acts}>
+        <Button
+          color="brick"
+          loading={cancel.isPending}
+          onClick={() => cancel.mutate({ parameters: { id }, body: { revision } })}
+        >
+          Cancel the booking
+        </Button>
+        <Button variant="default" onClick={onClose}>
+          Leave as it is
+        </Button>
+      </div>
+    </div>
+  )
+}
+
+/** What makes sense to do with a booking at this moment. */
+export function BookingActs({ view }: { view: BookingView }) {
+  const [doing, setDoing] = useState<'move' | 'cancel' | null>(null)
+  const confirm = useTell('confirmBooking')
+  const { id, revision, status } = view.booking
+  const close = () => setDoing(null)
+  if (status !== 'requested' && status !== 'confirmed') return null
+  if (doing === 'move') return <Move view={view} onClose={close} />
+  if (doing === 'cancel') return <Cancel view={view} onClose={close} />
+  return (
+    <div className={table.form}>
+      <Problem of={confirm.error} />
+      <div className={table.acts}>
+        {status === 'requested' && (
+          <Button
+            loading={confirm.isPending}
+            onClick={() => confirm.mutate({ parameters: { id }, body: { revision } })}
+          >
+            Confirm and send the confirmation
+          </Button>
+        )}
+        <Button variant="default" onClick={() => setDoing('move')}>
+          Move…
+        </Button>
+        <Button variant="default" onClick={() => setDoing('cancel')}>
+          Cancel…
+        </Button>
+      </div>
+    </div>
+  )
+}

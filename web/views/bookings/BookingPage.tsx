@@ -1,0 +1,91 @@
+import { Link, useParams } from 'react-router'
+import type { BookingView } from '#core/api/views.ts'
+import { zones } from '../../app/business.ts'
+import { useAsk } from '../../app/queries.ts'
+import { DayZeroLine } from '../../parts/DayZeroLine.tsx'
+import { History } from '../../parts/History.tsx'
+import { SendRows } from '../../parts/SendRows.tsx'
+import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
+import { statusWords } from '../../parts/statusWords.ts'
+import table from '../../parts/timetable.module.css'
+import { When } from '../../parts/When.tsx'
+import { BookingActs } from './BookingActs.tsx'
+import styles from './BookingPage.module.css'
+
+function Facts({ view }: { view: BookingView }) {
+  const { booking, service, personInCharge, placeZone, seatsTaken } = view
+  return (
+    <dl className={styles.facts}>
+      <dt>When</dt>
+      <dd>
+        <When at={booking.startAt} zoneName={placeZone} />
+        <br />
+        <span className={table.quiet}>
+          until <When at={booking.endAt} zoneName={placeZone} />
+        </span>
+      </dd>
+      <dt>Where</dt>
+      <dd>{service.place}</dd>
+      <dt>For</dt>
+      <dd>
+        {booking.partySize === 1 ? '1 person' : `${booking.partySize} people`}{' '}
+        <span className={table.quiet}>
+          ({seatsTaken} of {service.seats} seats taken)
+        </span>
+      </dd>
+      <dt>In charge</dt>
+      <dd>{personInCharge?.name ?? 'nobody yet: the business'}</dd>
+      <dt>Made</dt>
+      <dd>
+        <When at={booking.madeAt} />
+      </dd>
+    </dl>
+  )
+}
+
+function Page({ view }: { view: BookingView }) {
+  const { booking, clientName, service } = view
+  return (
+    <div className={table.page}>
+      <div className={table.head}>
+        <h1>
+          <Link to={`/client/${booking.clientId}`}>{clientName}</Link> · {service.name}{' '}
+          <span className={styles.status}>{statusWords[booking.status]}</span>
+        </h1>
+      </div>
+      <DayZeroLine
+        day0At={booking.startAt}
+        madeAt={booking.madeAt}
+        sends={view.sends}
+        zone={zones.zone(view.placeZone)}
+      />
+      <div className={table.split}>
+        <div className={table.sheet}>
+          <h2 className={table.group}>Messages</h2>
+          {view.sends.length === 0 ? (
+            <EmptyState title="No messages.">
+              <p>They are planned when the booking is confirmed.</p>
+            </EmptyState>
+          ) : (
+            <SendRows sends={view.sends} isClientKnown />
+          )}
+          <h2 className={table.group}>What happened</h2>
+          <History lines={view.history} />
+        </div>
+        <aside className={`${table.sheet ?? ''} ${table.aside ?? ''}`} aria-label="The booking">
+          <h2 className={table.group}>The booking</h2>
+          <Facts view={view} />
+          <BookingActs key={booking.revision} view={view} />
+        </aside>
+      </div>
+    </div>
+  )
+}
+
+/** A booking: its line around day 0, its messages past and planned, its facts and what can be done. */
+export default function BookingPage() {
+  const { id = '' } = useParams()
+  const booking = useAsk('booking', { parameters: { id } })
+  if (booking.error) return <ErrorState problem={booking.error} onAgain={() => void booking.refetch()} />
+  return booking.data ? <Page view={booking.data} /> : <Waiting />
+}

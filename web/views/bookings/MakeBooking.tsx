@@ -1,0 +1,194 @@
+import { Button, NumberInput, SegmentedControl, Select } from '@mantine/core'
+import { useState } from 'react'
+import { useNavigate, useSearchParams } from 'react-router'
+import type { SettingsView } from '#core/api/views.ts'
+import { makeBookingInput, type MakeBookingInput } from '#core/engine/bookingCommands.ts'
+import { zones } from '../../app/business.ts'
+import { useAsk, useTell } from '../../app/queries.ts'
+import { fieldErrors } from '../../parts/fieldErrors.ts'
+import { Problem } from '../../parts/Problem.tsx'
+import { ErrorState, Waiting } from '../../parts/States.tsx'
+import { localTimes, TimesFields, type Times } from '../../parts/TimesFields.tsx'
+import table from '../../parts/timetable.module.css'
+
+interface Draft {
+  readonly clientId: string | null
+  readonly serviceId: string
+  readonly times: Times
+  readonly partySize: number | string
+  readonly status: 'requested' | 'confirmed'
+  readonly personInChargeId: string | null
+}
+
+type Errors = Readonly<Record<string, string>>
+
+/** What is still wrong with a draft, by field, or the booking it asks for. */
+export function readDraft(draft: Draft): { input: MakeBookingInput } | { errors: Errors } {
+  const times = localTimes(draft.times)
+  const errors: Record<string, string> = {}
+  if (draft.clientId === null) errors['clientId'] = 'Choose the client.'
+  if (times === null) errors['startLocal'] = 'Give a date, a start and an end.'
+  const parsed = makeBookingInput.safeParse({
+    clientId: draft.clientId ?? '',
+    serviceId: draft.serviceId,
+    startLocal: times?.startLocal ?? '',
+    endLocal: times?.endLocal ?? '',
+    partySize: draft.partySize,
+    status: draft.status,
+    personInChargeId: draft.personInChargeId,
+  })
+  if (parsed.success) return { input: parsed.data }
+  for (const { path, message } of parsed.error.issues) errors[String(path[0])] ??= message
+  return { errors }
+}
+
+const emptyTimes: Times = { date: null, start: '', end: '' }
+
+interface FieldsProps {
+  readonly settings: SettingsView
+  readonly draft: Draft
+  readonly errors: Errors
+  readonly set: (part: Partial<Draft>) => void
+}
+
+function WhatFields({ settings, draft, errors, set }: FieldsProps) {
+  const clients = useAsk('clients')
+  const services = settings.services.filter(({ isActive }) => isActive)
+  const service = services.find(({ id }) => id === draft.serviceId)
+  return (
+    <>
+      <Select
+        label="Client"
+        placeholder="type a name"
+        searchable
+        nothingFoundMessage="No client of that name"
+        data={(clients.data?.clients ?? []).map(({ id, name }) => ({ value: id, label: name }))}
+        value={draft.clientId}
+        error={errors['clientId']}
+        onChange={(clientId) => set({ clientId })}
+      />
+      <Select
+        label="Service"
+        allowDeselect={false}
+        data={services.map(({ id, name, seats }) => ({ value: id, label: `${name} (${seats} seats)` }))}
+        value={draft.serviceId}
+        error={errors['serviceId']}
+        onChange={(serviceId) => set({ serviceId: serviceId ?? '' })}
+      />
+      {service && (
+        <TimesFields
+          times={draft.times}
+          onChange={(times) => set({ times })}
+          zone={zones.zone(service.zone)}
+          durationMinutes={service.durationMinutes}
+          errors={{ start: errors['startLocal'], end: errors['endLocal'] }}
+        />
+      )}
+    </>
+  )
+}
+
+function WhoFields({ settings, draft, errors, set }: FieldsProps) {
+  const people = settings.people.filter(({ isActive }) => isActive)
+  return (
+    <>
+      <NumberInput
+        label="For how many people"
+        min={1}
+        allowDecimal={false}
+        value={draft.partySize}
+        error={errors['partySize']}
+        onChange={(partySize) => set({ partySize })}
+      />
+      <Select
+        label="In charge"
+        placeholder="nobody yet: the business"
+        clearable
+        clearButtonProps={{ 'aria-label': 'Nobody in charge' }}
+        data={people.map(({ id, name }) => ({ value: id, label: name }))}
+        value={draft.personInChargeId}
+        error={errors['personInChargeId']}
+        onChange={(personInChargeId) => set({ personInChargeId })}
+      />
+      <SegmentedControl
+        aria-label="Status"
+        value={draft.status}
+        onChange={(status) => set({ status })}
+        data={[
+          { value: 'confirmed', label: 'Confirmed' },
+          { value: 'requested', label: 'Asked for' },
+        ]}
+      />
+      <p className={table.quiet} style={{ margin: 0 }}>
+        {draft.status === 'confirmed'
+          ? 'The confirmation goes to the client at once; the reminders are planned.'
+          : 'Nothing goes to the client until it is confirmed.'}
+      </p>
+    </>
+  )
+}
+
+function Form({ settings, onClose }: { settings: SettingsView; onClose: () => void }) {
+  const [search] = useSearchParams()
+  const navigate = useNavigate()
+  const [draft, setDraft] = useState<Draft>({
+    clientId: search.get('client'),
+    serviceId: settings.services.find(({ isActive }) => isActive)?.id ?? '',
+    times: emptyTimes,
+    partySize: 1,
+    status: 'confirmed',
+    personInChargeId: null,
+  })
+  const [errors, setErrors] = useState<Errors>({})
+  const make = useTell('makeBooking', ({ id }) => void navigate(`/booking/${id}`))
+  const set = (part: Partial<Draft>) => {
+    setDraft({ ...draft, ...part })
+    setErrors({})
+  }
+  const submit = () => {
+    const read = readDraft(draft)
+    if ('errors' in read) {
+      setErrors(read.errors)
+      return
+    }
+    make.mutate(
+      { body: { booking: read.input } },
+      { onError: (problem) => setErrors(fieldErrors(problem, 'booking')) },
+    )
+  }
+  return (
+    <form
+      noValidate
+      className={table.form}
+      onSubmit={(event) => {
+        event.preventDefault()
+        submit()
+      }}
+    >
+      <h2>Make a booking</h2>
+      <WhatFields settings={settings} draft={draft} errors={errors} set={set} />
+      <WhoFields settings={settings} draft={draft} errors={errors} set={set} />
+      <Problem of={make.error} />
+      <div className={table.acts}>
+        <Button type="submit" loading={make.isPending}>
+          Make the booking
+        </Button>
+        <Button variant="default" onClick={onClose}>
+          Leave it
+        </Button>
+      </div>
+    </form>
+  )
+}
+
+/** The form of a new booking, beside the list. */
+export function MakeBooking({ onClose }: { onClose: () => void }) {
+  const settings = useAsk('settings')
+  return (
+    <aside className={`${table.sheet ?? ''} ${table.aside ?? ''}`} aria-label="Make a booking">
+      {settings.error && <ErrorState problem={settings.error} onAgain={() => void settings.refetch()} />}
+      {!settings.error && !settings.data && <Waiting />}
+      {settings.data && <Form settings={settings.data} onClose={onClose} />}
+    </aside>
+  )
+}

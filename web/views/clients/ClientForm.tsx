@@ -1,0 +1,185 @@
+import { Button, Checkbox, Fieldset, Radio, Select, TagsInput, TextInput } from '@mantine/core'
+import { useForm, type UseFormReturnType } from '@mantine/form'
+import type { Client } from '#core/model/client.ts'
+import { zones } from '../../app/business.ts'
+import { useTell } from '../../app/queries.ts'
+import { fieldErrors } from '../../parts/fieldErrors.ts'
+import { Problem } from '../../parts/Problem.tsx'
+import table from '../../parts/timetable.module.css'
+import { draftOf, emptyContact, readClientDraft, type ClientDraft } from './clientDraft.ts'
+import styles from './ClientForm.module.css'
+
+type Form = UseFormReturnType<ClientDraft>
+
+function Contacts({ form }: { form: Form }) {
+  const { contacts } = form.values
+  const makePrimary = (chosen: number) =>
+    form.setFieldValue(
+      'contacts',
+      contacts.map((contact, index) => ({ ...contact, isPrimary: index === chosen })),
+    )
+  return contacts.map((_, index) => (
+    <Fieldset key={index} legend={contacts.length === 1 ? 'Contact' : `Contact ${index + 1}`}>
+      <div className={styles.pair}>
+        <TextInput label="First name" {...form.getInputProps(`contacts.${index}.firstName`)} />
+        <TextInput label="Last name" {...form.getInputProps(`contacts.${index}.lastName`)} />
+      </div>
+      <TextInput
+        label="E-mail address"
+        inputMode="email"
+        {...form.getInputProps(`contacts.${index}.email`)}
+      />
+      <TextInput label="Telephone" {...form.getInputProps(`contacts.${index}.phone`)} />
+      {contacts.length > 1 && (
+        <div className={styles.between}>
+          <Radio
+            name="primary"
+            label="Messages go to this contact"
+            checked={contacts[index]?.isPrimary ?? false}
+            onChange={() => makePrimary(index)}
+          />
+          <Button
+            size="compact-sm"
+            variant="subtle"
+            disabled={contacts[index]?.isPrimary ?? false}
+            onClick={() => form.removeListItem('contacts', index)}
+          >
+            Remove
+          </Button>
+        </div>
+      )}
+    </Fieldset>
+  ))
+}
+
+function NamedDates({ form }: { form: Form }) {
+  return (
+    <>
+      {form.values.namedDates.map((_, index) => (
+        <div key={index} className={styles.date}>
+          <TextInput
+            label="Yearly date"
+            placeholder="birthday"
+            {...form.getInputProps(`namedDates.${index}.label`)}
+          />
+          <TextInput
+            label="Month-day"
+            placeholder="02-29"
+            {...form.getInputProps(`namedDates.${index}.monthDay`)}
+          />
+          <TextInput
+            label="Year"
+            placeholder="if known"
+            {...form.getInputProps(`namedDates.${index}.year`)}
+          />
+          <Button size="compact-sm" variant="subtle" onClick={() => form.removeListItem('namedDates', index)}>
+            Remove
+          </Button>
+        </div>
+      ))}
+    </>
+  )
+}
+
+function Fields({ form }: { form: Form }) {
+  return (
+    <>
+      <TextInput
+        label="Name of the client"
+        description="Left empty: first and last name of the contact"
+        {...form.getInputProps('name')}
+      />
+      <Contacts form={form} />
+      <NamedDates form={form} />
+      <div className={table.acts}>
+        <Button
+          size="compact-sm"
+          variant="default"
+          onClick={() => form.insertListItem('contacts', emptyContact)}
+        >
+          Add a contact
+        </Button>
+        <Button
+          size="compact-sm"
+          variant="default"
+          onClick={() => form.insertListItem('namedDates', { label: '', monthDay: '', year: '' })}
+        >
+          Add a yearly date
+        </Button>
+      </div>
+      <div className={styles.pair}>
+        <Select
+          label="Time zone"
+          placeholder="that of the business"
+          searchable
+          clearable
+          clearButtonProps={{ 'aria-label': 'The zone of the business' }}
+          limit={50}
+          data={[...zones.names()]}
+          {...form.getInputProps('zone')}
+        />
+        <Select
+          label="Language"
+          allowDeselect={false}
+          data={[
+            { value: 'en', label: 'English' },
+            { value: 'de', label: 'German' },
+          ]}
+          {...form.getInputProps('language')}
+        />
+      </div>
+      <TagsInput label="Tags" placeholder="type a tag, then Enter" {...form.getInputProps('tags')} />
+      <Checkbox
+        label="Takes promotional mail"
+        {...form.getInputProps('takesPromotional', { type: 'checkbox' })}
+      />
+      <Checkbox
+        label="Active: inactive clients get no messages"
+        {...form.getInputProps('isActive', { type: 'checkbox' })}
+      />
+    </>
+  )
+}
+
+interface ClientFormProps {
+  /** Null: a new client. */
+  readonly client: Client | null
+  /** With the id once it is saved, with null when it is left. */
+  readonly onClose: (id: string | null) => void
+}
+
+/** Adds a client or changes one. */
+export function ClientForm({ client, onClose }: ClientFormProps) {
+  const form = useForm<ClientDraft>({ initialValues: draftOf(client) })
+  const add = useTell('addClient', ({ id }) => onClose(id))
+  const change = useTell('changeClient', ({ id }) => onClose(id))
+  const submit = form.onSubmit((draft) => {
+    const read = readClientDraft(draft)
+    if ('errors' in read) {
+      form.setErrors(read.errors)
+      return
+    }
+    const onError = (problem: Parameters<typeof fieldErrors>[0]) =>
+      form.setErrors(fieldErrors(problem, 'client'))
+    if (client === null) add.mutate({ body: { client: read.input } }, { onError })
+    else {
+      const body = { client: read.input, revision: client.revision }
+      change.mutate({ parameters: { id: client.id }, body }, { onError })
+    }
+  })
+  return (
+    <form className={table.form} onSubmit={submit} noValidate>
+      <h2>{client === null ? 'Add a client' : 'Change the client'}</h2>
+      <Fields form={form} />
+      <Problem of={add.error ?? change.error} />
+      <div className={table.acts}>
+        <Button type="submit" loading={add.isPending || change.isPending}>
+          {client === null ? 'Add the client' : 'Save'}
+        </Button>
+        <Button variant="default" onClick={() => onClose(null)}>
+          Leave it
+        </Button>
+      </div>
+    </form>
+  )
+}

@@ -1,0 +1,155 @@
+import { Button } from '@mantine/core'
+import { Link, useNavigate, useParams } from 'react-router'
+import type { BookingLine, ClientView } from '#core/api/views.ts'
+import { fullName, type Client, type Contact } from '#core/model/client.ts'
+import { useBusiness } from '../../app/business.ts'
+import { useAsk } from '../../app/queries.ts'
+import { History } from '../../parts/History.tsx'
+import { SendRows } from '../../parts/SendRows.tsx'
+import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
+import { statusWords } from '../../parts/statusWords.ts'
+import table from '../../parts/timetable.module.css'
+import { When } from '../../parts/When.tsx'
+import booking from '../bookings/BookingPage.module.css'
+import { ClientForm } from './ClientForm.tsx'
+
+function ContactFacts({ client, contact }: { client: Client; contact: Contact }) {
+  const { overview } = useBusiness()
+  return (
+    <>
+      <dt>{contact.isPrimary ? 'Messages to' : 'Also'}</dt>
+      <dd>
+        {fullName(client, contact)}
+        <br />
+        {contact.email === null ? '✕ no e-mail address' : contact.email}
+        {contact.phone !== '' && (
+          <>
+            <br />
+            {contact.phone}
+          </>
+        )}
+        {contact.email !== null && overview.hasPostOffice && (
+          <>
+            <br />
+            <Link to={`/mailbox/${encodeURIComponent(contact.email)}`}>Open the made-up mailbox</Link>
+          </>
+        )}
+      </dd>
+    </>
+  )
+}
+
+function Facts({ client }: { client: Client }) {
+  return (
+    <dl className={booking.facts}>
+      {client.contacts.map((contact) => (
+        <ContactFacts key={contact.id} client={client} contact={contact} />
+      ))}
+      {client.namedDates.map(({ label, monthDay, year }) => (
+        <FactPair key={label} name={label} value={year === null ? monthDay : `${year}-${monthDay}`} />
+      ))}
+      {client.zone !== null && <FactPair name="Zone" value={client.zone} />}
+      <FactPair name="Language" value={client.language === 'en' ? 'English' : 'German'} />
+      {client.tags.length > 0 && <FactPair name="Tags" value={client.tags.join(', ')} />}
+      <FactPair
+        name="Promotion"
+        value={client.takesPromotional ? 'takes promotional mail' : 'no promotional mail'}
+      />
+    </dl>
+  )
+}
+
+function FactPair({ name, value }: { name: string; value: string }) {
+  return (
+    <>
+      <dt>{name}</dt>
+      <dd>{value}</dd>
+    </>
+  )
+}
+
+function BookingRow({ line }: { line: BookingLine }) {
+  return (
+    <li>
+      <Link
+        className={table.row}
+        to={`/booking/${line.id}`}
+        style={{ '--columns': '11rem minmax(0, 1fr) 4.5rem 7rem' }}
+      >
+        <span className={table.time}>
+          <When at={line.startAt} zoneName={line.placeZone} />
+        </span>
+        <span>{line.serviceName}</span>
+        <span className={table.quiet}>for {line.partySize}</span>
+        <span>{statusWords[line.status]}</span>
+      </Link>
+    </li>
+  )
+}
+
+function Main({ view }: { view: ClientView }) {
+  return (
+    <div className={table.sheet}>
+      <h2 className={table.group}>Bookings</h2>
+      {view.bookings.length === 0 ? (
+        <EmptyState title="No bookings." />
+      ) : (
+        <ul className={table.list}>
+          {view.bookings.toReversed().map((line) => (
+            <BookingRow key={line.id} line={line} />
+          ))}
+        </ul>
+      )}
+      <h2 className={table.group}>Messages</h2>
+      {view.sends.length === 0 ? (
+        <EmptyState title="No messages." />
+      ) : (
+        <SendRows sends={view.sends.toReversed()} isClientKnown />
+      )}
+      <h2 className={table.group}>What happened</h2>
+      <History lines={view.history} />
+    </div>
+  )
+}
+
+/** A client: everything that happened, who they are, and the way to change it. */
+export default function ClientPage() {
+  const { id = '', mode } = useParams()
+  const navigate = useNavigate()
+  const client = useAsk('client', { parameters: { id } })
+  if (client.error) return <ErrorState problem={client.error} onAgain={() => void client.refetch()} />
+  if (!client.data) return <Waiting />
+  const view = client.data
+  const isChanging = mode === 'change'
+  return (
+    <div className={table.page}>
+      <div className={table.head}>
+        <h1>
+          {view.client.name}
+          {!view.client.isActive && <span className={booking.status}>inactive</span>}
+        </h1>
+        <Button variant="default" onClick={() => void navigate(`/bookings/new?client=${id}`)}>
+          Make a booking
+        </Button>
+        {!isChanging && (
+          <Button variant="default" onClick={() => void navigate(`/client/${id}/change`)}>
+            Change
+          </Button>
+        )}
+      </div>
+      <div className={table.split}>
+        <Main view={view} />
+        <aside className={`${table.sheet ?? ''} ${table.aside ?? ''}`} aria-label="The client">
+          {isChanging ? (
+            <ClientForm client={view.client} onClose={() => void navigate(`/client/${id}`)} />
+          ) : (
+            <>
+              <h2 className={table.group}>The client</h2>
+              <Facts client={view.client} />
+            </>
+          )}
+        </aside>
+      </div>
+    </div>
+  )
+}

@@ -1,0 +1,124 @@
+import { Button, SegmentedControl, TextInput } from '@mantine/core'
+import { useState } from 'react'
+import { Link, useNavigate, useParams } from 'react-router'
+import type { ClientLine } from '#core/api/views.ts'
+import { useAsk } from '../../app/queries.ts'
+import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
+import table from '../../parts/timetable.module.css'
+import { When } from '../../parts/When.tsx'
+import { ClientForm } from './ClientForm.tsx'
+
+const filters = {
+  all: { word: 'All', fits: () => true },
+  booked: { word: 'With a booking ahead', fits: ({ nextStartAt }: ClientLine) => nextStartAt !== null },
+  'no-address': { word: 'Without address', fits: ({ email }: ClientLine) => email === null },
+} as const
+type Filter = keyof typeof filters
+
+const columns = {
+  '--columns': 'minmax(0, 1.3fr) minmax(0, 1.3fr) minmax(0, 1fr) minmax(0, 1fr) minmax(0, 0.7fr)',
+}
+
+function Row({ client }: { client: ClientLine }) {
+  return (
+    <li>
+      <Link className={table.row} to={`/client/${client.id}`} style={columns}>
+        <b>
+          {client.name}
+          {!client.isActive && <span className={table.quiet}> · inactive</span>}
+        </b>
+        <span>{client.email ?? '✕ no e-mail address'}</span>
+        <span>
+          {client.nextStartAt === null ? (
+            <span className={table.quiet}>–</span>
+          ) : (
+            <When at={client.nextStartAt} />
+          )}
+        </span>
+        <span className={table.quiet}>
+          {client.lastSentAt === null ? '–' : <When at={client.lastSentAt} />}
+        </span>
+        <span className={table.quiet}>{client.tags.join(', ')}</span>
+      </Link>
+    </li>
+  )
+}
+
+function List({ words, filter }: { words: string; filter: Filter }) {
+  const clients = useAsk('clients')
+  if (clients.error) return <ErrorState problem={clients.error} onAgain={() => void clients.refetch()} />
+  if (!clients.data) return <Waiting />
+  const wanted = words.trim().toLowerCase()
+  const found = clients.data.clients.filter(
+    (client) =>
+      filters[filter].fits(client) &&
+      [client.name, client.email ?? '', ...client.tags].join(' ').toLowerCase().includes(wanted),
+  )
+  if (found.length === 0) {
+    return (
+      <EmptyState title={clients.data.clients.length === 0 ? 'No clients yet.' : 'No client fits.'}>
+        <p>
+          <Link to="/clients/new">Add a client</Link>, then make a booking.
+        </p>
+      </EmptyState>
+    )
+  }
+  return (
+    <>
+      <div className={`${table.row ?? ''} ${table.group ?? ''}`} style={columns} aria-hidden>
+        <span>Client</span>
+        <span>E-mail address</span>
+        <span>Next booking</span>
+        <span>Last message</span>
+        <span>Tags</span>
+      </div>
+      <ul className={table.list}>
+        {found.map((client) => (
+          <Row key={client.id} client={client} />
+        ))}
+      </ul>
+    </>
+  )
+}
+
+/** All clients as a ruled list; a new one is added beside it. */
+export default function Clients() {
+  const { mode } = useParams()
+  const navigate = useNavigate()
+  const [words, setWords] = useState('')
+  const [filter, setFilter] = useState<Filter>('all')
+  const isNew = mode === 'new'
+  return (
+    <div className={table.page}>
+      <div className={table.head}>
+        <h1>Clients</h1>
+        <TextInput
+          aria-label="Find by name, address or tag"
+          placeholder="name, address or tag"
+          value={words}
+          onChange={(event) => setWords(event.currentTarget.value)}
+        />
+        <SegmentedControl
+          aria-label="Which clients"
+          value={filter}
+          onChange={(value) => setFilter(value as Filter)}
+          data={Object.entries(filters).map(([value, { word }]) => ({ value, label: word }))}
+        />
+        {!isNew && <Button onClick={() => void navigate('/clients/new')}>Add a client</Button>}
+      </div>
+      <div className={isNew ? table.split : ''}>
+        <div className={table.sheet}>
+          <List words={words} filter={filter} />
+        </div>
+        {isNew && (
+          <aside className={`${table.sheet ?? ''} ${table.aside ?? ''}`} aria-label="Add a client">
+            <ClientForm
+              client={null}
+              onClose={(id) => void navigate(id === null ? '/clients' : `/client/${id}`)}
+            />
+          </aside>
+        )}
+      </div>
+    </div>
+  )
+}

@@ -1,0 +1,113 @@
+import { Tabs } from '@mantine/core'
+import { Link, useParams } from 'react-router'
+import type { MailView } from '#core/api/views.ts'
+import { useAsk } from '../../app/queries.ts'
+import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
+import table from '../../parts/timetable.module.css'
+import { When } from '../../parts/When.tsx'
+import styles from './Mailbox.module.css'
+
+function Attachments({ mail }: { mail: MailView }) {
+  if (mail.attachments.length === 0) return <p className={table.quiet}>No attachments.</p>
+  return (
+    <ul>
+      {mail.attachments.map(({ name, type, size }) => (
+        <li key={name}>
+          {name} ({type}, {Math.ceil(size / 1024)} kB)
+        </li>
+      ))}
+    </ul>
+  )
+}
+
+function Message({ id }: { id: string }) {
+  const mail = useAsk('mail', { parameters: { id } })
+  if (mail.error) return <ErrorState problem={mail.error} onAgain={() => void mail.refetch()} />
+  if (!mail.data) return <Waiting />
+  const { subject, from, to, receivedAt, text, source, hasHtml } = mail.data
+  return (
+    <article className={styles.message} aria-label={subject}>
+      <h2>{subject}</h2>
+      <p className={styles.meta}>
+        from {from}
+        <br />
+        to {to} · <When at={receivedAt} />
+      </p>
+      <Tabs defaultValue={hasHtml ? 'html' : 'text'} keepMounted={false}>
+        <Tabs.List>
+          {hasHtml && <Tabs.Tab value="html">As it looks</Tabs.Tab>}
+          <Tabs.Tab value="text">Plain text</Tabs.Tab>
+          <Tabs.Tab value="source">Source</Tabs.Tab>
+          <Tabs.Tab value="attachments">Attachments</Tabs.Tab>
+        </Tabs.List>
+        <Tabs.Panel value="html">
+          <iframe
+            className={styles.frame}
+            title={`The message: ${subject}`}
+            sandbox=""
+            src={`/api/mail/${id}/html`}
+          />
+        </Tabs.Panel>
+        <Tabs.Panel value="text">
+          <pre className={styles.plain}>{text}</pre>
+        </Tabs.Panel>
+        <Tabs.Panel value="source">
+          <pre className={styles.source}>{source}</pre>
+        </Tabs.Panel>
+        <Tabs.Panel value="attachments">
+          <Attachments mail={mail.data} />
+        </Tabs.Panel>
+      </Tabs>
+    </article>
+  )
+}
+
+/** A made-up mailbox of the built-in post office, as its owner would see it. */
+export default function Mailbox() {
+  const { address = '', mailId } = useParams()
+  const mailbox = useAsk('mailbox', { parameters: { address } })
+  if (mailbox.error) return <ErrorState problem={mailbox.error} onAgain={() => void mailbox.refetch()} />
+  if (!mailbox.data) return <Waiting />
+  const { messages } = mailbox.data
+  const chosen = mailId ?? (messages[0] && String(messages[0].id))
+  return (
+    <div className={table.page}>
+      <div className={table.head}>
+        <h1>
+          {address}{' '}
+          <span className={styles.standIn}>
+            a made-up mailbox: a stand-in of this installation, not a real one
+          </span>
+        </h1>
+      </div>
+      {messages.length === 0 ? (
+        <div className={table.sheet}>
+          <EmptyState title="This mailbox is empty." />
+        </div>
+      ) : (
+        <div className={styles.split}>
+          <ul className={`${table.sheet ?? ''} ${table.list ?? ''}`}>
+            {messages.map((mail) => (
+              <li key={mail.id}>
+                <Link
+                  className={`${table.row ?? ''} ${styles.entry ?? ''}`}
+                  to={`/mailbox/${encodeURIComponent(address)}/${mail.id}`}
+                  aria-current={String(mail.id) === chosen}
+                >
+                  <b>{mail.subject}</b>
+                  <span className={table.quiet}>
+                    <When at={mail.receivedAt} />
+                  </span>
+                  <span className={styles.beginning}>{mail.beginning}</span>
+                </Link>
+              </li>
+            ))}
+          </ul>
+          <section className={table.sheet} aria-label="The message">
+            {chosen && <Message key={chosen} id={chosen} />}
+          </section>
+        </div>
+      )}
+    </div>
+  )
+}
