@@ -5,6 +5,7 @@ export default defineConfig({
   root: 'web',
   plugins: [react()],
   build: { outDir: '../dist', emptyOutDir: true, chunkSizeWarningLimit: 700 },
+  json: { stringify: true },
   worker: { format: 'es' },
   server: { host: '127.0.0.1', proxy: { '/api': 'http://127.0.0.1:4321' } },
 })

@@ -2,13 +2,13 @@ import { randomUUID } from 'node:crypto'
 import type { Result } from '#core/model/problem.ts'
 import { addExact } from '#core/time/arithmetic.ts'
 import { epochDayOf, isoDateOf, minuteMs, minuteOfDay, timeOfDayOf } from '#core/time/calendar.ts'
+import { realZones } from '#core/time/realZones.ts'
 import { instantAt, wallAt, type Zone } from '#core/time/zones.ts'
 import { clearStore, openStore } from '#server/db/database.ts'
 import { addLetter, addPerson, addSequence, addService, writeBusiness } from '#server/db/settingsStore.ts'
 import type { Statements } from '#server/db/statements.ts'
 import { demoStartAt } from '#server/engine/clock.ts'
 import { openOffice, type RunningOffice } from '#server/engine/runningOffice.ts'
-import { zones } from '#server/engine/settings.ts'
 import { bookings, type DemoBooking } from './bookings.ts'
 import { business, people, services } from './business.ts'
 import { clients } from './clients.ts'
@@ -18,7 +18,7 @@ import { sequences } from './sequences.ts'
 /** Where the past that is played begins: Wednesday 14 January 2026, 08:00. */
 const pastBegins = '2026-01-14T08:00'
 
-const businessZone = zones.zone(business.zone)
+const businessZone = realZones.zone(business.zone)
 
 function at(zone: Zone, local: string): number {
   return instantAt(zone, epochDayOf(local.slice(0, 10)), minuteOfDay(local.slice(11)))
@@ -56,7 +56,7 @@ function actsOf(
   const { commands } = running
   const service = services.find((one) => one.id === booking.service)
   if (!service) throw new Error(`No service ${booking.service}`)
-  const zone = zones.zone(service.placeZone ?? business.zone)
+  const zone = realZones.zone(service.placeZone ?? business.zone)
   const timesFrom = (start: string) => ({
     startLocal: start,
     endLocal: localAfter(zone, start, service.durationMinutes),

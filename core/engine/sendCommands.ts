@@ -60,6 +60,12 @@ export function decideSend(
   if (decision === 'send now' && !settings.isSendingOn) {
     return refused('not allowed now', 'Sending is held back. Switch it on first.')
   }
+  if (decision === 'send now' && found.notAfter !== null && context.now > found.notAfter) {
+    return refused(
+      'not allowed now',
+      'Its last useful moment has passed: it would say something that no longer holds. Skip it.',
+    )
+  }
   const contact =
     facts.client.contacts.find((one) => one.id === found.contactId) ?? primaryContact(facts.client)
   if (decision === 'send now' && contact.email === null) {

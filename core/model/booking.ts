@@ -39,6 +39,3 @@ export const bookingTransitions: Readonly<Record<BookingStatus, readonly Booking
 export function canBecome(from: BookingStatus, to: BookingStatus): boolean {
   return bookingTransitions[from].includes(to)
 }
-
-/** Statuses in which a booking takes seats. */
-export const seatTakingStatuses: readonly BookingStatus[] = ['requested', 'confirmed', 'completed']

@@ -27,7 +27,6 @@ export const namedDate = z
     year: z.number().int().min(1800).max(2200).nullable(),
   })
   .strict()
-export type NamedDate = z.infer<typeof namedDate>
 
 export const client = z
   .object({

@@ -91,10 +91,8 @@ export const startRule = z
     serviceIds: z.array(serviceId),
   })
   .strict()
-export type StartRule = z.infer<typeof startRule>
 
 export const stopRule = z.enum(['booking cancelled'])
-export type StopRule = z.infer<typeof stopRule>
 
 /** One version of a sequence. Running runs keep the version they started with. */
 export const sequenceVersion = z

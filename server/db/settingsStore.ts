@@ -1,6 +1,7 @@
 import { business, person, service, type Business, type Person, type Service } from '#core/model/business.ts'
 import { letter, type Letter } from '#core/model/letter.ts'
 import { sequence, sequenceVersion, type Sequence, type SequenceVersion } from '#core/model/sequence.ts'
+import { stepFault } from '#core/sequences/span.ts'
 import { asJson, flag, fromJson, isSet } from './columns.ts'
 import type { Statements } from './statements.ts'
 
@@ -80,6 +81,8 @@ export function readSequenceVersions(statements: Statements): SequenceVersion[] 
 
 export function addSequence(statements: Statements, added: Sequence, version: SequenceVersion) {
   const { start, steps, stops, ...plain } = version
+  const fault = steps.map(stepFault).find((sentence) => sentence !== null)
+  if (fault) throw new RangeError(`Sequence ${added.name}: ${fault}`)
   statements.run('insertSequence', added)
   statements.run('insertSequenceVersion', {
     ...plain,

@@ -1,12 +1,12 @@
 import type { FirstRunInput } from '#core/api/endpoints.ts'
 import type { Business, Person } from '#core/model/business.ts'
+import { realZones } from '#core/time/realZones.ts'
 import { starterLetters, starterVersion } from '#core/sequences/starters.ts'
 import { addLetter, addPerson, addSequence, addService, writeBusiness } from '../db/settingsStore.ts'
 import { Refusal } from '../http/problems.ts'
 import { hashPassword } from '../session/password.ts'
 import { newId } from './ids.ts'
 import type { Office } from './office.ts'
-import { zones } from './settings.ts'
 
 const workingDay = [{ from: '08:00', to: '17:00' }]
 const everyDay = [{ from: '08:00', to: '20:00' }]
@@ -36,7 +36,7 @@ function businessOf(input: FirstRunInput): Business {
  * draft unless it was asked for.
  */
 export async function setUp(office: Office, input: FirstRunInput): Promise<Person> {
-  if (!zones.has(input.zone)) {
+  if (!realZones.has(input.zone)) {
     const detail = `There is no time zone named ${input.zone}. One looks like Europe/Berlin.`
     throw new Refusal('invalid', detail, [{ path: 'zone', detail }])
   }

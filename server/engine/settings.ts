@@ -1,6 +1,5 @@
-import { createRequire } from 'node:module'
 import type { Settings } from '#core/planning/slice.ts'
-import { createZoneTable, type PackedZones } from '#core/time/zones.ts'
+import { realZones } from '#core/time/realZones.ts'
 import {
   readBusiness,
   readLetters,
@@ -12,11 +11,6 @@ import {
 } from '../db/settingsStore.ts'
 import type { Statements } from '../db/statements.ts'
 import { holidaysOf, type HolidayName } from './holidays.ts'
-
-const require = createRequire(import.meta.url)
-
-/** The zone table, from the packed tz data of the moment-timezone package. */
-export const zones = createZoneTable(require('moment-timezone/data/packed/latest.json') as PackedZones)
 
 export interface SettingsSource {
   /** Null while the database has not been set up. */
@@ -38,7 +32,7 @@ function readSettings(statements: Statements, holidayName: HolidayName): Setting
     letters: readLetters(statements),
     sequences: readSequences(statements),
     sequenceVersions: readSequenceVersions(statements),
-    zones,
+    zones: realZones,
     isHoliday: (day) => holidayName(day) !== null,
     isSendingOn: readSendingOn(statements),
   }

@@ -1,11 +1,8 @@
-import packed from 'moment-timezone/data/packed/latest.json'
 import { createContext, useContext } from 'react'
 import type { Overview, SessionView } from '#core/api/views.ts'
 import { yearMonthDayOf } from '#core/time/calendar.ts'
-import { createZoneTable, dayAt, type Zone } from '#core/time/zones.ts'
-
-/** The zone table, the same one the server plans with. */
-export const zones = createZoneTable(packed)
+import { realZones } from '#core/time/realZones.ts'
+import { dayAt, type Zone } from '#core/time/zones.ts'
 
 interface Business {
   readonly overview: Overview
@@ -26,7 +23,7 @@ export interface BusinessView extends Business {
 export function useBusiness(): BusinessView {
   const business = useContext(context)
   if (!business) throw new Error('There is no business outside the frame')
-  const zone = zones.zone(business.overview.zone)
+  const zone = realZones.zone(business.overview.zone)
   const { now } = business.overview.clock
   return { ...business, zone, now, year: yearMonthDayOf(dayAt(zone, now)).year }
 }

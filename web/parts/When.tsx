@@ -1,6 +1,7 @@
-import { clockTime, shortDate } from '#core/time/format.ts'
+import { clockTime, isoWithOffset, shortDate } from '#core/time/format.ts'
 import { dayAt } from '#core/time/zones.ts'
-import { useBusiness, zones } from '../app/business.ts'
+import { realZones } from '#core/time/realZones.ts'
+import { useBusiness } from '../app/business.ts'
 
 interface WhenProps {
   readonly at: number
@@ -14,11 +15,11 @@ interface WhenProps {
  */
 export function When({ at, zoneName }: WhenProps) {
   const { zone: own, year } = useBusiness()
-  const zone = zoneName === undefined ? own : zones.zone(zoneName)
+  const zone = zoneName === undefined ? own : realZones.zone(zoneName)
   const time = clockTime(zone, at)
   const differs = time !== clockTime(own, at)
   return (
-    <time dateTime={new Date(at).toISOString()}>
+    <time dateTime={isoWithOffset(zone, at)}>
       {shortDate(dayAt(zone, at), year)}, {time}
       {differs && <small> there ({clockTime(own, at)} here)</small>}
     </time>
@@ -28,5 +29,5 @@ export function When({ at, zoneName }: WhenProps) {
 /** Only the time of day, where the date stands beside it already. */
 export function TimeOfDay({ at }: { at: number }) {
   const { zone } = useBusiness()
-  return <time dateTime={new Date(at).toISOString()}>{clockTime(zone, at)}</time>
+  return <time dateTime={isoWithOffset(zone, at)}>{clockTime(zone, at)}</time>
 }

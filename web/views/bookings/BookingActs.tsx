@@ -3,7 +3,7 @@ import { useState } from 'react'
 import type { BookingView } from '#core/api/views.ts'
 import { isoDateOf, minuteMs, timeOfDayOf } from '#core/time/calendar.ts'
 import { wallAt, type Zone } from '#core/time/zones.ts'
-import { zones } from '../../app/business.ts'
+import { realZones } from '#core/time/realZones.ts'
 import { useTell } from '../../app/queries.ts'
 import { fieldErrors } from '../../parts/fieldErrors.ts'
 import { Problem } from '../../parts/Problem.tsx'
@@ -24,7 +24,7 @@ function plannedWords({ sends }: BookingView): string {
 }
 
 function Move({ view, onClose }: { view: BookingView; onClose: () => void }) {
-  const zone = zones.zone(view.placeZone)
+  const zone = realZones.zone(view.placeZone)
   const [times, setTimes] = useState(presentTimes(view, zone))
   const [errors, setErrors] = useState<Readonly<Record<string, string>>>({})
   const move = useTell('moveBooking', onClose)

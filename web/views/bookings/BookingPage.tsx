@@ -1,6 +1,6 @@
 import { Link, useParams } from 'react-router'
 import type { BookingView } from '#core/api/views.ts'
-import { zones } from '../../app/business.ts'
+import { realZones } from '#core/time/realZones.ts'
 import { useAsk } from '../../app/queries.ts'
 import { DayZeroLine } from '../../parts/DayZeroLine.tsx'
 import { History } from '../../parts/History.tsx'
@@ -57,7 +57,7 @@ function Page({ view }: { view: BookingView }) {
         day0At={booking.startAt}
         madeAt={booking.madeAt}
         sends={view.sends}
-        zone={zones.zone(view.placeZone)}
+        zone={realZones.zone(view.placeZone)}
       />
       <div className={table.split}>
         <div className={table.sheet}>

@@ -5,7 +5,8 @@ import type { BookingLine } from '#core/api/views.ts'
 import { isoDateOf } from '#core/time/calendar.ts'
 import { clockTime } from '#core/time/format.ts'
 import { dayAt } from '#core/time/zones.ts'
-import { useBusiness, zones } from '../../app/business.ts'
+import { realZones } from '#core/time/realZones.ts'
+import { useBusiness } from '../../app/business.ts'
 import { useAsk } from '../../app/queries.ts'
 import { byDay } from '../../parts/byDay.ts'
 import { DayHeading } from '../../parts/DayHeading.tsx'
@@ -21,7 +22,7 @@ const spans = {
 type Span = keyof typeof spans
 
 function Row({ line }: { line: BookingLine }) {
-  const zone = zones.zone(line.placeZone)
+  const zone = realZones.zone(line.placeZone)
   const own = useBusiness().zone
   const isElsewhere = clockTime(zone, line.startAt) !== clockTime(own, line.startAt)
   return (

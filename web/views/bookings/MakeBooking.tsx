@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import type { SettingsView } from '#core/api/views.ts'
 import { makeBookingInput, type MakeBookingInput } from '#core/engine/bookingCommands.ts'
-import { zones } from '../../app/business.ts'
+import { realZones } from '#core/time/realZones.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
 import { fieldErrors } from '../../parts/fieldErrors.ts'
 import { Problem } from '../../parts/Problem.tsx'
@@ -79,7 +79,7 @@ function WhatFields({ settings, draft, errors, set }: FieldsProps) {
         <TimesFields
           times={draft.times}
           onChange={(times) => set({ times })}
-          zone={zones.zone(service.zone)}
+          zone={realZones.zone(service.zone)}
           durationMinutes={service.durationMinutes}
           errors={{ start: errors['startLocal'], end: errors['endLocal'] }}
         />

@@ -1,7 +1,7 @@
 import { Button, Checkbox, Fieldset, Radio, Select, TagsInput, TextInput } from '@mantine/core'
 import { useForm, type UseFormReturnType } from '@mantine/form'
 import type { Client } from '#core/model/client.ts'
-import { zones } from '../../app/business.ts'
+import { realZones } from '#core/time/realZones.ts'
 import { useTell } from '../../app/queries.ts'
 import { fieldErrors } from '../../parts/fieldErrors.ts'
 import { Problem } from '../../parts/Problem.tsx'
@@ -115,7 +115,7 @@ function Fields({ form }: { form: Form }) {
           clearable
           clearButtonProps={{ 'aria-label': 'The zone of the business' }}
           limit={50}
-          data={[...zones.names()]}
+          data={[...realZones.names()]}
           {...form.getInputProps('zone')}
         />
         <Select

@@ -2,7 +2,7 @@ import { Button, Checkbox, Fieldset, NumberInput, PasswordInput, Select, TextInp
 import { schemaResolver, useForm } from '@mantine/form'
 import { useQueryClient } from '@tanstack/react-query'
 import { firstRunInput, type FirstRunInput } from '#core/api/endpoints.ts'
-import { zones } from '../../app/business.ts'
+import { realZones } from '#core/time/realZones.ts'
 import { useTell } from '../../app/queries.ts'
 import { fieldErrors } from '../../parts/fieldErrors.ts'
 import { Problem } from '../../parts/Problem.tsx'
@@ -38,7 +38,12 @@ export function FirstRun() {
       <form className={styles.form} onSubmit={submit} noValidate>
         <Fieldset legend="The business">
           <TextInput label="Name" {...form.getInputProps('businessName')} />
-          <Select label="Time zone" searchable data={[...zones.names()]} {...form.getInputProps('zone')} />
+          <Select
+            label="Time zone"
+            searchable
+            data={[...realZones.names()]}
+            {...form.getInputProps('zone')}
+          />
           <TextInput label="Messages come from (e-mail address)" {...form.getInputProps('senderAddress')} />
           <TextInput label="Postal address" {...form.getInputProps('postalAddress')} />
           <TextInput label="Telephone" {...form.getInputProps('phone')} />

@@ -1,0 +1,103 @@
+import AxeBuilder from '@axe-core/playwright'
+import type { Page } from '@playwright/test'
+import { expect, test, visit } from './demo.ts'
+
+const views: readonly (readonly [string, string, (page: Page) => Promise<unknown>])[] = [
+  ['Desk', '/desk/trouble', (page) => page.getByRole('link', { name: /Milena/ }).click()],
+  [
+    'Ahead',
+    '/ahead',
+    (page) =>
+      page
+        .getByRole('button', { name: /why then/ })
+        .first()
+        .click(),
+  ],
+  ['Bookings', '/bookings/new', (page) => page.getByRole('heading', { name: 'Make a booking' }).waitFor()],
+  [
+    'a booking',
+    '/bookings',
+    (page) =>
+      page
+        .getByRole('link', { name: /Oona Siltanen/ })
+        .first()
+        .click(),
+  ],
+  ['Clients', '/clients/new', (page) => page.getByRole('heading', { name: 'Add a client' }).waitFor()],
+  ['a client', '/clients', (page) => page.getByRole('link', { name: /Familie Abendroth/ }).click()],
+  [
+    'a mailbox',
+    '/mailbox/oona%40siltanen.example',
+    (page) => page.getByRole('tab', { name: 'Source' }).waitFor(),
+  ],
+]
+
+for (const scheme of ['light', 'dark'] as const) {
+  for (const [name, path, show] of views) {
+    test(`${name} has no serious fault, ${scheme}`, async ({ page }) => {
+      await page.emulateMedia({ colorScheme: scheme, reducedMotion: 'reduce' })
+      await visit(page, path)
+      await show(page)
+      await page.waitForTimeout(400)
+      const { violations } = await new AxeBuilder({ page })
+        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+        .exclude('iframe')
+        .analyze()
+      const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical')
+      expect(serious.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html).join(' | ')}`)).toEqual(
+        [],
+      )
+    })
+  }
+}
+
+test('the keyboard alone makes a booking and moves the clock', async ({ page }) => {
+  await visit(page, '/bookings')
+  await page.getByRole('button', { name: 'Make a booking' }).focus()
+  await page.keyboard.press('Enter')
+  await page.getByRole('combobox', { name: 'Client' }).focus()
+  await page.keyboard.type('Theodora')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Tab')
+  await page.keyboard.press('Tab')
+  await expect(page.getByLabel('Date')).toBeFocused()
+  await page.keyboard.type('Sun 21 Jun 2026')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Tab')
+  await expect(page.getByLabel('Start: hours')).toBeFocused()
+  await page.keyboard.type('1930')
+  await page.getByRole('button', { name: 'Make the booking' }).focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('heading', { name: /Theodora Nightingall/ })).toBeVisible()
+  await page.getByRole('button', { name: 'Demo clock, move it' }).focus()
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: /To the next message/ }).focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('button', { name: 'Demo clock, move it' })).toContainText('18:00')
+})
+
+test('the content can be reached past the frame', async ({ page }) => {
+  await visit(page, '/clients')
+  await page.getByRole('heading', { name: 'Clients' }).waitFor()
+  await page.keyboard.press('Tab')
+  await expect(page.getByRole('link', { name: 'To the content' })).toBeFocused()
+})
+
+test('390 px is enough for the Desk and a booking', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 800 })
+  const fits = () => page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth)
+  await visit(page, '/desk/trouble')
+  await page.getByRole('link', { name: /Milena/ }).click()
+  await expect(page.getByRole('button', { name: 'Send it now' })).toBeVisible()
+  expect(await fits()).toBe(true)
+  await page.getByRole('link', { name: /back to the list/ }).click()
+  await expect(page.getByRole('link', { name: /Ruprecht/ })).toBeVisible()
+  await visit(page, '/bookings')
+  await page
+    .getByRole('link', { name: /Oona Siltanen/ })
+    .first()
+    .click()
+  await expect(page.getByRole('button', { name: 'Move…' })).toBeVisible()
+  expect(await fits()).toBe(true)
+})

@@ -1,0 +1,36 @@
+import { expect, test } from '@playwright/test'
+import { startServer } from './demoServer.ts'
+
+test('a new business sets itself up, on the real clock, and gets its first confirmation', async ({
+  page,
+}) => {
+  const server = await startServer('server/main.ts')
+  try {
+    await page.goto(server.url)
+    await page.getByRole('button', { name: 'Begin' }).click()
+    await expect(page.getByText('The business needs a name.')).toBeVisible()
+    await page.getByLabel('Name', { exact: true }).fill('Kiteworks')
+    await page.getByLabel('Messages come from (e-mail address)').fill('hello@kiteworks.example')
+    await page.getByLabel('Postal address').fill('Dune Road 1, 00000 Sandby')
+    await page.getByLabel('Your name').fill('Ada Windermeer')
+    await page.getByLabel('Your e-mail address').fill('ada@kiteworks.example')
+    await page.getByRole('textbox', { name: 'Password' }).fill('a long enough one')
+    await page.getByLabel('Name of the service').fill('Kite lesson')
+    await page.getByRole('button', { name: 'Begin' }).click()
+    await expect(page.getByText('business time')).toBeVisible()
+    await expect(page.getByRole('button', { name: /Demo clock/ })).toHaveCount(0)
+    await page.getByRole('link', { name: 'Clients' }).click()
+    await expect(page.getByText('No clients yet.')).toBeVisible()
+    await page.getByRole('button', { name: 'Ada' }).click()
+    await page.getByRole('menuitem', { name: 'Sign out' }).click()
+    await page.getByLabel('E-mail address').fill('ada@kiteworks.example')
+    await page.getByRole('textbox', { name: 'Password' }).fill('not this one')
+    await page.getByRole('button', { name: 'Sign in' }).click()
+    await expect(page.getByText('This address and password do not fit together.')).toBeVisible()
+    await page.getByRole('textbox', { name: 'Password' }).fill('a long enough one')
+    await page.getByRole('button', { name: 'Sign in' }).click()
+    await expect(page.getByRole('navigation', { name: 'Time ribbon' })).toBeVisible()
+  } finally {
+    await server.stop()
+  }
+})

@@ -1,0 +1,78 @@
+import { randomUUID } from 'node:crypto'
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { ClientInput } from '#core/engine/clientCommands.ts'
+import { isoDateOf } from '#core/time/calendar.ts'
+import {
+  exampleBusiness,
+  examplePerson,
+  exampleService,
+  exampleSteps,
+} from '#core/rehearsal/exampleBusiness.ts'
+import { starterLetters } from '#core/sequences/starters.ts'
+import { addLetter, addPerson, addSequence, addService, writeBusiness } from '../db/settingsStore.ts'
+import type { Statements } from '../db/statements.ts'
+import type { Commands } from '../engine/commands.ts'
+import type { CommandCall, Office } from '../engine/office.ts'
+
+/** A fresh folder for one test's data. */
+export const testFolder = () => mkdtempSync(join(tmpdir(), 'vorfreude-test-'))
+
+export const call = (name: string): CommandCall => ({ id: randomUUID(), personId: null, name })
+
+/** The example business of core's tests, written into a database, with room for many people at one time. */
+export function writeExampleBusiness(statements: Statements) {
+  writeBusiness(statements, exampleBusiness)
+  addPerson(statements, examplePerson, null)
+  addService(statements, { ...exampleService, seats: 100_000 })
+  starterLetters.forEach((letter) => addLetter(statements, letter))
+  addSequence(
+    statements,
+    { id: 'sq_1', name: 'Before a lesson', state: 'live', liveSince: 0, currentVersion: 1 },
+    {
+      sequenceId: 'sq_1',
+      version: 1,
+      start: { event: 'booking confirmed', serviceIds: [] },
+      steps: [...exampleSteps],
+      stops: ['booking cancelled'],
+    },
+  )
+}
+
+export function clientInput(name: string, email: string | null): ClientInput {
+  return {
+    name,
+    zone: null,
+    language: 'en',
+    tags: [],
+    takesPromotional: true,
+    isActive: true,
+    contacts: [{ id: null, firstName: name, lastName: 'Brackwater', email, phone: '', isPrimary: true }],
+    namedDates: [],
+  }
+}
+
+/** Adds a client with a confirmed booking some days from now at 19:00; returns the booking's id. */
+export function addBookedClient(
+  office: Office,
+  commands: Commands,
+  name: string,
+  email: string | null,
+  days = 5,
+): string {
+  const client = commands.addClient(call('addClient'), clientInput(name, email))
+  if (!client.ok) throw new Error(client.problem.sentence)
+  const date = isoDateOf(Math.floor(office.clock.now() / 86_400_000) + days)
+  const made = commands.makeBooking(call('makeBooking'), {
+    clientId: client.value.id,
+    serviceId: exampleService.id,
+    startLocal: `${date}T19:00`,
+    endLocal: `${date}T21:00`,
+    partySize: 1,
+    status: 'confirmed',
+    personInChargeId: null,
+  })
+  if (!made.ok) throw new Error(made.problem.sentence)
+  return made.value.id
+}
