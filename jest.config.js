@@ -34,10 +34,8 @@ export default {
     {
       ...shared,
       displayName: 'web',
-      testEnvironment: 'jsdom',
-      testMatch: ['<rootDir>/web/**/*.test.ts', '<rootDir>/web/**/*.test.tsx'],
-      setupFiles: ['<rootDir>/web/testSetup.ts'],
-      moduleNameMapper: { '\\.css$': '<rootDir>/web/emptyStyles.ts' },
+      testEnvironment: 'node',
+      testMatch: ['<rootDir>/web/**/*.test.ts'],
     },
   ],
 }

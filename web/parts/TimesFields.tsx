@@ -1,16 +1,9 @@
 import { DateInput } from '@mantine/dates'
 import type { ReactNode } from 'react'
-import { epochDayOf, isoDateOf, minuteMs, minuteOfDay, timeOfDayOf } from '#core/time/calendar.ts'
-import { instantAt, wallAt, type Zone } from '#core/time/zones.ts'
+import type { Zone } from '#core/time/zones.ts'
 import { ClockField } from './ClockField.tsx'
+import { endFor, type Times } from './times.ts'
 import table from './timetable.module.css'
-
-/** Start and end as a form holds them: a date, two times of day. An end before the start is on the next day. */
-export interface Times {
-  readonly date: string | null
-  readonly start: string
-  readonly end: string
-}
 
 export interface TimesErrors {
   readonly start?: ReactNode
@@ -23,22 +16,6 @@ interface TimesFieldsProps {
   readonly zone: Zone
   readonly durationMinutes: number
   readonly errors: TimesErrors
-}
-
-/** The end that belongs to a start, a service's duration later on the clock of the place. */
-export function endFor(zone: Zone, date: string, start: string, durationMinutes: number): string {
-  const { msOfDay } = wallAt(
-    zone,
-    instantAt(zone, epochDayOf(date), minuteOfDay(start)) + durationMinutes * minuteMs,
-  )
-  return timeOfDayOf(Math.floor(msOfDay / minuteMs))
-}
-
-/** Start and end as the server takes them. Null while something is missing. */
-export function localTimes({ date, start, end }: Times): { startLocal: string; endLocal: string } | null {
-  if (date === null || start === '' || end === '') return null
-  const endDate = end < start ? isoDateOf(epochDayOf(date) + 1) : date
-  return { startLocal: `${date}T${start}`, endLocal: `${endDate}T${end}` }
 }
 
 /** Date, start and end; choosing a start sets the end by the service's duration. */

@@ -3,7 +3,7 @@ import { dayMs, hourMs, minuteMs } from '#core/time/calendar.ts'
 /** A two-sided stretched scale around day 0: minutes, hours, days and weeks are all readable. */
 export interface DayZeroScale {
   /** Place of a moment, 0 at the left end, 1 at the right end. */
-  place(at: number): number
+  readonly place: (at: number) => number
   readonly ticks: readonly Tick[]
 }
 

@@ -7,7 +7,8 @@ import { realZones } from '#core/time/realZones.ts'
 import { useTell } from '../../app/queries.ts'
 import { fieldErrors } from '../../parts/fieldErrors.ts'
 import { Problem } from '../../parts/Problem.tsx'
-import { localTimes, TimesFields, type Times } from '../../parts/TimesFields.tsx'
+import { localTimes, type Times } from '../../parts/times.ts'
+import { TimesFields } from '../../parts/TimesFields.tsx'
 import table from '../../parts/timetable.module.css'
 
 function presentTimes({ booking }: BookingView, zone: Zone): Times {

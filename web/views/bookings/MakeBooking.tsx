@@ -2,53 +2,23 @@ import { Button, NumberInput, SegmentedControl, Select } from '@mantine/core'
 import { useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import type { SettingsView } from '#core/api/views.ts'
-import { makeBookingInput, type MakeBookingInput } from '#core/engine/bookingCommands.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
 import { fieldErrors } from '../../parts/fieldErrors.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import { ErrorState, Waiting } from '../../parts/States.tsx'
-import { localTimes, TimesFields, type Times } from '../../parts/TimesFields.tsx'
+import type { Times } from '../../parts/times.ts'
+import { TimesFields } from '../../parts/TimesFields.tsx'
 import table from '../../parts/timetable.module.css'
-
-interface Draft {
-  readonly clientId: string | null
-  readonly serviceId: string
-  readonly times: Times
-  readonly partySize: number | string
-  readonly status: 'requested' | 'confirmed'
-  readonly personInChargeId: string | null
-}
-
-type Errors = Readonly<Record<string, string>>
-
-/** What is still wrong with a draft, by field, or the booking it asks for. */
-export function readDraft(draft: Draft): { input: MakeBookingInput } | { errors: Errors } {
-  const times = localTimes(draft.times)
-  const errors: Record<string, string> = {}
-  if (draft.clientId === null) errors['clientId'] = 'Choose the client.'
-  if (times === null) errors['startLocal'] = 'Give a date, a start and an end.'
-  const parsed = makeBookingInput.safeParse({
-    clientId: draft.clientId ?? '',
-    serviceId: draft.serviceId,
-    startLocal: times?.startLocal ?? '',
-    endLocal: times?.endLocal ?? '',
-    partySize: draft.partySize,
-    status: draft.status,
-    personInChargeId: draft.personInChargeId,
-  })
-  if (parsed.success) return { input: parsed.data }
-  for (const { path, message } of parsed.error.issues) errors[String(path[0])] ??= message
-  return { errors }
-}
+import { readDraft, type BookingDraft, type Errors } from './bookingDraft.ts'
 
 const emptyTimes: Times = { date: null, start: '', end: '' }
 
 interface FieldsProps {
   readonly settings: SettingsView
-  readonly draft: Draft
+  readonly draft: BookingDraft
   readonly errors: Errors
-  readonly set: (part: Partial<Draft>) => void
+  readonly set: (part: Partial<BookingDraft>) => void
 }
 
 function WhatFields({ settings, draft, errors, set }: FieldsProps) {
@@ -131,7 +101,7 @@ function WhoFields({ settings, draft, errors, set }: FieldsProps) {
 function Form({ settings, onClose }: { settings: SettingsView; onClose: () => void }) {
   const [search] = useSearchParams()
   const navigate = useNavigate()
-  const [draft, setDraft] = useState<Draft>({
+  const [draft, setDraft] = useState<BookingDraft>({
     clientId: search.get('client'),
     serviceId: settings.services.find(({ isActive }) => isActive)?.id ?? '',
     times: emptyTimes,
@@ -141,7 +111,7 @@ function Form({ settings, onClose }: { settings: SettingsView; onClose: () => vo
   })
   const [errors, setErrors] = useState<Errors>({})
   const make = useTell('makeBooking', ({ id }) => void navigate(`/booking/${id}`))
-  const set = (part: Partial<Draft>) => {
+  const set = (part: Partial<BookingDraft>) => {
     setDraft({ ...draft, ...part })
     setErrors({})
   }
