@@ -19,6 +19,9 @@ export const business: Business = {
   },
   holidayRegion: { country: 'DE', subdivision: null },
   completesAfterHours: 12,
+  leapDay: '28 February',
+  promotionalPerDay: 1,
+  promotionalGapHours: 24,
   moveThresholdMinutes: 15,
 }
 

@@ -1,6 +1,5 @@
 import { randomUUID } from 'node:crypto'
 import type { Result } from '#core/model/problem.ts'
-import { addExact } from '#core/time/arithmetic.ts'
 import { epochDayOf, isoDateOf, minuteMs, minuteOfDay, timeOfDayOf } from '#core/time/calendar.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { instantAt, wallAt, type Zone } from '#core/time/zones.ts'
@@ -26,7 +25,7 @@ function at(zone: Zone, local: string): number {
 
 /** The local reading some minutes after another one, on the clock of a place. */
 function localAfter(zone: Zone, local: string, minutes: number): string {
-  const { day, msOfDay } = wallAt(zone, addExact(at(zone, local), minutes, 'minutes'))
+  const { day, msOfDay } = wallAt(zone, at(zone, local) + minutes * minuteMs)
   return `${isoDateOf(day)}T${timeOfDayOf(Math.floor(msOfDay / minuteMs))}`
 }
 

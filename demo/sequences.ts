@@ -1,28 +1,35 @@
-import type { Sequence, SequenceVersion, Step } from '#core/model/sequence.ts'
+import { step, type Sequence, type SequenceVersion, type Step } from '#core/model/sequence.ts'
 
-const plain = { kind: 'mail', lead: null, sendingHours: null, ifLate: null, ifMoved: null } as const
+const mail = (part: Pick<Step, 'id' | 'letterId' | 'purpose' | 'timing'>): Step =>
+  step.parse({ kind: 'mail', ...part })
 
-const booked = (id: string): Step => ({
-  ...plain,
-  id,
-  letterId: 'lt_booked',
-  purpose: 'confirmation',
-  timing: { kind: 'at once' },
+const daysBefore = (amount: number, atTime: string): Step['timing'] => ({
+  kind: 'calendar',
+  amount,
+  unit: 'days',
+  direction: 'before',
+  anchor: { of: 'booking start' },
+  atTime,
 })
 
-const eveningBefore = (id: string, atTime: string): Step => ({
-  ...plain,
-  id,
-  letterId: 'lt_flightcall',
+const booked = (id: string) =>
+  mail({ id, letterId: 'lt_booked', purpose: 'confirmation', timing: { kind: 'at once' } })
+
+const eveningBefore = (id: string, atTime: string) =>
+  mail({ id, letterId: 'lt_flightcall', purpose: 'reminder', timing: daysBefore(1, atTime) })
+
+const wear = mail({
+  id: 'st_sunrise-wear',
+  letterId: 'lt_wear',
+  purpose: 'preparation',
+  timing: daysBefore(3, '18:00'),
+})
+
+const threeHoursBefore = mail({
+  id: 'st_evening-three',
+  letterId: 'lt_threehours',
   purpose: 'reminder',
-  timing: {
-    kind: 'calendar',
-    amount: 1,
-    unit: 'days',
-    direction: 'before',
-    anchor: 'booking start',
-    atTime,
-  },
+  timing: { kind: 'elapsed', amount: 3, unit: 'hours', direction: 'before', anchor: { of: 'booking start' } },
 })
 
 export interface DemoSequence {
@@ -30,53 +37,31 @@ export interface DemoSequence {
   readonly version: SequenceVersion
 }
 
+function live(id: string, name: string, serviceIds: string[], steps: Step[]): DemoSequence {
+  return {
+    sequence: { id, name, state: 'live', currentVersion: 1 },
+    version: {
+      sequenceId: id,
+      version: 1,
+      start: { event: 'booking confirmed', serviceIds, onlyIf: null },
+      steps,
+      stops: ['booking cancelled'],
+    },
+  }
+}
+
 /** The sequences of the demo. */
 export const sequences: readonly DemoSequence[] = [
-  {
-    sequence: { id: 'sq_sunrise', name: 'Before a morning flight', state: 'live', currentVersion: 1 },
-    version: {
-      sequenceId: 'sq_sunrise',
-      version: 1,
-      start: { event: 'booking confirmed', serviceIds: ['sv_sunrise', 'sv_private'] },
-      steps: [
-        booked('st_sunrise-booked'),
-        {
-          ...plain,
-          id: 'st_sunrise-wear',
-          letterId: 'lt_wear',
-          purpose: 'preparation',
-          timing: {
-            kind: 'calendar',
-            amount: 3,
-            unit: 'days',
-            direction: 'before',
-            anchor: 'booking start',
-            atTime: '18:00',
-          },
-        },
-        eveningBefore('st_sunrise-call', '18:00'),
-      ],
-      stops: ['booking cancelled'],
-    },
-  },
-  {
-    sequence: { id: 'sq_evening', name: 'Before an evening with us', state: 'live', currentVersion: 1 },
-    version: {
-      sequenceId: 'sq_evening',
-      version: 1,
-      start: { event: 'booking confirmed', serviceIds: ['sv_evening', 'sv_island', 'sv_groundschool'] },
-      steps: [
-        booked('st_evening-booked'),
-        eveningBefore('st_evening-call', '19:00'),
-        {
-          ...plain,
-          id: 'st_evening-three',
-          letterId: 'lt_threehours',
-          purpose: 'reminder',
-          timing: { kind: 'elapsed', amount: 3, unit: 'hours', direction: 'before', anchor: 'booking start' },
-        },
-      ],
-      stops: ['booking cancelled'],
-    },
-  },
+  live(
+    'sq_sunrise',
+    'Before a morning flight',
+    ['sv_sunrise', 'sv_private'],
+    [booked('st_sunrise-booked'), wear, eveningBefore('st_sunrise-call', '18:00')],
+  ),
+  live(
+    'sq_evening',
+    'Before an evening with us',
+    ['sv_evening', 'sv_island', 'sv_groundschool'],
+    [booked('st_evening-booked'), eveningBefore('st_evening-call', '19:00'), threeHoursBefore],
+  ),
 ]

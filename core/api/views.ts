@@ -62,8 +62,9 @@ export const sendLine = z.object({
   id: sendId,
   clientId,
   clientName: z.string(),
-  bookingId,
-  serviceName: z.string(),
+  /** Null where it is not about a booking. */
+  bookingId: bookingId.nullable(),
+  serviceName: z.string().nullable(),
   letterId,
   letterName: z.string(),
   sequenceId,
@@ -82,7 +83,6 @@ export type SendLine = z.infer<typeof sendLine>
 
 export const sendView = sendLine.extend({
   send,
-  placeZone: z.string(),
   subject: z.string().nullable(),
   text: z.string().nullable(),
   /** What the mail server answered. */

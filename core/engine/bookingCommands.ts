@@ -112,8 +112,9 @@ export function makeBooking(
     startAt: localInstant(settings, service, input.startLocal),
     endAt: localInstant(settings, service, input.endLocal),
     partySize: input.partySize,
+    sessions: [],
     madeAt: context.now,
-    statusChangedAt: context.now,
+    statusAt: { [input.status]: context.now },
     timesSetAt: context.now,
     revision: 1,
   }
@@ -156,7 +157,12 @@ export function confirmBooking(
 }
 
 function withStatus(booking: Booking, status: Booking['status'], now: number): Booking {
-  return { ...booking, status, statusChangedAt: now, revision: booking.revision + 1 }
+  return {
+    ...booking,
+    status,
+    statusAt: { ...booking.statusAt, [status]: now },
+    revision: booking.revision + 1,
+  }
 }
 
 export function cancelBooking(

@@ -1,11 +1,14 @@
+import { evaluate, testWords } from '../conditions/evaluate.ts'
 import type { MergeFacts } from '../letters/fields.ts'
 import { mergeLetter } from '../letters/merge.ts'
 import { renderHtml, renderText } from '../letters/render.ts'
 import { fullName } from '../model/client.ts'
 import type { Reason, Send, SendState } from '../model/send.ts'
 import { emailAddress } from '../model/values.ts'
+import { anchorKey, anchorValues } from '../planning/anchors.ts'
+import { conditionFacts } from '../planning/repeat.ts'
+import { runFacts, type RunFacts } from '../planning/runFacts.ts'
 import { placeZone, serviceOf, versionOf, type Slice } from '../planning/slice.ts'
-import { anchorInstant } from '../planning/stepFacts.ts'
 
 /** A message ready to be put on the wire. */
 export interface OutgoingMessage {
@@ -29,16 +32,26 @@ const stop = (state: SendState, code: string, sentence: string): Verdict => ({
   reason: { code, sentence },
 })
 
-function anchorFault(send: Send, { settings, facts }: Slice): Verdict | null {
-  const run = facts.runs.find((one) => one.id === send.runId)
-  const booking = facts.bookings.find((one) => one.id === send.bookingId)
-  if (!run || !booking || run.state !== 'running') {
-    return stop('cancelled', 'stopped', run?.stoppedReason ?? 'Its sequence has stopped.')
+function runFault(send: Send, of: RunFacts | null, slice: Slice, now: number): Verdict | null {
+  if (!of || of.run.state !== 'running') {
+    return stop('cancelled', 'stopped', of?.run.stoppedReason ?? 'Its sequence has stopped.')
   }
-  const step = versionOf(settings, run.sequenceId, run.version).steps.find((one) => one.id === send.stepId)
+  const { run } = of
+  const step = versionOf(slice.settings, run.sequenceId, run.version).steps.find(
+    (one) => one.id === send.stepId,
+  )
   if (!step) return stop('cancelled', 'no step', 'Its step is no longer part of the sequence.')
-  const value = step.timing.kind !== 'at once' ? String(anchorInstant(step.timing.anchor, booking)) : ''
-  return value === send.anchorValue ? null : stop('cancelled', 'moved', 'The booking has another time now.')
+  if (
+    'anchor' in step.timing &&
+    !anchorValues(step.timing.anchor, of).some((value) => anchorKey(value) === send.anchorValue)
+  ) {
+    return stop('cancelled', 'moved', 'What it hangs on has another time now.')
+  }
+  if (step.onlyIf === null) return null
+  const answer = evaluate(step.onlyIf, conditionFacts(of, now))
+  if (answer.holds) return null
+  const because = answer.because ? testWords(answer.because, answer.fact) : 'Its condition does not hold.'
+  return stop('skipped', 'condition', because)
 }
 
 function standingFault(send: Send, { settings, facts }: Slice, now: number): Verdict | null {
@@ -61,11 +74,13 @@ function standingFault(send: Send, { settings, facts }: Slice, now: number): Ver
  * plan was made stops the message here, with its reason.
  */
 export function checkAtSending(send: Send, slice: Slice, now: number): Verdict {
-  const fault = anchorFault(send, slice) ?? standingFault(send, slice, now)
-  if (fault) return fault
   const { settings, facts } = slice
+  const run = facts.runs.find((one) => one.id === send.runId)
+  const of = run ? runFacts(run, slice) : null
+  const fault = runFault(send, of, slice, now) ?? standingFault(send, slice, now)
+  if (fault) return fault
   const contact = facts.client.contacts.find((one) => one.id === send.contactId)
-  const booking = facts.bookings.find((one) => one.id === send.bookingId)
+  const booking = of?.booking ?? null
   const letter = settings.letters.find((one) => one.id === send.letterId)
   if (!contact || !booking || !letter)
     return stop('blocked', 'gone', 'Its contact, booking or letter is gone.')

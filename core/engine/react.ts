@@ -1,7 +1,7 @@
 import type { Booking } from '../model/booking.ts'
 import type { Event } from '../model/event.ts'
 import type { Run, Sequence } from '../model/sequence.ts'
-import { planRun } from '../planning/planRun.ts'
+import { planClient } from '../planning/planClient.ts'
 import { reconcile } from '../planning/reconcile.ts'
 import { versionOf, type Settings, type Slice } from '../planning/slice.ts'
 import { appendEvent, type EngineContext } from './context.ts'
@@ -27,7 +27,8 @@ function startedRuns(event: Event, { settings, facts }: Slice, context: EngineCo
   return byName
     .filter((sequence) => startsOn(sequence, event, booking, settings))
     .filter(
-      (sequence) => !facts.runs.some((run) => run.sequenceId === sequence.id && run.bookingId === booking.id),
+      (sequence) =>
+        !facts.runs.some((run) => run.sequenceId === sequence.id && run.subject.id === booking.id),
     )
     .flatMap((sequence): Effect[] => {
       const run: Run = {
@@ -35,7 +36,7 @@ function startedRuns(event: Event, { settings, facts }: Slice, context: EngineCo
         sequenceId: sequence.id,
         version: sequence.currentVersion,
         clientId: booking.clientId,
-        bookingId: booking.id,
+        subject: { kind: 'booking', id: booking.id },
         state: 'running',
         startedAt: context.now,
         stoppedAt: null,
@@ -55,13 +56,13 @@ function stoppedRuns(event: Event, { settings, facts }: Slice, context: EngineCo
   const why = stopSentences[event.kind]
   if (!why) return []
   return facts.runs
-    .filter((run) => run.state === 'running' && run.bookingId === event.bookingId)
+    .filter((run) => run.state === 'running' && run.subject.id === event.bookingId)
     .filter((run) =>
       versionOf(settings, run.sequenceId, run.version).stops.some((stop) => stop === event.kind),
     )
     .flatMap((run): Effect[] => {
       const name = settings.sequences.find((one) => one.id === run.sequenceId)?.name ?? run.sequenceId
-      const subject = { clientId: run.clientId, bookingId: run.bookingId }
+      const subject = { clientId: run.clientId, bookingId: event.bookingId }
       return [
         { kind: 'put run', run: { ...run, state: 'stopped', stoppedAt: context.now, stoppedReason: why } },
         appendEvent(context, 'run stopped', subject, `Sequence “${name}” stopped: ${why}`),
@@ -78,12 +79,14 @@ export function replan(slice: Slice, context: EngineContext): readonly Effect[] 
     moveThresholdMinutes: settings.business.moveThresholdMinutes,
     messageIdOf: (sendId: string) => messageIdOf(settings, sendId),
   }
-  return facts.runs.flatMap((run) =>
-    reconcile(run, planRun(run, slice), facts.sends, reconcileContext).map((send): Effect => ({
+  const planned = planClient(slice, context.now)
+  return facts.runs.flatMap((run) => {
+    const own = planned.filter((one) => one.run.id === run.id)
+    return reconcile(run, own, facts.sends, reconcileContext).map((send): Effect => ({
       kind: 'put send',
       send,
-    })),
-  )
+    }))
+  })
 }
 
 /**

@@ -39,6 +39,11 @@ function decided(send: Send, decision: SendDecision, state: SendState, now: numb
   }
 }
 
+/** What an event about a message belongs to. */
+export function subjectOf({ id, clientId, subject }: Pick<Send, 'id' | 'clientId' | 'subject'>) {
+  return { clientId, bookingId: subject.kind === 'booking' ? subject.id : null, sendId: id }
+}
+
 /** A person's decision about one message. Only what its state allows; the rest is refused with the reason. */
 export function decideSend(
   { settings, facts }: Slice,
@@ -72,14 +77,14 @@ export function decideSend(
     return refused('not allowed now', 'There is still no e-mail address to send it to.')
   }
   const send = decided({ ...found, address: contact.email }, decision, state, context.now)
-  const subject = { clientId: send.clientId, bookingId: send.bookingId, sendId: send.id }
+  const subject = subjectOf(send)
   return done([{ kind: 'put send', send }, appendEvent(context, event, subject, words)])
 }
 
 function missed(send: Send, sentence: string, context: EngineContext): readonly Effect[] {
   const reason = { code: 'missed', sentence }
   const next: Send = { ...send, state: 'missed', reason, stateSince: context.now }
-  const subject = { clientId: send.clientId, bookingId: send.bookingId, sendId: send.id }
+  const subject = subjectOf(send)
   return [{ kind: 'put send', send: next }, appendEvent(context, 'message missed', subject, sentence)]
 }
 
@@ -116,7 +121,7 @@ export function catchUp(overdue: readonly Send[], context: EngineContext): reado
   )
   const served = new Set<string>()
   return ordered.flatMap((send) => {
-    const place = `${send.clientId}|${send.bookingId}`
+    const place = `${send.clientId}|${send.subject.id}`
     if (!served.has(place) && canCatchUp(send, context.now)) {
       served.add(place)
       return []

@@ -18,8 +18,11 @@ export const booking = z
     startAt: instant,
     endAt: instant,
     partySize: z.number().int().min(1),
+    /** Where it has several sessions, each with its own times; else empty. */
+    sessions: z.array(z.object({ startAt: instant, endAt: instant }).strict()),
     madeAt: instant,
-    statusChangedAt: instant,
+    /** When each status was last entered. */
+    statusAt: z.partialRecord(bookingStatus, instant),
     /** The moment start and end got their present values. */
     timesSetAt: instant,
     revision: z.number().int().min(1),

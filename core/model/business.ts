@@ -36,6 +36,11 @@ export const business = z
       .int()
       .min(0)
       .max(24 * 60),
+    /** Where a yearly 29 February falls in a common year. */
+    leapDay: z.enum(['28 February', '1 March']),
+    /** How many promotional messages a client gets a day, and their distance from any other message. */
+    promotionalPerDay: z.number().int().min(1),
+    promotionalGapHours: z.number().int().min(0),
     /** Below this many minutes a move is too small to send a reminder again. */
     moveThresholdMinutes: z.number().int().min(0),
   })

@@ -1,8 +1,7 @@
 import { z } from 'zod'
-import { bookingId } from './booking.ts'
 import { clientId, contactId } from './client.ts'
 import { letterId } from './letter.ts'
-import { purpose, runId, sequenceId, stepId } from './sequence.ts'
+import { purpose, runId, sequenceId, stepId, subject } from './sequence.ts'
 import { emailAddress, idOf, instant } from './values.ts'
 
 export const sendId = idOf('sd')
@@ -93,7 +92,7 @@ export const send = z
     anchorValue: z.string(),
     contactId,
     clientId,
-    bookingId,
+    subject,
     letterId,
     purpose,
     state: sendState,

@@ -1,6 +1,8 @@
 import { z } from 'zod'
+import { bookingStatus } from './booking.ts'
 import { serviceId } from './business.ts'
 import { clientId } from './client.ts'
+import { condition } from './condition.ts'
 import { letterId } from './letter.ts'
 import { idOf, instant, requiredLine, timeOfDay } from './values.ts'
 
@@ -21,41 +23,92 @@ export const purpose = z.enum([
 ])
 export type Purpose = z.infer<typeof purpose>
 
-/** Units of exact elapsed time and units of the calendar; the two are never mixed. */
-export const exactUnit = z.enum(['minutes', 'hours'])
-export const calendarUnit = z.enum(['days', 'weeks', 'months', 'years'])
+/** Units of exact elapsed time, of elapsed time within office hours, and of the calendar; never mixed. */
+export const exactUnit = z.enum(['minutes', 'hours', 'business hours'])
+export const calendarUnit = z.enum(['days', 'working days', 'weeks', 'months', 'years'])
 export type ExactUnit = z.infer<typeof exactUnit>
 export type CalendarUnit = z.infer<typeof calendarUnit>
 
-export const span = z.object({
-  amount: z.number().int().min(0).max(10_000),
-  unit: z.union([exactUnit, calendarUnit]),
-})
+export const amount = z.number().int().min(0).max(10_000)
+export const span = z.object({ amount, unit: z.union([exactUnit, calendarUnit]) }).strict()
 export type Span = z.infer<typeof span>
 
 /** What a time hangs on. */
-export const anchor = z.enum(['booking start', 'booking end'])
+export const anchor = z.discriminatedUnion('of', [
+  z.object({ of: z.literal('booking made') }).strict(),
+  /** Of several sessions each, the first or the last. */
+  z
+    .object({ of: z.literal('booking start'), session: z.enum(['each', 'first', 'last']).optional() })
+    .strict(),
+  z.object({ of: z.literal('booking end'), session: z.enum(['each', 'first', 'last']).optional() }).strict(),
+  /** The last change to that status. */
+  z.object({ of: z.literal('booking status'), status: bookingStatus }).strict(),
+  z.object({ of: z.literal('enquiry received') }).strict(),
+  z.object({ of: z.literal('enquiry stage'), stage: z.string().min(1) }).strict(),
+  z.object({ of: z.literal('enquiry wished date') }).strict(),
+  z.object({ of: z.literal('enquiry deadline') }).strict(),
+  z.object({ of: z.literal('invoice issued') }).strict(),
+  z.object({ of: z.literal('invoice due') }).strict(),
+  z.object({ of: z.literal('invoice paid') }).strict(),
+  z.object({ of: z.literal('list joined'), list: z.string().min(1) }).strict(),
+  z.object({ of: z.literal('tag added'), tag: z.string().min(1) }).strict(),
+  z.object({ of: z.literal('run started') }).strict(),
+])
 export type Anchor = z.infer<typeof anchor>
 
-const offsetBase = { amount: span.shape.amount, direction: z.enum(['before', 'after']), anchor }
+const direction = z.enum(['before', 'after'])
 
 /**
- * When a step goes: at once, some elapsed time before or after an anchor, or some days or longer counted on
- * the calendar. Only the last takes a time of day.
+ * When a step goes: at once; some elapsed time before or after an anchor; some days or longer counted on the
+ * calendar; some time after the previous step is done; or every year on a named date of the client. Only calendar
+ * counting takes a time of day.
  */
 export const timing = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('at once') }).strict(),
-  z.object({ kind: z.literal('elapsed'), ...offsetBase, unit: exactUnit }).strict(),
+  z.object({ kind: z.literal('elapsed'), amount, unit: exactUnit, direction, anchor }).strict(),
   z
-    .object({ kind: z.literal('calendar'), ...offsetBase, unit: calendarUnit, atTime: timeOfDay.nullable() })
+    .object({
+      kind: z.literal('calendar'),
+      amount,
+      unit: calendarUnit,
+      direction,
+      anchor,
+      atTime: timeOfDay.nullable(),
+    })
+    .strict(),
+  z.object({ kind: z.literal('after previous'), ...span.shape, atTime: timeOfDay.nullable() }).strict(),
+  z
+    .object({ kind: z.literal('yearly'), label: z.string().min(1), daysBefore: amount, atTime: timeOfDay })
     .strict(),
 ])
 export type Timing = z.infer<typeof timing>
+export type OffsetTiming = Extract<Timing, { anchor: Anchor }>
 
 /** Whether a step hangs before its anchor. */
-export function isBefore(of: Timing): of is Exclude<Timing, { kind: 'at once' }> {
-  return of.kind !== 'at once' && of.direction === 'before'
+export function isBefore(of: Timing): of is OffsetTiming {
+  return (of.kind === 'elapsed' || of.kind === 'calendar') && of.direction === 'before'
 }
+
+/** The time of day a step sets, or null. */
+export function setTimeOfDay(of: Timing): string | null {
+  return 'atTime' in of ? of.atTime : null
+}
+
+/** A step that comes again until a condition holds, an anchor passes or a maximum is reached: one of them at least. */
+export const repeat = z
+  .object({
+    every: span,
+    untilCondition: condition.nullable(),
+    untilAnchor: anchor.nullable(),
+    atMost: z.number().int().min(1).max(1000).nullable(),
+  })
+  .strict()
+  .refine(
+    ({ untilCondition, untilAnchor, atMost }) =>
+      untilCondition !== null || untilAnchor !== null || atMost !== null,
+    'A repeat needs an end: a condition, an anchor or a maximum.',
+  )
+export type Repeat = z.infer<typeof repeat>
 
 export const sendingHoursRule = z.enum(['earlier', 'later', 'ignore'])
 export type SendingHoursRule = z.infer<typeof sendingHoursRule>
@@ -64,6 +117,10 @@ export type IfLate = z.infer<typeof ifLate>
 export const ifMoved = z.enum(['send again', 'leave'])
 export type IfMoved = z.infer<typeof ifMoved>
 
+/** Who gets a step's message. */
+export const recipients = z.enum(['primary contact', 'all contacts'])
+export type Recipients = z.infer<typeof recipients>
+
 export const step = z
   .object({
     id: stepId,
@@ -71,12 +128,22 @@ export const step = z
     letterId,
     purpose,
     timing,
+    repeat: repeat.nullable().default(null),
+    recipients: recipients.default('primary contact'),
+    /** Tested at each sending; where it does not hold the message is skipped. */
+    onlyIf: condition.nullable().default(null),
+    /** Waits for a person's approval. */
+    needsApproval: z.boolean().default(false),
     /** How long before its anchor a before-step must have gone; null: the default of the rules. */
-    lead: span.nullable(),
+    lead: span.nullable().default(null),
+    /** How long after its wanted time it is still of use; null: as the purpose says. */
+    usefulFor: span.nullable().default(null),
     /** Each null: as the purpose says. */
-    sendingHours: sendingHoursRule.nullable(),
-    ifLate: ifLate.nullable(),
-    ifMoved: ifMoved.nullable(),
+    sendingHours: sendingHoursRule.nullable().default(null),
+    ifLate: ifLate.nullable().default(null),
+    ifMoved: ifMoved.nullable().default(null),
+    /** Among promotional messages of one client: 1 is planned first. */
+    priority: z.number().int().min(1).max(9).default(5),
   })
   .strict()
 export type Step = z.infer<typeof step>
@@ -89,6 +156,7 @@ export const startRule = z
     event: z.literal('booking confirmed'),
     /** Only for these services; empty: for all. */
     serviceIds: z.array(serviceId),
+    onlyIf: condition.nullable().default(null),
   })
   .strict()
 
@@ -120,6 +188,15 @@ export type Sequence = z.infer<typeof sequence>
 
 export const runState = z.enum(['running', 'stopped'])
 
+/** What a run works for. */
+export const subject = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('booking'), id: idOf('bk') }).strict(),
+  z.object({ kind: z.literal('enquiry'), id: idOf('en') }).strict(),
+  z.object({ kind: z.literal('invoice'), id: idOf('in') }).strict(),
+  z.object({ kind: z.literal('client'), id: clientId }).strict(),
+])
+export type Subject = z.infer<typeof subject>
+
 /** One sequence at work for one subject. */
 export const run = z
   .object({
@@ -127,8 +204,7 @@ export const run = z
     sequenceId,
     version: z.number().int().min(1),
     clientId,
-    /** The booking it works for. */
-    bookingId: idOf('bk'),
+    subject,
     state: runState,
     startedAt: instant,
     stoppedAt: instant.nullable(),

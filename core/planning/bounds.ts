@@ -1,7 +1,11 @@
 import { isBefore, type Purpose, type Step } from '../model/sequence.ts'
+import { rulesOf } from '../sequences/purposes.ts'
 import { writtenLengthMs } from '../sequences/span.ts'
-import { hourMs } from '../time/calendar.ts'
-import { anchorInstant, type StepFacts } from './stepFacts.ts'
+import { addCalendar, addExact } from '../time/arithmetic.ts'
+import { epochDayOf, hourMs, type EpochDay } from '../time/calendar.ts'
+import { dayAt, instantAt, type Zone } from '../time/zones.ts'
+import type { AnchorValue } from './anchors.ts'
+import type { StepFacts } from './runFacts.ts'
 
 /** The two bounds that stand from the start, in epoch milliseconds. */
 export interface Bounds {
@@ -16,22 +20,72 @@ export function leadMs(step: Step): number {
   return isBefore(step.timing) ? Math.min(hourMs, writtenLengthMs(step.timing) / 2) : hourMs
 }
 
-const endsWithTheBooking: readonly Purpose[] = ['confirmation', 'change']
-const endsBeforeTheStart: readonly Purpose[] = ['reminder', 'preparation']
+/** The last millisecond of a local date. */
+export const endOfDay = (zone: Zone, day: EpochDay): number => instantAt(zone, day + 1, 0) - 1
 
-function latestMoment({ step, booking }: StepFacts): number | null {
-  if (isBefore(step.timing)) {
-    return anchorInstant(step.timing.anchor, booking) - leadMs(step)
+interface Bound {
+  readonly at: number
+  /** When the fact it comes from got its present value. */
+  readonly since: number
+}
+
+const dayCounts: readonly string[] = ['invoice due', 'enquiry deadline']
+
+function beforeStepBound({ step, zone }: StepFacts, value: AnchorValue): Bound | null {
+  const { timing } = step
+  if (!isBefore(timing)) return null
+  if (value.kind === 'instant') return { at: value.at - leadMs(step), since: value.since }
+  const isOwnDay = step.purpose === 'payment' || dayCounts.includes(timing.anchor.of) || timing.amount === 0
+  const end = endOfDay(zone, isOwnDay ? value.day : value.day - 1)
+  return { at: end - (step.lead === null ? 0 : writtenLengthMs(step.lead)), since: value.since }
+}
+
+const endsBeforeTheStart: readonly Purpose[] = ['reminder', 'preparation']
+const endsWithTheBooking: readonly Purpose[] = ['confirmation', 'change']
+
+function isBeforeStepOnBooking({ timing }: Step): boolean {
+  return isBefore(timing) && (timing.anchor.of === 'booking start' || timing.anchor.of === 'booking end')
+}
+
+function subjectBound({ step, booking, enquiry, zone, run }: StepFacts): Bound | null {
+  if (booking && run.subject.kind === 'booking') {
+    if (endsBeforeTheStart.includes(step.purpose) && !isBeforeStepOnBooking(step)) {
+      return { at: booking.startAt - hourMs, since: booking.timesSetAt }
+    }
+    if (endsWithTheBooking.includes(step.purpose)) return { at: booking.endAt, since: booking.timesSetAt }
   }
-  if (endsBeforeTheStart.includes(step.purpose)) return booking.startAt - hourMs
-  if (endsWithTheBooking.includes(step.purpose)) return booking.endAt
+  if (enquiry?.wishedOn != null && !isBefore(step.timing)) {
+    return { at: endOfDay(zone, epochDayOf(enquiry.wishedOn)), since: enquiry.wishedSetAt ?? 0 }
+  }
   return null
 }
 
-/** The moment from which the present facts hold: the run's start, or when the anchor got its value. */
-export function boundsOf(facts: StepFacts): Bounds {
-  const { step, run, booking } = facts
-  const notBefore =
-    step.timing.kind === 'at once' ? run.startedAt : Math.max(run.startedAt, booking.timesSetAt)
-  return { notBefore, notAfter: latestMoment(facts) }
+/** The end of a step's usefulness after its wanted time; null: none of its own. */
+export function usefulUntil(facts: StepFacts, wantedAt: number): number | null {
+  const { step, zone, clientZone, officeHours } = facts
+  const { usefulFor } = rulesOf(step)
+  if (usefulFor === null || isBefore(step.timing)) return null
+  if (usefulFor === 'that day') return endOfDay(clientZone, dayAt(clientZone, wantedAt))
+  const { amount, unit } = usefulFor
+  return unit === 'minutes' || unit === 'hours' || unit === 'business hours'
+    ? addExact(wantedAt, amount, unit, officeHours)
+    : addCalendar(zone, wantedAt, { amount, unit }, 'after', null, officeHours)
+}
+
+/**
+ * Where a step may lie. `since` and `end` come from a repeat or a chain: a moment it cannot be earlier than, and the
+ * end of the repeat.
+ */
+export function boundsOf(
+  facts: StepFacts,
+  value: AnchorValue | null,
+  wantedAt: number,
+  own: { readonly since: number; readonly end: Bound | null },
+): Bounds {
+  const bounds = [value === null ? null : beforeStepBound(facts, value), subjectBound(facts), own.end].filter(
+    (bound) => bound !== null,
+  )
+  const limits = [...bounds.map(({ at }) => at), usefulUntil(facts, wantedAt)].filter((at) => at !== null)
+  const sinces = [facts.run.startedAt, own.since, value?.since ?? 0, ...bounds.map(({ since }) => since)]
+  return { notBefore: Math.max(...sinces), notAfter: limits.length === 0 ? null : Math.min(...limits) }
 }

@@ -3,7 +3,7 @@ import { rulesOf } from '../sequences/purposes.ts'
 import { lastOpenUpTo } from '../time/openTimes.ts'
 import type { Bounds } from './bounds.ts'
 import { dropped, moved, type Moment } from './moment.ts'
-import { inWords, type StepFacts } from './stepFacts.ts'
+import { inWords, type StepFacts } from './runFacts.ts'
 
 const rule = 'lead'
 

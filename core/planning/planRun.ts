@@ -1,30 +1,57 @@
-import { placeZone, sendingTimesOf, serviceOf, versionOf, type Slice } from './slice.ts'
 import type { Contact } from '../model/client.ts'
 import type { Run, Step } from '../model/sequence.ts'
 import { recipientsOf } from '../sequences/recipients.ts'
-import { planStep, type StepPlan } from './planStep.ts'
+import { latestOf, type Done } from './done.ts'
+import type { StepPlan } from './planStep.ts'
+import { occurrences, repeatEnd } from './repeat.ts'
+import { runFacts, type StepFacts } from './runFacts.ts'
+import { versionOf, type Slice } from './slice.ts'
+import { firstOccurrences } from './stepTimes.ts'
 
 /** One message that a run wants to send, as the present facts have it. */
 export interface PlannedSend extends StepPlan {
   readonly run: Run
   readonly step: Step
-  readonly occurrence: number
   readonly contact: Contact
 }
 
-/** Everything a running run wants to send; a stopped one wants nothing. */
-export function planRun(run: Run, { settings, facts }: Slice): readonly PlannedSend[] {
-  const booking = facts.bookings.find((one) => one.id === run.bookingId)
-  if (run.state !== 'running' || !booking) return []
-  const service = serviceOf(settings, booking.serviceId)
-  const shared = { run, booking, zone: placeZone(settings, service), sendingHours: sendingTimesOf(settings) }
-  return versionOf(settings, run.sequenceId, run.version).steps.flatMap((step) =>
-    recipientsOf(facts.client).map((contact) => ({
-      ...planStep({ ...shared, step }),
-      run,
-      step,
-      occurrence: 0,
-      contact,
-    })),
+interface StepOutcome {
+  readonly planned: readonly PlannedSend[]
+  readonly done: Done
+}
+
+function planStepFor(facts: StepFacts, contact: Contact, previous: Done, now: number): StepOutcome {
+  const { step, run } = facts
+  const own = facts.facts.sends.filter(
+    (send) => send.runId === run.id && send.stepId === step.id && send.contactId === contact.id,
   )
+  const firsts = firstOccurrences({ facts, previous, end: repeatEnd(step.repeat, facts), own, now })
+  const all = firsts.map((first) => occurrences(first, facts, own, now))
+  return {
+    planned: all.flatMap(({ plans }) => plans.map((plan) => ({ ...plan, run, step, contact }))),
+    done: latestOf(
+      all.map(({ done }) => done),
+      previous,
+    ),
+  }
+}
+
+/**
+ * Everything a running run wants to send, step by step; a stopped one wants nothing. `now` decides only what has
+ * no moment of its own yet: when something that will not go was decided.
+ */
+export function planRun(run: Run, slice: Slice, now: number): readonly PlannedSend[] {
+  const of = runFacts(run, slice)
+  if (run.state !== 'running' || !of) return []
+  let previous: Done = { isDone: true, at: run.startedAt }
+  return versionOf(slice.settings, run.sequenceId, run.version).steps.flatMap((step) => {
+    const outcomes = recipientsOf(of.client, step.recipients).map((contact) =>
+      planStepFor({ ...of, step }, contact, previous, now),
+    )
+    previous = latestOf(
+      outcomes.map(({ done }) => done),
+      previous,
+    )
+    return outcomes.flatMap(({ planned }) => planned)
+  })
 }

@@ -1,14 +1,19 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import type { Step, Timing } from '../model/sequence.ts'
-import { at, exampleBooking, exampleSettings, exampleStep } from '../rehearsal/exampleBusiness.ts'
+import {
+  at,
+  exampleBooking,
+  exampleClient,
+  exampleSettings,
+  exampleStep,
+} from '../rehearsal/exampleBusiness.ts'
 import { hourMs, minuteMs } from '../time/calendar.ts'
 import { firstOpenFrom } from '../time/openTimes.ts'
 import { realZones } from '../time/realZones.ts'
 import { leadMs } from './bounds.ts'
-import { planStep } from './planStep.ts'
-import { sendingTimesOf, type Settings } from './slice.ts'
-import type { StepFacts } from './stepFacts.ts'
+import { planClient, type PlannedSend } from './planClient.ts'
+import { calendarsOf, type Settings, type Slice } from './slice.ts'
 
 const moment = (local: string) => at(realZones, 'Europe/Berlin', local)
 const settings = exampleSettings(realZones)
@@ -18,7 +23,7 @@ const daysBefore = (amount: number, atTime: string | null): Timing => ({
   amount,
   unit: 'days',
   direction: 'before',
-  anchor: 'booking start',
+  anchor: { of: 'booking start' },
   atTime,
 })
 const hoursBefore = (amount: number): Timing => ({
@@ -26,39 +31,58 @@ const hoursBefore = (amount: number): Timing => ({
   amount,
   unit: 'hours',
   direction: 'before',
-  anchor: 'booking start',
+  anchor: { of: 'booking start' },
 })
 
-function factsOf(
+interface Case {
+  readonly step: Step
+  readonly slice: Slice
+  readonly madeAt: number
+  readonly startAt: number
+}
+
+function caseOf(
   step: Step,
   startAt: number,
   madeAt: number,
   of: Settings = settings,
   zoneName = 'Europe/Berlin',
-): StepFacts {
+): Case {
   const booking = exampleBooking(startAt, madeAt)
-  return {
-    step,
-    booking,
-    run: {
-      id: 'ru_1',
-      sequenceId: 'sq_1',
-      version: 1,
-      clientId: booking.clientId,
-      bookingId: booking.id,
-      state: 'running',
-      startedAt: madeAt,
-      stoppedAt: null,
-      stoppedReason: null,
-    },
-    zone: realZones.zone(zoneName),
-    sendingHours: sendingTimesOf(of),
+  const own = exampleSettings(realZones, [step])
+  const services = own.services.map((service) => ({ ...service, placeZone: zoneName }))
+  const run = {
+    id: 'ru_1',
+    sequenceId: 'sq_1',
+    version: 1,
+    clientId: booking.clientId,
+    subject: { kind: 'booking' as const, id: booking.id },
+    state: 'running' as const,
+    startedAt: madeAt,
+    stoppedAt: null,
+    stoppedReason: null,
   }
+  const facts = {
+    client: exampleClient,
+    bookings: [booking],
+    enquiries: [],
+    invoices: [],
+    happenings: [],
+    runs: [run],
+    sends: [],
+  }
+  return { step, slice: { settings: { ...own, business: of.business, services }, facts }, madeAt, startAt }
+}
+
+function planStep({ slice, madeAt }: Case): PlannedSend {
+  const [plan] = planClient(slice, madeAt)
+  if (!plan) throw new Error('nothing planned')
+  return plan
 }
 
 function planned(timing: Timing, start: string, made: string, part: Partial<Step> = {}) {
   const step = exampleStep({ id: 'st_x', purpose: 'reminder', timing, ...part })
-  return planStep(factsOf(step, moment(start), moment(made)))
+  return planStep(caseOf(step, moment(start), moment(made)))
 }
 
 const closedOn = (...dates: string[]): Settings => ({
@@ -91,7 +115,7 @@ describe('the wanted time', () => {
       amount: 0,
       unit: 'days',
       direction: 'after',
-      anchor: 'booking end',
+      anchor: { of: 'booking end' },
       atTime: '10:00',
     }
     const plan = planned(timing, '2026-05-16 19:00', '2026-05-14 07:40', { purpose: 'follow-up' })
@@ -101,7 +125,7 @@ describe('the wanted time', () => {
   test('offsets and times of day run on the clock of the place', () => {
     const step = exampleStep({ id: 'st_x', purpose: 'reminder', timing: daysBefore(1, '18:00') })
     const start = at(realZones, 'Atlantic/Azores', '2026-05-16 17:30')
-    const plan = planStep(factsOf(step, start, moment('2026-05-01 09:00'), settings, 'Atlantic/Azores'))
+    const plan = planStep(caseOf(step, start, moment('2026-05-01 09:00'), settings, 'Atlantic/Azores'))
     expect(plan.wantedAt).toBe(at(realZones, 'Atlantic/Azores', '2026-05-15 18:00'))
     expect(plan.wantedAt).toBe(moment('2026-05-15 20:00'))
   })
@@ -131,7 +155,7 @@ describe('sending hours', () => {
       amount: 90,
       unit: 'minutes',
       direction: 'after',
-      anchor: 'booking end',
+      anchor: { of: 'booking end' },
     }
     const plan = planned(timing, '2026-05-16 17:00', '2026-05-14 07:40', { purpose: 'follow-up' })
     expect(plan.dueAt).toBe(moment('2026-05-17 08:00'))
@@ -139,12 +163,7 @@ describe('sending hours', () => {
 
   test('a set time of day on a closed day takes the nearest open day on that side at that time', () => {
     const step = exampleStep({ id: 'st_x', purpose: 'reminder', timing: daysBefore(1, '18:00') })
-    const facts = factsOf(
-      step,
-      moment('2026-05-17 10:00'),
-      moment('2026-05-01 09:00'),
-      closedOn('2026-05-16'),
-    )
+    const facts = caseOf(step, moment('2026-05-17 10:00'), moment('2026-05-01 09:00'), closedOn('2026-05-16'))
     expect(planStep(facts).dueAt).toBe(moment('2026-05-15 18:00'))
   })
 
@@ -157,7 +176,7 @@ describe('sending hours', () => {
       },
     }
     const step = exampleStep({ id: 'st_x', purpose: 'reminder', timing: daysBefore(1, '18:00') })
-    const plan = planStep(factsOf(step, moment('2026-05-17 10:00'), moment('2026-05-01 09:00'), never))
+    const plan = planStep(caseOf(step, moment('2026-05-17 10:00'), moment('2026-05-01 09:00'), never))
     expect(plan.dueAt).toBeNull()
     expect(plan.dropped?.code).toBe('no open moment')
   })
@@ -186,7 +205,7 @@ describe('the lead', () => {
   })
 
   test('a confirmation of a booking that is over is dropped', () => {
-    const facts = factsOf(
+    const facts = caseOf(
       exampleStep({ id: 'st_x', purpose: 'confirmation', timing: { kind: 'at once' } }),
       moment('2026-05-16 10:00'),
       moment('2026-05-16 13:00'),
@@ -252,7 +271,7 @@ describe('whatever the facts', () => {
     })
     .map(({ step, lead, made }) => {
       const madeAt = origin + made * minuteMs
-      return factsOf(step, madeAt + lead * minuteMs, madeAt)
+      return caseOf(step, madeAt + lead * minuteMs, madeAt)
     })
 
   test('after all rules a send satisfies all of them or is dropped with a reason', () => {
@@ -263,10 +282,11 @@ describe('whatever the facts', () => {
           expect(plan.dropped?.sentence).toBeTruthy()
           return
         }
-        expect(plan.dueAt).toBeGreaterThanOrEqual(plan.notBefore)
+        expect(plan.dueAt).toBeGreaterThanOrEqual(plan.notBefore ?? 0)
         if (plan.notAfter !== null) expect(plan.dueAt).toBeLessThanOrEqual(plan.notAfter)
         const hours = facts.step.sendingHours
-        if (hours !== 'ignore') expect(firstOpenFrom(facts.sendingHours, plan.dueAt)).toBe(plan.dueAt)
+        if (hours !== 'ignore')
+          expect(firstOpenFrom(calendarsOf(settings).sending, plan.dueAt)).toBe(plan.dueAt)
       }),
       { numRuns: 2000 },
     )
@@ -276,7 +296,7 @@ describe('whatever the facts', () => {
     fc.assert(
       fc.property(anyFacts, (facts) => {
         const { dueAt } = planStep(facts)
-        if (dueAt !== null) expect(dueAt).toBeLessThanOrEqual(facts.booking.startAt - leadMs(facts.step))
+        if (dueAt !== null) expect(dueAt).toBeLessThanOrEqual(facts.startAt - leadMs(facts.step))
       }),
       { numRuns: 1000 },
     )

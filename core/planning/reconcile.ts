@@ -26,8 +26,9 @@ const noAddress: Reason = {
 
 function targetOf(planned: PlannedSend): { state: SendState; reason: Reason | null } {
   if (planned.dropped) return { state: 'dropped', reason: planned.dropped }
+  if (planned.awaits) return { state: 'expected', reason: planned.awaits }
   if (planned.contact.email === null) return { state: 'blocked', reason: noAddress }
-  return { state: 'ready', reason: null }
+  return { state: planned.step.needsApproval ? 'waiting' : 'ready', reason: null }
 }
 
 function plannedPart(planned: PlannedSend) {
@@ -58,7 +59,7 @@ function updated(send: Send, planned: PlannedSend, now: number): Send | null {
   const canRevive = send.state === 'cancelled' || send.state === 'dropped'
   if (!isOpen && !canRevive) return null
   const target = targetOf(planned)
-  const isAhead = planned.dueAt !== null && planned.dueAt >= now
+  const isAhead = planned.awaits !== null || (planned.dueAt !== null && planned.dueAt >= now)
   if (canRevive && target.state !== 'dropped' && !isAhead) return null
   const isMended = send.state === 'blocked' && target.state === 'ready' && !isAhead
   const aim: { state: SendState; reason: Reason | null } = isMended
@@ -81,7 +82,7 @@ function cancelled(send: Send, why: Reason, now: number): Send {
 
 /** Whether a message that went for an earlier value of its anchor is due again for the present one. */
 function isDueAgain(told: readonly Send[], planned: PlannedSend, context: ReconcileContext): boolean {
-  if (rulesOf(planned.step).ifMoved === 'leave' || planned.wantedAt < context.now) return false
+  if (rulesOf(planned.step).ifMoved === 'leave' || (planned.wantedAt ?? 0) < context.now) return false
   const lastTold = told.reduce((latest, one) => ((one.sentAt ?? 0) > (latest.sentAt ?? 0) ? one : latest))
   const shift = Math.abs(Number(planned.anchorValue) - Number(lastTold.anchorValue))
   return shift >= context.moveThresholdMinutes * minuteMs
@@ -99,7 +100,7 @@ function inserted(planned: PlannedSend, context: ReconcileContext): Send {
     occurrence: planned.occurrence,
     contactId: planned.contact.id,
     clientId: run.clientId,
-    bookingId: run.bookingId,
+    subject: run.subject,
     letterId: step.letterId,
     purpose: step.purpose,
     ...plannedPart(planned),
@@ -122,7 +123,10 @@ function reconcileOne(
   context: ReconcileContext,
 ): readonly Send[] {
   const family = sends.filter((send) => isSameMessage(send, planned))
-  const exact = family.find((send) => send.anchorValue === planned.anchorValue)
+  // An unknown value is empty, and is filled in in the same row once it is known.
+  const exact =
+    family.find((send) => send.anchorValue === planned.anchorValue) ??
+    family.find((send) => send.anchorValue === '' && send.state === 'expected')
   const voided = family
     .filter((send) => send !== exact && voidableStates.includes(send.state))
     .map((send) => cancelled(send, anchorMoved, context.now))

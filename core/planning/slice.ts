@@ -1,11 +1,12 @@
 import type { Booking } from '../model/booking.ts'
 import type { Business, Person, Service } from '../model/business.ts'
 import type { Client } from '../model/client.ts'
+import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
 import type { Letter } from '../model/letter.ts'
 import type { Send } from '../model/send.ts'
 import type { Run, Sequence, SequenceVersion } from '../model/sequence.ts'
 import type { EpochDay } from '../time/calendar.ts'
-import { openTimesOf, type OpenTimes } from '../time/openTimes.ts'
+import { openTimesOf, withinWakingHours, type OpenTimes } from '../time/openTimes.ts'
 import type { Zone, ZoneTable } from '../time/zones.ts'
 
 /** What is the same for every client: the business, its people, services, letters, sequences and calendars. */
@@ -26,6 +27,10 @@ export interface Settings {
 export interface ClientFacts {
   readonly client: Client
   readonly bookings: readonly Booking[]
+  readonly enquiries: readonly Enquiry[]
+  readonly invoices: readonly Invoice[]
+  /** What the client did, in the order of time. */
+  readonly happenings: readonly Happening[]
   readonly runs: readonly Run[]
   readonly sends: readonly Send[]
 }
@@ -46,16 +51,39 @@ export function placeZone(settings: Settings, service: Service): Zone {
   return settings.zones.zone(service.placeZone ?? settings.business.zone)
 }
 
-const sendingTimes = new WeakMap<Settings, OpenTimes>()
+interface Calendars {
+  readonly sending: OpenTimes
+  readonly office: OpenTimes
+  /** Sending hours for clients on another clock, by zone. */
+  readonly elsewhere: Map<string, OpenTimes>
+}
 
-/** When messages may go: the sending hours of the business, in its zone. */
-export function sendingTimesOf(settings: Settings): OpenTimes {
-  const known = sendingTimes.get(settings)
+const calendars = new WeakMap<Settings, Calendars>()
+
+/** The calendars of a business, made once: when messages may go and when the office works, in its zone. */
+export function calendarsOf(settings: Settings): Calendars {
+  const known = calendars.get(settings)
   if (known) return known
-  const zone = settings.zones.zone(settings.business.zone)
-  const times = openTimesOf(settings.business.sendingHours, zone, settings.isHoliday)
-  sendingTimes.set(settings, times)
-  return times
+  const { business, isHoliday } = settings
+  const zone = settings.zones.zone(business.zone)
+  const made = {
+    sending: openTimesOf(business.sendingHours, zone, isHoliday),
+    office: openTimesOf(business.officeHours, zone, isHoliday),
+    elsewhere: new Map<string, OpenTimes>(),
+  }
+  calendars.set(settings, made)
+  return made
+}
+
+/** When messages may go to somebody on the clock of a zone: not in their night, where it is not the business's. */
+export function sendingTimesFor(settings: Settings, zoneName: string): OpenTimes {
+  const { sending, elsewhere } = calendarsOf(settings)
+  if (zoneName === settings.business.zone) return sending
+  const known = elsewhere.get(zoneName)
+  if (known) return known
+  const made = withinWakingHours(sending, settings.zones.zone(zoneName))
+  elsewhere.set(zoneName, made)
+  return made
 }
 
 export function versionOf(settings: Settings, sequenceId: string, version: number): SequenceVersion {

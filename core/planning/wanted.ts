@@ -1,44 +1,84 @@
+import type { OffsetTiming, Timing } from '../model/sequence.ts'
 import { spanWords } from '../sequences/span.ts'
-import { addCalendar, addExact } from '../time/arithmetic.ts'
+import { addCalendar, addExact, addToDay } from '../time/arithmetic.ts'
 import { minuteOfDay } from '../time/calendar.ts'
+import { instantAt } from '../time/zones.ts'
+import { anchorWords, valueWords, type AnchorValue } from './anchors.ts'
 import type { Moment } from './moment.ts'
-import { anchorInstant, anchorWords, inWords, type StepFacts } from './stepFacts.ts'
+import { inWords, type StepFacts } from './runFacts.ts'
 
-export interface Wanted {
-  readonly moment: Moment
-  /** Value of the anchor, part of the send's key; empty for "at once". */
-  readonly anchorValue: string
-}
+/** Why a step's way of timing cannot be used with its anchor; thrown when a plan is made of it all the same. */
+export class TimingFault extends Error {}
 
-function offsetTarget({ step: { timing }, run, booking, zone }: StepFacts): number {
-  if (timing.kind === 'at once') return run.startedAt
-  const anchorAt = anchorInstant(timing.anchor, booking)
-  const signed = timing.direction === 'before' ? -timing.amount : timing.amount
-  if (timing.kind === 'elapsed') return addExact(anchorAt, signed, timing.unit)
-  const atMinute = timing.atTime === null ? null : minuteOfDay(timing.atTime)
-  const target = addCalendar(zone, anchorAt, signed, timing.unit, atMinute)
-  const isTooEarly = timing.direction === 'after' && target < anchorAt
-  return isTooEarly ? addCalendar(zone, target, 1, 'days', atMinute) : target
-}
-
-/**
- * Rules 1 to 3: the anchor's value, the offset, the time of day. An after-step whose time of day falls
- * before its anchor takes the next day.
- */
-export function wantedTime(facts: StepFacts): Wanted {
-  const { step, run, booking } = facts
-  const { timing } = step
-  if (timing.kind === 'at once') {
-    const sentence = `At once: the sequence started ${inWords(facts, run.startedAt)}.`
-    const line = { rule: 'wanted', before: null, after: run.startedAt, code: 'at once', sentence }
-    return { moment: { at: run.startedAt, dropped: null, trace: [line] }, anchorValue: '' }
+/** The target of an offset from an anchor's value; null where there are no office hours or working days to count. */
+function offsetTarget(
+  timing: OffsetTiming,
+  value: AnchorValue,
+  { zone, officeHours }: StepFacts,
+): number | null {
+  const { amount, direction } = timing
+  if (timing.kind === 'elapsed') {
+    if (value.kind === 'date')
+      throw new TimingFault('Minutes and hours need a moment, not a date, to count from.')
+    return addExact(value.at, direction === 'before' ? -amount : amount, timing.unit, officeHours)
   }
-  const anchorAt = anchorInstant(timing.anchor, booking)
-  const at = offsetTarget(facts)
-  const timeWords = timing.kind === 'calendar' && timing.atTime !== null ? `, at ${timing.atTime}` : ''
-  const sentence =
-    `${spanWords(timing)} ${timing.direction} ${anchorWords[timing.anchor]} ` +
-    `(${inWords(facts, anchorAt)})${timeWords}: ${inWords(facts, at)}.`
-  const line = { rule: 'wanted', before: anchorAt, after: at, code: 'offset', sentence }
-  return { moment: { at, dropped: null, trace: [line] }, anchorValue: String(anchorAt) }
+  const atMinute = timing.atTime === null ? null : minuteOfDay(timing.atTime)
+  if (value.kind === 'instant') {
+    return addCalendar(zone, value.at, { amount, unit: timing.unit }, direction, atMinute, officeHours)
+  }
+  if (atMinute === null) throw new TimingFault('A step on a date needs a time of day.')
+  const day = addToDay(value.day, amount, timing.unit, direction, officeHours)
+  return day === null ? null : instantAt(zone, day, atMinute)
+}
+
+const noTime = 'There are no office hours or working days to count in.'
+
+/** Rules 1 to 3 for an offset: the anchor's value, the offset, the time of day. */
+export function wantedByOffset(timing: OffsetTiming, value: AnchorValue, facts: StepFacts): Moment {
+  const target = offsetTarget(timing, value, facts)
+  const before = value.kind === 'instant' ? value.at : null
+  const atTime = timing.kind === 'calendar' && timing.atTime !== null ? `, at ${timing.atTime}` : ''
+  const how = `${spanWords(timing)} ${timing.direction} ${anchorWords(timing.anchor)} (${valueWords(facts, value)})${atTime}`
+  if (target === null) {
+    const at = before ?? 0
+    const line = {
+      rule: 'wanted',
+      before,
+      after: null,
+      code: 'no open moment',
+      sentence: `${how}: ${noTime}`,
+    }
+    return { at, dropped: { code: 'no open moment', sentence: noTime }, trace: [line] }
+  }
+  const sentence = `${how}: ${inWords(facts, target)}.`
+  return {
+    at: target,
+    dropped: null,
+    trace: [{ rule: 'wanted', before, after: target, code: 'offset', sentence }],
+  }
+}
+
+/** A wanted time that is what it is: at once, or a date's moment worked out elsewhere. */
+export function wantedAt(at: number, code: string, sentence: string): Moment {
+  return { at, dropped: null, trace: [{ rule: 'wanted', before: null, after: at, code, sentence }] }
+}
+
+/** Some time after a moment at which the step before was done. */
+export function wantedAfter(
+  timing: Extract<Timing, { kind: 'after previous' }>,
+  doneAt: number,
+  { zone, officeHours }: StepFacts,
+): number | null {
+  const { amount, unit, atTime } = timing
+  if (unit === 'minutes' || unit === 'hours' || unit === 'business hours') {
+    return addExact(doneAt, amount, unit, officeHours)
+  }
+  return addCalendar(
+    zone,
+    doneAt,
+    { amount, unit },
+    'after',
+    atTime === null ? null : minuteOfDay(atTime),
+    officeHours,
+  )
 }

@@ -1,7 +1,7 @@
 import type { Booking } from '../model/booking.ts'
 import type { Business, Person, Service } from '../model/business.ts'
 import type { Client } from '../model/client.ts'
-import type { Sequence, SequenceVersion, Step } from '../model/sequence.ts'
+import { step, type Sequence, type SequenceVersion, type Step } from '../model/sequence.ts'
 import type { Settings } from '../planning/slice.ts'
 import { starterLetters } from '../sequences/starters.ts'
 import { epochDayOf, minuteOfDay } from '../time/calendar.ts'
@@ -27,6 +27,9 @@ export const exampleBusiness: Business = {
   },
   holidayRegion: { country: 'DE', subdivision: null },
   completesAfterHours: 12,
+  leapDay: '28 February',
+  promotionalPerDay: 1,
+  promotionalGapHours: 24,
   moveThresholdMinutes: 15,
 }
 
@@ -71,18 +74,9 @@ export const exampleClient: Client = {
   revision: 1,
 }
 
-const plainStep = {
-  kind: 'mail',
-  letterId: 'lt_starter-reminder',
-  lead: null,
-  sendingHours: null,
-  ifLate: null,
-  ifMoved: null,
-} as const
-
 /** A step with a purpose and a time; everything else as the purpose says. */
 export function exampleStep(part: Pick<Step, 'id' | 'purpose' | 'timing'> & Partial<Step>): Step {
-  return { ...plainStep, ...part }
+  return step.parse({ kind: 'mail', letterId: 'lt_starter-reminder', ...part })
 }
 
 export const exampleSteps: readonly Step[] = [
@@ -100,7 +94,7 @@ export const exampleSteps: readonly Step[] = [
       amount: 1,
       unit: 'days',
       direction: 'before',
-      anchor: 'booking start',
+      anchor: { of: 'booking start' },
       atTime: '18:00',
     },
   }),
@@ -109,7 +103,7 @@ export const exampleSteps: readonly Step[] = [
 const exampleVersion = (steps: readonly Step[]): SequenceVersion => ({
   sequenceId: 'sq_1',
   version: 1,
-  start: { event: 'booking confirmed', serviceIds: [] },
+  start: { event: 'booking confirmed', serviceIds: [], onlyIf: null },
   steps: [...steps],
   stops: ['booking cancelled'],
 })
@@ -153,8 +147,9 @@ export function exampleBooking(startAt: number, madeAt: number): Booking {
     startAt,
     endAt: startAt + 7_200_000,
     partySize: 2,
+    sessions: [],
     madeAt,
-    statusChangedAt: madeAt,
+    statusAt: { confirmed: madeAt },
     timesSetAt: madeAt,
     revision: 1,
   }

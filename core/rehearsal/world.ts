@@ -68,7 +68,7 @@ function sendOne(state: State, settings: Settings, send: Send) {
 export function createWorld(settings: Settings, client: Client, startsAt: number): World {
   const state: State = {
     now: startsAt,
-    facts: { client, bookings: [], runs: [], sends: [] },
+    facts: { client, bookings: [], enquiries: [], invoices: [], happenings: [], runs: [], sends: [] },
     events: [],
     outbox: [],
     moments: [],

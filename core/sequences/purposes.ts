@@ -1,22 +1,32 @@
-import type { IfLate, IfMoved, Purpose, SendingHoursRule, Step } from '../model/sequence.ts'
+import type { IfLate, IfMoved, Purpose, SendingHoursRule, Span, Step } from '../model/sequence.ts'
 
 export interface PurposeDefaults {
-  readonly sendingHours: SendingHoursRule
+  /** `any day`: that date's nearest moment within waking hours, whatever the sending hours say. */
+  readonly sendingHours: SendingHoursRule | 'any day'
   readonly ifLate: IfLate
   readonly ifMoved: IfMoved
+  /** How long after its wanted time it is of use; `that day`: until its end; null: no bound of its own. */
+  readonly usefulFor: Span | 'that day' | null
 }
+
+const atAnyHour = { sendingHours: 'ignore', ifLate: 'send now', ifMoved: 'leave', usefulFor: null } as const
 
 /** What a step does unless it says otherwise. */
 export const purposeDefaults: Readonly<Record<Purpose, PurposeDefaults>> = {
-  confirmation: { sendingHours: 'ignore', ifLate: 'send now', ifMoved: 'leave' },
-  change: { sendingHours: 'ignore', ifLate: 'send now', ifMoved: 'leave' },
-  cancellation: { sendingHours: 'ignore', ifLate: 'send now', ifMoved: 'leave' },
-  reminder: { sendingHours: 'earlier', ifLate: 'drop', ifMoved: 'send again' },
-  preparation: { sendingHours: 'earlier', ifLate: 'send now', ifMoved: 'leave' },
-  payment: { sendingHours: 'later', ifLate: 'send now', ifMoved: 'leave' },
-  'follow-up': { sendingHours: 'later', ifLate: 'send now', ifMoved: 'leave' },
-  occasion: { sendingHours: 'later', ifLate: 'drop', ifMoved: 'leave' },
-  promotional: { sendingHours: 'later', ifLate: 'drop', ifMoved: 'leave' },
+  confirmation: atAnyHour,
+  change: atAnyHour,
+  cancellation: atAnyHour,
+  reminder: { sendingHours: 'earlier', ifLate: 'drop', ifMoved: 'send again', usefulFor: null },
+  preparation: { sendingHours: 'earlier', ifLate: 'send now', ifMoved: 'leave', usefulFor: null },
+  payment: { sendingHours: 'later', ifLate: 'send now', ifMoved: 'leave', usefulFor: null },
+  'follow-up': {
+    sendingHours: 'later',
+    ifLate: 'send now',
+    ifMoved: 'leave',
+    usefulFor: { amount: 14, unit: 'days' },
+  },
+  occasion: { sendingHours: 'any day', ifLate: 'drop', ifMoved: 'leave', usefulFor: 'that day' },
+  promotional: { sendingHours: 'later', ifLate: 'drop', ifMoved: 'leave', usefulFor: null },
 }
 
 /** The rules a step follows: its own where it has them, else those of its purpose. */
@@ -26,5 +36,6 @@ export function rulesOf(step: Step): PurposeDefaults {
     sendingHours: step.sendingHours ?? defaults.sendingHours,
     ifLate: step.ifLate ?? defaults.ifLate,
     ifMoved: step.ifMoved ?? defaults.ifMoved,
+    usefulFor: step.usefulFor ?? defaults.usefulFor,
   }
 }

@@ -8,7 +8,7 @@ const before = {
   amount: 3,
   unit: 'hours',
   direction: 'before',
-  anchor: 'booking start',
+  anchor: { of: 'booking start' },
 } as const
 
 describe('spans', () => {

@@ -1,6 +1,6 @@
 import { field, words } from '../letters/authoring.ts'
 import type { Letter } from '../model/letter.ts'
-import type { SequenceVersion, Step } from '../model/sequence.ts'
+import { step, type SequenceVersion } from '../model/sequence.ts'
 
 /** Letters to start from, in plain words that fit any service. */
 export const starterLetters: readonly Letter[] = [
@@ -43,19 +43,17 @@ export const starterLetters: readonly Letter[] = [
   },
 ]
 
-const plain = { kind: 'mail', lead: null, sendingHours: null, ifLate: null, ifMoved: null } as const
-
 /** A confirmation at once and a reminder the evening before. */
-export const starterSteps: readonly Step[] = [
-  {
-    ...plain,
+const starterSteps = [
+  step.parse({
+    kind: 'mail',
     id: 'st_starter-confirmation',
     letterId: 'lt_starter-confirmation',
     purpose: 'confirmation',
     timing: { kind: 'at once' },
-  },
-  {
-    ...plain,
+  }),
+  step.parse({
+    kind: 'mail',
     id: 'st_starter-reminder',
     letterId: 'lt_starter-reminder',
     purpose: 'reminder',
@@ -64,16 +62,16 @@ export const starterSteps: readonly Step[] = [
       amount: 1,
       unit: 'days',
       direction: 'before',
-      anchor: 'booking start',
+      anchor: { of: 'booking start' },
       atTime: '18:00',
     },
-  },
+  }),
 ]
 
 export const starterVersion: SequenceVersion = {
   sequenceId: 'sq_starter',
   version: 1,
-  start: { event: 'booking confirmed', serviceIds: [] },
-  steps: [...starterSteps],
+  start: { event: 'booking confirmed', serviceIds: [], onlyIf: null },
+  steps: starterSteps,
   stops: ['booking cancelled'],
 }

@@ -1,11 +1,34 @@
 import { describe, expect, test } from '@jest/globals'
+import type { CalendarUnit } from '../model/sequence.ts'
 import { addCalendar, addExact, addToDay } from './arithmetic.ts'
 import { addMonths, epochDayOf, isoDateOf, minuteOfDay, timeOfDayOf, weekdayOf } from './calendar.ts'
 import { clockTime, dateAndTime, isoWithOffset, longDate, shortDate } from './format.ts'
+import { exampleSettings } from '../rehearsal/exampleBusiness.ts'
+import { calendarsOf } from '../planning/slice.ts'
 import { realZones } from './realZones.ts'
 
 const berlin = realZones.zone('Europe/Berlin')
+const office = calendarsOf(exampleSettings(realZones)).office
 const utc = (text: string) => Date.parse(text)
+const later = (date: string, amount: number, unit: CalendarUnit, side: 'after' | 'before') => {
+  const day = addToDay(epochDayOf(date), amount, unit, side, office)
+  return day === null ? null : isoDateOf(day)
+}
+const calendar = (
+  instant: number,
+  amount: number,
+  unit: CalendarUnit,
+  side: 'after' | 'before',
+  atTime?: string,
+) =>
+  addCalendar(
+    berlin,
+    instant,
+    { amount, unit },
+    side,
+    atTime === undefined ? null : minuteOfDay(atTime),
+    office,
+  ) ?? 0
 const monthsLater = (date: string, months: number) => isoDateOf(addMonths(epochDayOf(date), months))
 
 describe('dates', () => {
@@ -31,8 +54,8 @@ describe('dates', () => {
   })
 
   test('weeks and years are days and months', () => {
-    expect(isoDateOf(addToDay(epochDayOf('2026-05-14'), 2, 'weeks'))).toBe('2026-05-28')
-    expect(isoDateOf(addToDay(epochDayOf('2026-05-14'), -1, 'years'))).toBe('2025-05-14')
+    expect(later('2026-05-14', 2, 'weeks', 'after')).toBe('2026-05-28')
+    expect(later('2026-05-14', 1, 'years', 'before')).toBe('2025-05-14')
   })
 
   test('times of day are read and written', () => {
@@ -50,13 +73,13 @@ describe('arithmetic on the local clock', () => {
   test('1 day before Sunday 05:30 is Saturday 05:30 on the wall, across the change of 29 March 2026', () => {
     const sunday = utc('2026-03-29T03:30:00Z')
     expect(dateAndTime(berlin, sunday)).toBe('Sun 29 Mar 2026, 05:30')
-    const before = addCalendar(berlin, sunday, -1, 'days', null)
+    const before = calendar(sunday, 1, 'days', 'before')
     expect(dateAndTime(berlin, before)).toBe('Sat 28 Mar 2026, 05:30')
     expect(sunday - before).toBe(23 * 3_600_000)
   })
 
   test('24 hours before it are exact: Saturday 04:30', () => {
-    expect(dateAndTime(berlin, addExact(utc('2026-03-29T03:30:00Z'), -24, 'hours'))).toBe(
+    expect(dateAndTime(berlin, addExact(utc('2026-03-29T03:30:00Z'), -24, 'hours', office) ?? 0)).toBe(
       'Sat 28 Mar 2026, 04:30',
     )
   })
@@ -64,11 +87,11 @@ describe('arithmetic on the local clock', () => {
   test('0 days from an instant is that instant, also within an hour that occurs twice', () => {
     const second = utc('2026-10-25T01:30:00Z')
     expect(clockTime(berlin, second)).toBe('02:30')
-    expect(addCalendar(berlin, second, 0, 'days', null)).toBe(second)
+    expect(calendar(second, 0, 'days', 'after')).toBe(second)
   })
 
   test('a set time of day replaces the reading', () => {
-    const instant = addCalendar(berlin, utc('2026-05-16T03:20:00Z'), -1, 'days', minuteOfDay('18:00'))
+    const instant = calendar(utc('2026-05-16T03:20:00Z'), 1, 'days', 'before', '18:00')
     expect(dateAndTime(berlin, instant)).toBe('Fri 15 May 2026, 18:00')
   })
 })

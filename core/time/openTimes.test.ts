@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import type { OpeningHours } from '../model/business.ts'
 import { at } from '../rehearsal/exampleBusiness.ts'
-import { epochDayOf, minuteOfDay } from './calendar.ts'
+import { epochDayOf } from './calendar.ts'
 import {
   firstOpenFrom,
   isClosedOn,
@@ -56,9 +56,9 @@ describe('open times', () => {
     expect(firstOpenFrom(split, moment('2026-05-13 12:30'))).toBe(moment('2026-05-13 13:00'))
     expect(lastOpenUpTo(split, moment('2026-05-13 12:30'))).toBe(moment('2026-05-13 12:00'))
     const day = epochDayOf('2026-05-13')
-    expect(nearestOpenOn(split, day, minuteOfDay('12:20'))).toBe(moment('2026-05-13 12:00'))
-    expect(nearestOpenOn(split, day, minuteOfDay('12:30'))).toBe(moment('2026-05-13 12:00'))
-    expect(nearestOpenOn(split, day, minuteOfDay('19:00'))).toBe(moment('2026-05-13 18:00'))
+    expect(nearestOpenOn(split, day, moment('2026-05-13 12:20'))).toBe(moment('2026-05-13 12:00'))
+    expect(nearestOpenOn(split, day, moment('2026-05-13 12:30'))).toBe(moment('2026-05-13 12:00'))
+    expect(nearestOpenOn(split, day, moment('2026-05-13 19:00'))).toBe(moment('2026-05-13 18:00'))
   })
 
   test('the nearest open day lies on the side asked for', () => {
@@ -71,7 +71,7 @@ describe('open times', () => {
     expect(firstOpenFrom(never, moment('2026-05-13 12:00'))).toBeNull()
     expect(lastOpenUpTo(never, moment('2026-05-13 12:00'))).toBeNull()
     expect(nearestOpenDay(never, ascension, 'later')).toBeNull()
-    expect(nearestOpenOn(never, ascension, 600)).toBeNull()
+    expect(nearestOpenOn(never, ascension, moment('2026-05-14 10:00'))).toBeNull()
   })
 
   test('an interval turned over by a clock gap is empty', () => {

@@ -2,7 +2,7 @@ import type { ClientFacts } from '#core/planning/slice.ts'
 import { booking, type Booking } from '#core/model/booking.ts'
 import { client, type Client } from '#core/model/client.ts'
 import { run, type Run } from '#core/model/sequence.ts'
-import { flag, isSet } from './columns.ts'
+import { asJson, flag, fromJson, isSet } from './columns.ts'
 import { readSendsOfClient } from './sendStore.ts'
 import type { Statements } from './statements.ts'
 
@@ -40,13 +40,29 @@ export function putClient(statements: Statements, put: Client) {
   tags.forEach((tag) => statements.run('insertTag', { clientId, tag }))
 }
 
+function asBooking({ sessionsJson, statusAtJson, ...plain }: Record<string, unknown>): Booking {
+  return booking.parse({ ...plain, sessions: fromJson(sessionsJson), statusAt: fromJson(statusAtJson) })
+}
+
+export function putBooking(statements: Statements, { sessions, statusAt, ...plain }: Booking) {
+  statements.run('putBooking', { ...plain, sessionsJson: asJson(sessions), statusAtJson: asJson(statusAt) })
+}
+
+function asRun({ subjectKind, subjectId, ...plain }: Record<string, unknown>): Run {
+  return run.parse({ ...plain, subject: { kind: subjectKind, id: subjectId } })
+}
+
+export function putRun(statements: Statements, { subject, ...plain }: Run) {
+  statements.run('putRun', { ...plain, subjectKind: subject.kind, subjectId: subject.id })
+}
+
 export function readBooking(statements: Statements, bookingId: string): Booking | null {
   const row = statements.one('readBooking', { id: bookingId })
-  return row ? booking.parse(row) : null
+  return row ? asBooking(row) : null
 }
 
 function readRuns(statements: Statements, clientId: string): Run[] {
-  return statements.all('runsOfClient', { clientId }).map((row) => run.parse(row))
+  return statements.all('runsOfClient', { clientId }).map(asRun)
 }
 
 /** Everything about one client that a command can need; null when there is no such client. */
@@ -55,7 +71,10 @@ export function readClientFacts(statements: Statements, clientId: string): Clien
   if (!found) return null
   return {
     client: found,
-    bookings: statements.all('bookingsOfClient', { clientId }).map((row) => booking.parse(row)),
+    bookings: statements.all('bookingsOfClient', { clientId }).map(asBooking),
+    enquiries: [],
+    invoices: [],
+    happenings: [],
     runs: readRuns(statements, clientId),
     sends: readSendsOfClient(statements, clientId),
   }

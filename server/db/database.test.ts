@@ -58,8 +58,8 @@ describe('the database', () => {
       database
         .prepare(
           `INSERT INTO sends (id, run_id, sequence_id, sequence_version, step_id, occurrence, anchor_value, contact_id,
-            client_id, booking_id, letter_id, purpose, state, trace_json, message_id, attempts, state_since)
-           VALUES (?, 'ru_1', 'sq_1', 1, 'st_1', 0, '5', 'ct_1', 'cl_1', 'bk_1', 'lt_1', 'reminder', ?, '[]', 'm', 0, 0)`,
+            client_id, subject_kind, subject_id, letter_id, purpose, state, trace_json, message_id, attempts, state_since)
+           VALUES (?, 'ru_1', 'sq_1', 1, 'st_1', 0, '5', 'ct_1', 'cl_1', 'booking', 'bk_1', 'lt_1', 'reminder', ?, '[]', 'm', 0, 0)`,
         )
         .run(id, state)
     insert('sd_1', 'cancelled')

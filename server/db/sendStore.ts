@@ -2,8 +2,13 @@ import { send, type Send } from '#core/model/send.ts'
 import { asJson, fromJson } from './columns.ts'
 import type { Statements } from './statements.ts'
 
-function asSend({ traceJson, reasonJson, ...plain }: Record<string, unknown>): Send {
-  return send.parse({ ...plain, trace: fromJson(traceJson), reason: fromJson(reasonJson) })
+function asSend({ traceJson, reasonJson, subjectKind, subjectId, ...plain }: Record<string, unknown>): Send {
+  return send.parse({
+    ...plain,
+    subject: { kind: subjectKind, id: subjectId },
+    trace: fromJson(traceJson),
+    reason: fromJson(reasonJson),
+  })
 }
 
 export function readSendsOfClient(statements: Statements, clientId: string): Send[] {
@@ -15,9 +20,11 @@ export function readSend(statements: Statements, id: string): Send | null {
   return row ? asSend(row) : null
 }
 
-export function putSend(statements: Statements, { trace, reason, ...plain }: Send) {
+export function putSend(statements: Statements, { trace, reason, subject, ...plain }: Send) {
   statements.run('putSend', {
     ...plain,
+    subjectKind: subject.kind,
+    subjectId: subject.id,
     traceJson: asJson(trace),
     reasonJson: reason === null ? null : asJson(reason),
   })

@@ -1,5 +1,5 @@
 import type { Effect } from '#core/engine/effects.ts'
-import { putClient } from '../db/clientStore.ts'
+import { putBooking, putClient, putRun } from '../db/clientStore.ts'
 import { putSend } from '../db/sendStore.ts'
 import type { Statements } from '../db/statements.ts'
 
@@ -9,10 +9,10 @@ function applyEffect(statements: Statements, effect: Effect) {
       putClient(statements, effect.client)
       return
     case 'put booking':
-      statements.run('putBooking', effect.booking)
+      putBooking(statements, effect.booking)
       return
     case 'put run':
-      statements.run('putRun', effect.run)
+      putRun(statements, effect.run)
       return
     case 'put send':
       putSend(statements, effect.send)

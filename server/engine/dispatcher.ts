@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { appendEvent } from '#core/engine/context.ts'
 import { checkAtSending, type OutgoingMessage } from '#core/engine/checkAtSending.ts'
+import { subjectOf } from '#core/engine/sendCommands.ts'
 import type { EventKind } from '#core/model/event.ts'
 import type { Reason, Send, SendState } from '#core/model/send.ts'
 import { asJson } from '../db/columns.ts'
@@ -94,11 +95,15 @@ function settle(office: Office, { send, token }: Pick<Claimed, 'send' | 'token'>
       store.statements.run('storeAnswer', { sendId: send.id, answer: settled.answer })
     }
     if (settled.event === null) return
-    const subject = { clientId: send.clientId, bookingId: send.bookingId, sendId: send.id }
     const letter =
       office.settings.required().letters.find((one) => one.id === send.letterId)?.name ?? send.letterId
     const sentence = settled.reason?.sentence ?? `Sent to ${send.address ?? ''}.`
-    const effect = appendEvent(office.context(null), settled.event, subject, `“${letter}”: ${sentence}`)
+    const effect = appendEvent(
+      office.context(null),
+      settled.event,
+      subjectOf(send),
+      `“${letter}”: ${sentence}`,
+    )
     if (effect.kind === 'append event') store.statements.run('appendEvent', effect.event)
   })
   changes.publish(settled.state === 'sent' ? ['sends', 'mail'] : ['sends'])

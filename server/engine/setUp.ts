@@ -27,6 +27,9 @@ function businessOf(input: FirstRunInput): Business {
     },
     holidayRegion: { country: 'DE', subdivision: null },
     completesAfterHours: 12,
+    leapDay: '28 February',
+    promotionalPerDay: 1,
+    promotionalGapHours: 24,
     moveThresholdMinutes: 15,
   }
 }

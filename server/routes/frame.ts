@@ -2,9 +2,9 @@ import type { Router } from 'express'
 import { endpoints, type ClockTarget } from '#core/api/endpoints.ts'
 import type { ClockView, RibbonDay } from '#core/api/views.ts'
 import { troubleStates, type SendState } from '#core/model/send.ts'
-import { placeZone, sendingTimesOf, serviceOf } from '#core/planning/slice.ts'
+import { calendarsOf, placeZone, serviceOf } from '#core/planning/slice.ts'
 import { dayMs, epochDayOf, hourMs, isoDateOf, minuteOfDay, type EpochDay } from '#core/time/calendar.ts'
-import { isClosedOn, openTimesOf } from '#core/time/openTimes.ts'
+import { isClosedOn } from '#core/time/openTimes.ts'
 import { addCalendar } from '#core/time/arithmetic.ts'
 import { dayAt, instantAt } from '#core/time/zones.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
@@ -57,10 +57,10 @@ function ribbonDay({ office }: RunningOffice, day: EpochDay): RibbonDay {
   )
   const sum = (states: readonly SendState[]) =>
     states.reduce((total, state) => total + (counts.get(state) ?? 0), 0)
-  const officeTimes = openTimesOf(settings.business.officeHours, zone, settings.isHoliday)
+  const { office: officeTimes, sending } = calendarsOf(settings)
   return {
     on: isoDateOf(day),
-    isClosed: isClosedOn(officeTimes, day) || isClosedOn(sendingTimesOf(settings), day),
+    isClosed: isClosedOn(officeTimes, day) || isClosedOn(sending, day),
     holiday: office.settings.holidayName(day),
     sent: sum(['sent']),
     planned: sum(planned),
@@ -80,7 +80,16 @@ function clockTargetAt(running: RunningOffice, target: ClockTarget): number {
     case 'hour':
       return now + hourMs
     case 'day':
-      return addCalendar(zone, now, 1, 'days', null)
+      return (
+        addCalendar(
+          zone,
+          now,
+          { amount: 1, unit: 'days' },
+          'after',
+          null,
+          calendarsOf(office.settings.required()).office,
+        ) ?? now
+      )
     case 'next message': {
       const next = pump.nextMessageAt()
       if (next === null)

@@ -12,7 +12,6 @@ const sendRow = send
   .pick({
     id: true,
     clientId: true,
-    bookingId: true,
     letterId: true,
     sequenceId: true,
     purpose: true,
@@ -20,7 +19,8 @@ const sendRow = send
   })
   .extend({
     clientName: z.string(),
-    serviceId: z.string(),
+    bookingId: z.string().nullable(),
+    serviceId: z.string().nullable(),
     address: z.string().nullable(),
     stateSince: z.number(),
     shownAt: z.number().nullable(),
@@ -41,7 +41,7 @@ function sendLine(settings: Settings, row: Record<string, unknown>): SendLine {
   return {
     ...line,
     shownAt: shownAt ?? line.stateSince,
-    serviceName: serviceOf(settings, serviceId).name,
+    serviceName: serviceId === null ? null : serviceOf(settings, serviceId).name,
     letterName: settings.letters.find((one) => one.id === line.letterId)?.name ?? line.letterId,
     sequenceName: settings.sequences.find((one) => one.id === line.sequenceId)?.name ?? line.sequenceId,
     movedBy: trace.filter(isMove).map(({ rule, code }) => ({ rule, code })),

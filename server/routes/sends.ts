@@ -2,11 +2,9 @@ import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
 import type { SendView } from '#core/api/views.ts'
 import { sendState } from '#core/model/send.ts'
-import { placeZone, serviceOf } from '#core/planning/slice.ts'
 import { epochDayOf } from '#core/time/calendar.ts'
 import { dayAt, instantAt } from '#core/time/zones.ts'
 import { simpleParser } from 'mailparser'
-import { readBooking } from '../db/clientStore.ts'
 import { asJson } from '../db/columns.ts'
 import { readSend } from '../db/sendStore.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
@@ -20,17 +18,14 @@ const mostLines = 2000
 async function sendView({ office }: RunningOffice, id: string): Promise<SendView> {
   const { statements } = office.store
   const send = readSend(statements, id)
-  const booking = send && readBooking(statements, send.bookingId)
-  if (!booking) throw new Refusal('not found', 'There is no such message.')
-  const settings = office.settings.required()
-  const line = sendLines(office, 'listOfBooking', { bookingId: send.bookingId }).find((one) => one.id === id)
+  if (!send) throw new Refusal('not found', 'There is no such message.')
+  const line = sendLines(office, 'listOfClient', { clientId: send.clientId }).find((one) => one.id === id)
   if (!line) throw new Refusal('not found', 'There is no such message.')
   const message = statements.one('readMessage', { sendId: id })
   const source = message?.['source']
   return {
     ...line,
     send,
-    placeZone: placeZone(settings, serviceOf(settings, booking.serviceId)).name,
     subject: typeof message?.['subject'] === 'string' ? message['subject'] : null,
     text: Buffer.isBuffer(source) ? ((await simpleParser(source)).text ?? null) : null,
     answer: typeof message?.['answer'] === 'string' ? message['answer'] : null,

@@ -33,7 +33,7 @@ export function writeExampleBusiness(statements: Statements) {
     {
       sequenceId: 'sq_1',
       version: 1,
-      start: { event: 'booking confirmed', serviceIds: [] },
+      start: { event: 'booking confirmed', serviceIds: [], onlyIf: null },
       steps: [...exampleSteps],
       stops: ['booking cancelled'],
     },

@@ -51,7 +51,7 @@ export function SendDetail({ id }: { id: string }) {
       )}
       <p className={styles.facts}>
         Sequence “{data.sequenceName}” · to {data.address ?? 'nobody yet'} ·{' '}
-        <Link to={`/booking/${data.bookingId}`}>booking</Link> ·{' '}
+        {data.bookingId !== null && <Link to={`/booking/${data.bookingId}`}>booking</Link>} ·{' '}
         <Link to={`/client/${data.clientId}`}>client</Link>
       </p>
     </div>

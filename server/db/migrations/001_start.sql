@@ -18,6 +18,9 @@ CREATE TABLE business (
   holiday_country TEXT NOT NULL,
   holiday_subdivision TEXT,
   completes_after_hours INTEGER NOT NULL,
+  leap_day TEXT NOT NULL CHECK (leap_day IN ('28 February', '1 March')),
+  promotional_per_day INTEGER NOT NULL,
+  promotional_gap_hours INTEGER NOT NULL,
   move_threshold_minutes INTEGER NOT NULL,
   is_sending_on INTEGER NOT NULL CHECK (is_sending_on IN (0, 1))
 ) STRICT;
@@ -101,7 +104,8 @@ CREATE TABLE bookings (
   end_at INTEGER NOT NULL CHECK (end_at > start_at),
   party_size INTEGER NOT NULL CHECK (party_size > 0),
   made_at INTEGER NOT NULL,
-  status_changed_at INTEGER NOT NULL,
+  sessions_json TEXT NOT NULL CHECK (json_valid(sessions_json)),
+  status_at_json TEXT NOT NULL CHECK (json_valid(status_at_json)),
   times_set_at INTEGER NOT NULL,
   revision INTEGER NOT NULL CHECK (revision > 0)
 ) STRICT;
@@ -140,7 +144,9 @@ CREATE TABLE runs (
   sequence_id TEXT NOT NULL,
   version INTEGER NOT NULL,
   client_id TEXT NOT NULL REFERENCES clients (id),
-  booking_id TEXT NOT NULL REFERENCES bookings (id),
+  -- what it works for: a booking, an enquiry, an invoice or the client
+  subject_kind TEXT NOT NULL CHECK (subject_kind IN ('booking', 'enquiry', 'invoice', 'client')),
+  subject_id TEXT NOT NULL,
   state TEXT NOT NULL CHECK (state IN ('running', 'stopped')),
   started_at INTEGER NOT NULL,
   stopped_at INTEGER,
@@ -148,7 +154,7 @@ CREATE TABLE runs (
   FOREIGN KEY (sequence_id, version) REFERENCES sequence_versions (sequence_id, version)
 ) STRICT;
 CREATE INDEX runs_of_client ON runs (client_id);
-CREATE UNIQUE INDEX one_run_per_booking ON runs (sequence_id, booking_id);
+CREATE INDEX runs_of_subject ON runs (subject_id);
 
 CREATE TABLE sends (
   id TEXT PRIMARY KEY,
@@ -160,7 +166,8 @@ CREATE TABLE sends (
   anchor_value TEXT NOT NULL,
   contact_id TEXT NOT NULL,
   client_id TEXT NOT NULL REFERENCES clients (id),
-  booking_id TEXT NOT NULL REFERENCES bookings (id),
+  subject_kind TEXT NOT NULL,
+  subject_id TEXT NOT NULL,
   letter_id TEXT NOT NULL REFERENCES letters (id),
   purpose TEXT NOT NULL,
   state TEXT NOT NULL CHECK (state IN ('expected', 'waiting', 'approved', 'ready', 'sending', 'sent', 'skipped',
@@ -187,7 +194,7 @@ CREATE TABLE sends (
 ) STRICT;
 CREATE INDEX sends_due ON sends (due_at) WHERE state IN ('ready', 'approved');
 CREATE INDEX sends_of_client ON sends (client_id);
-CREATE INDEX sends_of_booking ON sends (booking_id);
+CREATE INDEX sends_of_subject ON sends (subject_id);
 CREATE INDEX sends_by_time ON sends (shown_at, state);
 CREATE INDEX sends_in_trouble ON sends (state_since)
   WHERE state IN ('failed', 'bounced', 'blocked', 'stale', 'missed', 'in doubt');

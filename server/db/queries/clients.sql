@@ -55,24 +55,24 @@ ORDER BY c.name COLLATE NOCASE, c.id;
 -- name: readBooking
 SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
   start_at AS startAt, end_at AS endAt, party_size AS partySize, made_at AS madeAt,
-  status_changed_at AS statusChangedAt, times_set_at AS timesSetAt, revision
+  sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, revision
 FROM bookings WHERE id = @id;
 
 -- name: bookingsOfClient
 -- often
 SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
   start_at AS startAt, end_at AS endAt, party_size AS partySize, made_at AS madeAt,
-  status_changed_at AS statusChangedAt, times_set_at AS timesSetAt, revision
+  sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, revision
 FROM bookings WHERE client_id = @clientId ORDER BY start_at, id;
 
 -- name: putBooking
 INSERT INTO bookings (id, client_id, service_id, person_in_charge_id, status, start_at, end_at, party_size, made_at,
-  status_changed_at, times_set_at, revision)
+  sessions_json, status_at_json, times_set_at, revision)
 VALUES (@id, @clientId, @serviceId, @personInChargeId, @status, @startAt, @endAt, @partySize, @madeAt,
-  @statusChangedAt, @timesSetAt, @revision)
+  @sessionsJson, @statusAtJson, @timesSetAt, @revision)
 ON CONFLICT (id) DO UPDATE SET person_in_charge_id = excluded.person_in_charge_id, status = excluded.status,
   start_at = excluded.start_at, end_at = excluded.end_at, party_size = excluded.party_size,
-  status_changed_at = excluded.status_changed_at, times_set_at = excluded.times_set_at, revision = excluded.revision;
+  sessions_json = excluded.sessions_json, status_at_json = excluded.status_at_json, times_set_at = excluded.times_set_at, revision = excluded.revision;
 
 -- name: seatsTaken
 -- often

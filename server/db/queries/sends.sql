@@ -1,7 +1,8 @@
 -- name: sendsOfClient
 -- often
 SELECT id, run_id AS runId, sequence_id AS sequenceId, sequence_version AS sequenceVersion, step_id AS stepId,
-  occurrence, anchor_value AS anchorValue, contact_id AS contactId, client_id AS clientId, booking_id AS bookingId,
+  occurrence, anchor_value AS anchorValue, contact_id AS contactId, client_id AS clientId,
+  subject_kind AS subjectKind, subject_id AS subjectId,
   letter_id AS letterId, purpose, state, wanted_at AS wantedAt, not_before AS notBefore, not_after AS notAfter,
   due_at AS dueAt, trace_json AS traceJson, reason_json AS reasonJson, address, message_id AS messageId, attempts,
   sent_at AS sentAt, state_since AS stateSince
@@ -9,7 +10,8 @@ FROM sends WHERE client_id = @clientId ORDER BY coalesce(sent_at, due_at, wanted
 
 -- name: readSend
 SELECT id, run_id AS runId, sequence_id AS sequenceId, sequence_version AS sequenceVersion, step_id AS stepId,
-  occurrence, anchor_value AS anchorValue, contact_id AS contactId, client_id AS clientId, booking_id AS bookingId,
+  occurrence, anchor_value AS anchorValue, contact_id AS contactId, client_id AS clientId,
+  subject_kind AS subjectKind, subject_id AS subjectId,
   letter_id AS letterId, purpose, state, wanted_at AS wantedAt, not_before AS notBefore, not_after AS notAfter,
   due_at AS dueAt, trace_json AS traceJson, reason_json AS reasonJson, address, message_id AS messageId, attempts,
   sent_at AS sentAt, state_since AS stateSince
@@ -18,12 +20,12 @@ FROM sends WHERE id = @id;
 -- name: putSend
 -- A row that is being sent belongs to its claim: nothing but the claim's own token may touch it.
 INSERT INTO sends (id, run_id, sequence_id, sequence_version, step_id, occurrence, anchor_value, contact_id, client_id,
-  booking_id, letter_id, purpose, state, wanted_at, not_before, not_after, due_at, trace_json, reason_json, address,
+  subject_kind, subject_id, letter_id, purpose, state, wanted_at, not_before, not_after, due_at, trace_json, reason_json, address,
   message_id, attempts, sent_at, state_since)
 VALUES (@id, @runId, @sequenceId, @sequenceVersion, @stepId, @occurrence, @anchorValue, @contactId, @clientId,
-  @bookingId, @letterId, @purpose, @state, @wantedAt, @notBefore, @notAfter, @dueAt, @traceJson, @reasonJson, @address,
+  @subjectKind, @subjectId, @letterId, @purpose, @state, @wantedAt, @notBefore, @notAfter, @dueAt, @traceJson, @reasonJson, @address,
   @messageId, @attempts, @sentAt, @stateSince)
-ON CONFLICT (id) DO UPDATE SET state = excluded.state, wanted_at = excluded.wanted_at,
+ON CONFLICT (id) DO UPDATE SET state = excluded.state, anchor_value = excluded.anchor_value, wanted_at = excluded.wanted_at,
   not_before = excluded.not_before, not_after = excluded.not_after, due_at = excluded.due_at,
   trace_json = excluded.trace_json, reason_json = excluded.reason_json, address = excluded.address,
   sent_at = excluded.sent_at, state_since = excluded.state_since
@@ -75,10 +77,10 @@ SELECT subject, source, answer FROM messages WHERE send_id = @sendId;
 
 -- name: listByTime
 -- often
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.booking_id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId,
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince
-FROM sends s JOIN clients c ON c.id = s.client_id JOIN bookings b ON b.id = s.booking_id
+FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
 WHERE s.shown_at >= @from AND s.shown_at < @to AND s.state IN (SELECT value FROM json_each(@statesJson))
   AND (@clientId IS NULL OR s.client_id = @clientId)
 ORDER BY s.shown_at, s.id LIMIT @limit;
@@ -89,29 +91,29 @@ SELECT state, count(*) AS count FROM sends WHERE shown_at >= @from AND shown_at 
 
 -- name: listTrouble
 -- often
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.booking_id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId,
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince
-FROM sends s JOIN clients c ON c.id = s.client_id JOIN bookings b ON b.id = s.booking_id
+FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
 WHERE s.state IN ('failed', 'bounced', 'blocked', 'stale', 'missed', 'in doubt')
 ORDER BY s.state_since DESC, s.id;
 
 -- name: listOfClient
 -- often
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.booking_id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId,
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince
-FROM sends s JOIN clients c ON c.id = s.client_id JOIN bookings b ON b.id = s.booking_id
+FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
 WHERE s.client_id = @clientId
 ORDER BY s.shown_at, s.id;
 
 -- name: listOfBooking
 -- often
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.booking_id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId,
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince
-FROM sends s JOIN clients c ON c.id = s.client_id JOIN bookings b ON b.id = s.booking_id
-WHERE s.booking_id = @bookingId
+FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
+WHERE s.subject_id = @bookingId
 ORDER BY s.shown_at, s.id;
 
 -- name: countOnTheirWay

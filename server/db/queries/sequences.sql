@@ -1,12 +1,13 @@
 -- name: runsOfClient
 -- often
-SELECT id, sequence_id AS sequenceId, version, client_id AS clientId, booking_id AS bookingId, state,
+SELECT id, sequence_id AS sequenceId, version, client_id AS clientId, subject_kind AS subjectKind,
+  subject_id AS subjectId, state,
   started_at AS startedAt, stopped_at AS stoppedAt, stopped_reason AS stoppedReason
 FROM runs WHERE client_id = @clientId ORDER BY started_at, id;
 
 -- name: putRun
-INSERT INTO runs (id, sequence_id, version, client_id, booking_id, state, started_at, stopped_at, stopped_reason)
-VALUES (@id, @sequenceId, @version, @clientId, @bookingId, @state, @startedAt, @stoppedAt, @stoppedReason)
+INSERT INTO runs (id, sequence_id, version, client_id, subject_kind, subject_id, state, started_at, stopped_at, stopped_reason)
+VALUES (@id, @sequenceId, @version, @clientId, @subjectKind, @subjectId, @state, @startedAt, @stoppedAt, @stoppedReason)
 ON CONFLICT (id) DO UPDATE SET state = excluded.state, stopped_at = excluded.stopped_at,
   stopped_reason = excluded.stopped_reason;
 

@@ -1,0 +1,111 @@
+import type { Send, SendState } from '../model/send.ts'
+import { dayMs, hourMs } from '../time/calendar.ts'
+import { firstOpenFrom, openSearchDays } from '../time/openTimes.ts'
+import { dayAt, instantAt } from '../time/zones.ts'
+import type { PlannedSend } from './planRun.ts'
+import { inWords } from './runFacts.ts'
+import { sendingTimesFor, type Slice } from './slice.ts'
+
+const goneStates: readonly SendState[] = ['sending', 'sent', 'bounced', 'in doubt']
+
+/** A message that stands where it is: another promotional one keeps its distance from it. */
+interface Standing {
+  readonly at: number
+  readonly isPromotional: boolean
+}
+
+function goneOnes(sends: readonly Send[]): readonly Standing[] {
+  return sends
+    .filter(({ state }) => goneStates.includes(state))
+    .map(({ sentAt, stateSince, purpose }) => ({
+      at: sentAt ?? stateSince,
+      isPromotional: purpose === 'promotional',
+    }))
+}
+
+const naturalKey = ({ run, step, occurrence, anchorValue, contact }: PlannedSend) =>
+  [run.sequenceId, run.subject.id, step.id, occurrence, anchorValue, contact.id].join('|')
+
+function inOrder(one: PlannedSend, other: PlannedSend): number {
+  return (
+    one.step.priority - other.step.priority ||
+    (one.wantedAt ?? 0) - (other.wantedAt ?? 0) ||
+    (naturalKey(one) < naturalKey(other) ? -1 : 1)
+  )
+}
+
+/** The first open moment that respects cap and gap; null when none is found within the search. */
+function placeFor(from: number, standing: readonly Standing[], slice: Slice): number | null {
+  const { settings, facts } = slice
+  const { business, zones } = settings
+  const zone = zones.zone(facts.client.zone ?? business.zone)
+  const times = sendingTimesFor(settings, zone.name)
+  const gapMs = business.promotionalGapHours * hourMs
+  const limit = from + openSearchDays * dayMs
+  let at = firstOpenFrom(times, from)
+  while (at !== null && at <= limit) {
+    const present = at
+    const day = dayAt(zone, present)
+    const onDay = standing.filter((one) => one.isPromotional && dayAt(zone, one.at) === day)
+    const near = standing.filter((one) => Math.abs(one.at - present) < gapMs)
+    if (onDay.length >= business.promotionalPerDay) at = firstOpenFrom(times, instantAt(zone, day + 1, 0))
+    else if (near.length > 0) at = firstOpenFrom(times, Math.max(...near.map((one) => one.at)) + gapMs)
+    else return present
+  }
+  return null
+}
+
+function placed(planned: PlannedSend, at: number | null, slice: Slice): PlannedSend {
+  if (at === planned.dueAt) return planned
+  const isLost = at === null || (planned.notAfter !== null && at > planned.notAfter)
+  const { settings } = slice
+  const zone = settings.zones.zone(settings.business.zone)
+  const words = { zone, sendingHours: sendingTimesFor(settings, settings.business.zone) }
+  const code = isLost ? 'crowded out' : 'crowding'
+  const sentence = isLost
+    ? 'No moment is left that keeps the distance to this client’s other messages.'
+    : `Kept apart from this client’s other messages: ${inWords(words, at)}.`
+  const line = { rule: 'crowding', before: planned.dueAt, after: isLost ? null : at, code, sentence }
+  const dropped = isLost ? { code, sentence } : planned.dropped
+  return { ...planned, dueAt: isLost ? null : at, dropped, trace: [...planned.trace, line] }
+}
+
+/**
+ * Rule 7, promotional messages only: at most so many a day and a distance to every other message of the client.
+ * What has gone and service messages stay where they are.
+ */
+export function applyCrowding(
+  all: readonly PlannedSend[],
+  slice: Slice,
+  now: number,
+): readonly PlannedSend[] {
+  const gone = goneOnes(slice.facts.sends)
+  const isPromotion = ({ step, dueAt }: PlannedSend) => step.purpose === 'promotional' && dueAt !== null
+  const isStored = ({ run, step, occurrence, contact }: PlannedSend) =>
+    slice.facts.sends.some(
+      (send) =>
+        goneStates.includes(send.state) &&
+        send.runId === run.id &&
+        send.stepId === step.id &&
+        send.occurrence === occurrence &&
+        send.contactId === contact.id,
+    )
+  const promotions = all.filter((planned) => isPromotion(planned) && !isStored(planned)).sort(inOrder)
+  if (promotions.length === 0) return all
+  const standing: Standing[] = [
+    ...gone,
+    ...all
+      .filter(
+        (planned) => planned.dueAt !== null && planned.step.purpose !== 'promotional' && !isStored(planned),
+      )
+      .map(({ dueAt }) => ({ at: dueAt ?? 0, isPromotional: false })),
+  ]
+  const results = new Map<PlannedSend, PlannedSend>()
+  for (const planned of promotions) {
+    const at = placeFor(Math.max(planned.dueAt ?? 0, now), standing, slice)
+    const result = placed(planned, at, slice)
+    results.set(planned, result)
+    if (result.dueAt !== null) standing.push({ at: result.dueAt, isPromotional: true })
+  }
+  return all.map((planned) => results.get(planned) ?? planned)
+}

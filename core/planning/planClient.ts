@@ -1,0 +1,13 @@
+import { withoutBursts, withoutTwins } from './among.ts'
+import { applyCrowding } from './crowding.ts'
+import { planRun, type PlannedSend } from './planRun.ts'
+import type { Slice } from './slice.ts'
+
+export type { PlannedSend } from './planRun.ts'
+
+/** Everything planned for one client, all runs together: rules 1 to 7. */
+export function planClient(slice: Slice, now: number): readonly PlannedSend[] {
+  const { runs, sends } = slice.facts
+  const alone = runs.flatMap((run) => planRun(run, slice, now))
+  return applyCrowding(withoutTwins(withoutBursts(alone, sends), sends), slice, now)
+}

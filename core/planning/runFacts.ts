@@ -1,0 +1,75 @@
+import type { Booking } from '../model/booking.ts'
+import type { Client } from '../model/client.ts'
+import type { Enquiry, Invoice } from '../model/dealings.ts'
+import type { Run, Step } from '../model/sequence.ts'
+import type { OpenTimes } from '../time/openTimes.ts'
+import { clockTime, dateAndTime } from '../time/format.ts'
+import type { Zone } from '../time/zones.ts'
+import {
+  calendarsOf,
+  placeZone,
+  sendingTimesFor,
+  serviceOf,
+  type ClientFacts,
+  type Settings,
+  type Slice,
+} from './slice.ts'
+
+/** What a run works for, with its facts. */
+export interface RunFacts {
+  readonly run: Run
+  readonly settings: Settings
+  readonly facts: ClientFacts
+  readonly client: Client
+  /** The booking it is about: its subject, or that of its invoice; null: none. */
+  readonly booking: Booking | null
+  readonly enquiry: Enquiry | null
+  readonly invoice: Invoice | null
+  /** Zone of event times, offsets, times of day and words: the place's, else the business's. */
+  readonly zone: Zone
+  /** Zone of the client's own dates: the client's, else the place's. */
+  readonly clientZone: Zone
+  readonly sendingHours: OpenTimes
+  readonly officeHours: OpenTimes
+}
+
+/** One step of a run with all that the rules of time need to plan it. */
+export interface StepFacts extends RunFacts {
+  readonly step: Step
+}
+
+/** The facts of a run, or null where its subject is gone. */
+export function runFacts(run: Run, { settings, facts }: Slice): RunFacts | null {
+  const { subject } = run
+  const enquiry = subject.kind === 'enquiry' ? facts.enquiries.find(({ id }) => id === subject.id) : null
+  const invoice = subject.kind === 'invoice' ? facts.invoices.find(({ id }) => id === subject.id) : null
+  const bookingId = subject.kind === 'booking' ? subject.id : (invoice?.bookingId ?? null)
+  const booking = bookingId === null ? null : facts.bookings.find(({ id }) => id === bookingId)
+  if (booking === undefined || enquiry === undefined || invoice === undefined) return null
+  const serviceId = booking?.serviceId ?? enquiry?.serviceId ?? null
+  const zone =
+    serviceId === null
+      ? settings.zones.zone(settings.business.zone)
+      : placeZone(settings, serviceOf(settings, serviceId))
+  const clientZone = facts.client.zone === null ? zone : settings.zones.zone(facts.client.zone)
+  return {
+    run,
+    settings,
+    facts,
+    client: facts.client,
+    booking,
+    enquiry,
+    invoice,
+    zone,
+    clientZone,
+    sendingHours: sendingTimesFor(settings, clientZone.name),
+    officeHours: calendarsOf(settings).office,
+  }
+}
+
+/** How traces name a time: on the clock of the business, and that of the place where it shows another time. */
+export function inWords({ zone, sendingHours }: Pick<RunFacts, 'zone' | 'sendingHours'>, at: number): string {
+  const there = clockTime(zone, at)
+  const words = dateAndTime(sendingHours.zone, at)
+  return there === clockTime(sendingHours.zone, at) ? words : `${words} (${there} at the place)`
+}
