@@ -19,6 +19,7 @@ export const business: Business = {
   },
   holidayRegion: { country: 'DE', subdivision: null },
   completesAfterHours: 12,
+  settleMinutes: 2,
   leapDay: '28 February',
   promotionalPerDay: 1,
   promotionalGapHours: 24,

@@ -1,4 +1,4 @@
-import { step, type Sequence, type SequenceVersion, type Step } from '#core/model/sequence.ts'
+import { startRule, step, type Sequence, type SequenceVersion, type Step } from '#core/model/sequence.ts'
 
 const mail = (part: Pick<Step, 'id' | 'letterId' | 'purpose' | 'timing'>): Step =>
   step.parse({ kind: 'mail', ...part })
@@ -43,9 +43,9 @@ function live(id: string, name: string, serviceIds: string[], steps: Step[]): De
     version: {
       sequenceId: id,
       version: 1,
-      start: { event: 'booking confirmed', serviceIds, onlyIf: null },
+      start: startRule.parse({ on: 'booking confirmed', serviceIds }),
       steps,
-      stops: ['booking cancelled'],
+      stops: [],
     },
   }
 }

@@ -3,10 +3,11 @@ import { bookingStatus, canBecome, type Booking } from '../model/booking.ts'
 import { personId, serviceId, type Service } from '../model/business.ts'
 import { clientId } from '../model/client.ts'
 import type { EventKind } from '../model/event.ts'
+import type { StartEvent } from '../model/sequence.ts'
 import { done, refused, type Result } from '../model/problem.ts'
 import { localDateTime } from '../model/values.ts'
 import { placeZone, serviceOf, type Settings, type Slice } from '../planning/slice.ts'
-import { epochDayOf, hourMs, minuteOfDay } from '../time/calendar.ts'
+import { epochDayOf, hourMs, minuteMs, minuteOfDay } from '../time/calendar.ts'
 import { dateAndTime } from '../time/format.ts'
 import { instantAt } from '../time/zones.ts'
 import { appendEvent, type EngineContext } from './context.ts'
@@ -73,21 +74,31 @@ function seatsProblem(
 
 function completion(settings: Settings, booking: Booking): Effect {
   const moment = { kind: 'booking completes', key: booking.id } as const
+  const at = booking.endAt + settings.business.completesAfterHours * hourMs
   return booking.status === 'confirmed'
-    ? {
-        kind: 'set due moment',
-        moment: { ...moment, at: booking.endAt + settings.business.completesAfterHours * hourMs },
-      }
+    ? { kind: 'set due moment', moment: { ...moment, at } }
+    : { kind: 'clear due moment', moment }
+}
+
+function settlement({ id, settling }: Booking): Effect {
+  const moment = { kind: 'settle ends', key: id } as const
+  return settling
+    ? { kind: 'set due moment', moment: { ...moment, at: settling.until } }
     : { kind: 'clear due moment', moment }
 }
 
 function changed(slice: Slice, booking: Booking, kind: EventKind, sentence: string, context: EngineContext) {
-  const event = appendEvent(context, kind, { clientId: booking.clientId, bookingId: booking.id }, sentence)
-  return conclude(
-    slice,
-    [{ kind: 'put booking', booking }, completion(slice.settings, booking), event],
-    context,
-  )
+  const subject = { kind: 'booking', id: booking.id } as const
+  const event = appendEvent(context, kind, { clientId: booking.clientId, subject }, sentence)
+  const put: Effect = { kind: 'put booking', booking }
+  return conclude(slice, [put, completion(slice.settings, booking), settlement(booking), event], context)
+}
+
+/** The settling of a booking that changes now: from its first change on, against what the client was last told. */
+function settlingFrom(before: Booking | null, { business }: Settings, now: number): Booking['settling'] {
+  if (before?.settling) return before.settling
+  const from = before && { status: before.status, startAt: before.startAt, endAt: before.endAt }
+  return { since: now, until: now + business.settleMinutes * minuteMs, from }
 }
 
 export function makeBooking(
@@ -116,6 +127,7 @@ export function makeBooking(
     madeAt: context.now,
     statusAt: { [input.status]: context.now },
     timesSetAt: context.now,
+    settling: input.status === 'confirmed' ? null : settlingFrom(null, settings, context.now),
     revision: 1,
   }
   if (booking.startAt <= context.now) return refused('invalid', 'This start is already past.', 'startLocal')
@@ -151,7 +163,7 @@ export function confirmBooking(
   if (!canBecome(found.value.status, 'confirmed')) {
     return refused('not allowed now', `A booking that is ${found.value.status} cannot be confirmed.`)
   }
-  const booking = withStatus(found.value, 'confirmed', context.now)
+  const booking = { ...withStatus(found.value, 'confirmed', context.now), settling: null }
   const sentence = `Booking confirmed: ${bookingWords(slice.settings, booking)}.`
   return done(changed(slice, booking, 'booking confirmed', sentence, context))
 }
@@ -176,7 +188,8 @@ export function cancelBooking(
   if (!canBecome(found.value.status, 'cancelled')) {
     return refused('not allowed now', `A booking that is ${found.value.status} cannot be cancelled.`)
   }
-  const booking = withStatus(found.value, 'cancelled', context.now)
+  const settling = settlingFrom(found.value, slice.settings, context.now)
+  const booking = { ...withStatus(found.value, 'cancelled', context.now), settling }
   const sentence = `Booking cancelled: ${bookingWords(slice.settings, booking)}.`
   return done(changed(slice, booking, 'booking cancelled', sentence, context))
 }
@@ -203,7 +216,8 @@ export function moveBooking(
     return refused('invalid', 'That is the time it already has.', 'startLocal')
   }
   if (startAt <= context.now) return refused('invalid', 'This start is already past.', 'startLocal')
-  const booking = { ...old, startAt, endAt, timesSetAt: context.now, revision: old.revision + 1 }
+  const settling = settlingFrom(old, settings, context.now)
+  const booking = { ...old, startAt, endAt, timesSetAt: context.now, settling, revision: old.revision + 1 }
   const noSeats = seatsProblem(service, booking, old.id, seatsTaken)
   if (noSeats) return noSeats
   const zone = placeZone(settings, service)
@@ -219,4 +233,57 @@ export function completeBooking(slice: Slice, bookingId: string, context: Engine
   const completed = withStatus(booking, 'completed', context.now)
   const sentence = `Booking completed: ${bookingWords(slice.settings, booking)}.`
   return changed(slice, completed, 'booking completed', sentence, context)
+}
+
+/** Marks a confirmed booking as missed: nobody came. */
+export function missBooking(
+  slice: Slice,
+  bookingId: string,
+  revision: number,
+  context: EngineContext,
+): Result<readonly Effect[]> {
+  const found = findBooking(slice, bookingId, revision)
+  if (!found.ok) return found
+  if (!canBecome(found.value.status, 'missed')) {
+    return refused('not allowed now', `A booking that is ${found.value.status} cannot be marked as missed.`)
+  }
+  const settling = settlingFrom(found.value, slice.settings, context.now)
+  const booking = { ...withStatus(found.value, 'missed', context.now), settling }
+  const sentence = `Booking missed: ${bookingWords(slice.settings, booking)}.`
+  return done(changed(slice, booking, 'booking missed', sentence, context))
+}
+
+/** What is left to tell when a booking's quick changes have settled; null: nothing. */
+export function netChange(
+  { settling, status, startAt, endAt }: Booking,
+  thresholdMinutes: number,
+): StartEvent | null {
+  if (!settling) return null
+  const { from } = settling
+  if (from === null) return status === 'requested' ? 'booking requested' : null
+  if (from.status !== status && (status === 'cancelled' || status === 'missed')) return `booking ${status}`
+  const shift = Math.max(Math.abs(startAt - from.startAt), Math.abs(endAt - from.endAt))
+  return shift > 0 && shift >= thresholdMinutes * minuteMs ? 'booking moved' : null
+}
+
+/** The end of a booking's settle time: sequences on the net change start now. */
+export function endSettling(slice: Slice, bookingId: string, context: EngineContext): readonly Effect[] {
+  const cleared: Effect = { kind: 'clear due moment', moment: { kind: 'settle ends', key: bookingId } }
+  const booking = slice.facts.bookings.find((one) => one.id === bookingId)
+  if (!booking?.settling) return [cleared]
+  const net = netChange(booking, slice.settings.business.moveThresholdMinutes)
+  const isStatus = net === `booking ${booking.status}`
+  const settled: Booking = {
+    ...booking,
+    settling: null,
+    statusAt: isStatus ? { ...booking.statusAt, [booking.status]: context.now } : booking.statusAt,
+  }
+  const start = net && {
+    on: net,
+    name: '',
+    at: context.now,
+    clientId: booking.clientId,
+    subject: { kind: 'booking' as const, id: bookingId },
+  }
+  return conclude(slice, [{ kind: 'put booking', booking: settled }, cleared], context, start ? [start] : [])
 }

@@ -25,6 +25,8 @@ export interface OutgoingMessage {
 export type Verdict =
   | { readonly goes: true; readonly message: OutgoingMessage }
   | { readonly goes: false; readonly state: SendState; readonly reason: Reason }
+  /** It stays as it is until a moment: something it is about is still settling. */
+  | { readonly goes: false; readonly state: null; readonly waitsUntil: number }
 
 const stop = (state: SendState, code: string, sentence: string): Verdict => ({
   goes: false,
@@ -77,6 +79,8 @@ export function checkAtSending(send: Send, slice: Slice, now: number): Verdict {
   const { settings, facts } = slice
   const run = facts.runs.find((one) => one.id === send.runId)
   const of = run ? runFacts(run, slice) : null
+  const settling = of?.booking?.settling
+  if (settling && settling.until > now) return { goes: false, state: null, waitsUntil: settling.until }
   const fault = runFault(send, of, slice, now) ?? standingFault(send, slice, now)
   if (fault) return fault
   const contact = facts.client.contacts.find((one) => one.id === send.contactId)

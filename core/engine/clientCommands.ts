@@ -4,6 +4,7 @@ import { done, refused, type Result } from '../model/problem.ts'
 import type { Settings, Slice } from '../planning/slice.ts'
 import { appendEvent, type EngineContext } from './context.ts'
 import type { Effect } from './effects.ts'
+import { happened } from './dealingCommands.ts'
 import { conclude } from './react.ts'
 
 const contactInput = contact.omit({ id: true }).extend({ id: contactId.nullable() }).strict()
@@ -100,5 +101,8 @@ export function changeClient(
     { clientId: old.id },
     `Client changed: ${changed.name}.`,
   )
-  return done(conclude(slice, [{ kind: 'put client', client: changed }, event], context))
+  const tagged = changed.tags
+    .filter((tag) => !old.tags.includes(tag))
+    .flatMap((tag) => happened(old.id, { kind: 'tag added', name: tag, at: context.now }, context))
+  return done(conclude(slice, [{ kind: 'put client', client: changed }, event, ...tagged], context))
 }

@@ -10,7 +10,7 @@ export interface EngineContext {
   readonly newId: (prefix: string) => string
 }
 
-export type EventSubject = Partial<Pick<Event, 'clientId' | 'bookingId' | 'sendId'>>
+export type EventSubject = Partial<Pick<Event, 'clientId' | 'subject' | 'sendId' | 'name'>>
 
 export function appendEvent(
   context: EngineContext,
@@ -25,7 +25,8 @@ export function appendEvent(
       at: context.now,
       kind,
       clientId: subject.clientId ?? null,
-      bookingId: subject.bookingId ?? null,
+      subject: subject.subject ?? null,
+      name: subject.name ?? '',
       sendId: subject.sendId ?? null,
       personId: context.personId,
       sentence,

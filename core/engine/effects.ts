@@ -1,5 +1,6 @@
 import type { Booking } from '../model/booking.ts'
 import type { Client } from '../model/client.ts'
+import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
 import type { Event } from '../model/event.ts'
 import type { Send } from '../model/send.ts'
 import type { Run } from '../model/sequence.ts'
@@ -7,7 +8,7 @@ import type { ClientFacts } from '../planning/slice.ts'
 
 /** A moment at which the engine is to be asked again, named so that setting it twice is setting it once. */
 export interface DueMoment {
-  readonly kind: 'booking completes'
+  readonly kind: 'booking completes' | 'settle ends'
   readonly key: string
   readonly at: number
 }
@@ -19,6 +20,9 @@ export interface DueMoment {
 export type Effect =
   | { readonly kind: 'put client'; readonly client: Client }
   | { readonly kind: 'put booking'; readonly booking: Booking }
+  | { readonly kind: 'put enquiry'; readonly enquiry: Enquiry }
+  | { readonly kind: 'put invoice'; readonly invoice: Invoice }
+  | { readonly kind: 'add happening'; readonly clientId: string; readonly happening: Happening }
   | { readonly kind: 'put run'; readonly run: Run }
   | { readonly kind: 'put send'; readonly send: Send }
   | { readonly kind: 'append event'; readonly event: Event }
@@ -38,6 +42,12 @@ export function withEffects(facts: ClientFacts, effects: readonly Effect[]): Cli
         return { ...after, client: effect.client }
       case 'put booking':
         return { ...after, bookings: put(after.bookings, effect.booking) }
+      case 'put enquiry':
+        return { ...after, enquiries: put(after.enquiries, effect.enquiry) }
+      case 'put invoice':
+        return { ...after, invoices: put(after.invoices, effect.invoice) }
+      case 'add happening':
+        return { ...after, happenings: [...after.happenings, effect.happening] }
       case 'put run':
         return { ...after, runs: put(after.runs, effect.run) }
       case 'put send':

@@ -1,9 +1,11 @@
 import type { Booking } from '../model/booking.ts'
+import type { Enquiry, Invoice } from '../model/dealings.ts'
 import type { Event } from '../model/event.ts'
-import type { Run, Sequence } from '../model/sequence.ts'
+import { startEvent, type Run, type Sequence } from '../model/sequence.ts'
 import { planClient } from '../planning/planClient.ts'
 import { reconcile } from '../planning/reconcile.ts'
-import { versionOf, type Settings, type Slice } from '../planning/slice.ts'
+import { versionOf, type ClientFacts, type Settings, type Slice } from '../planning/slice.ts'
+import { isStoppedBy, subjectOfTrigger, whyNotStarted, type Trigger } from '../sequences/starting.ts'
 import { appendEvent, type EngineContext } from './context.ts'
 import { withEffects, type Effect } from './effects.ts'
 
@@ -13,59 +15,111 @@ export function messageIdOf(settings: Settings, sendId: string): string {
   return `<${sendId}@${domain}>`
 }
 
-function startsOn(sequence: Sequence, event: Event, booking: Booking, settings: Settings): boolean {
-  if (sequence.state !== 'live' || sequence.liveSince === null || event.at <= sequence.liveSince) return false
-  const { start } = versionOf(settings, sequence.id, sequence.currentVersion)
-  const isForService = start.serviceIds.length === 0 || start.serviceIds.includes(booking.serviceId)
-  return start.event === event.kind && isForService
+/** Changes whose sequences start only when they have settled. Stops act at once. */
+const settlingKinds: readonly Trigger['on'][] = [
+  'booking requested',
+  'booking moved',
+  'booking cancelled',
+  'booking missed',
+]
+
+function triggerOf({ kind, name, at, clientId, subject }: Event): Trigger | null {
+  const on = startEvent.safeParse(kind).data ?? (kind === 'answered' ? kind : null)
+  return on === null || clientId === null ? null : { on, name, at, clientId, subject }
 }
 
-function startedRuns(event: Event, { settings, facts }: Slice, context: EngineContext): readonly Effect[] {
-  const booking = facts.bookings.find((one) => one.id === event.bookingId)
-  if (!booking) return []
+interface About {
+  readonly booking: Booking | null
+  readonly enquiry: Enquiry | null
+  readonly invoice: Invoice | null
+}
+
+function aboutOf({ subject }: Trigger, { bookings, enquiries, invoices }: ClientFacts): About {
+  const invoice = subject?.kind === 'invoice' ? invoices.find(({ id }) => id === subject.id) : undefined
+  const bookingId = subject?.kind === 'booking' ? subject.id : invoice?.bookingId
+  return {
+    booking: bookings.find(({ id }) => id === bookingId) ?? null,
+    enquiry: subject?.kind === 'enquiry' ? (enquiries.find(({ id }) => id === subject.id) ?? null) : null,
+    invoice: invoice ?? null,
+  }
+}
+
+function startedRun(sequence: Sequence, trigger: Trigger, context: EngineContext): readonly Effect[] {
+  const run: Run = {
+    id: context.newId('ru'),
+    sequenceId: sequence.id,
+    version: sequence.currentVersion,
+    clientId: trigger.clientId,
+    subject: subjectOfTrigger(trigger),
+    state: 'running',
+    startedAt: trigger.at,
+    stoppedAt: null,
+    stoppedReason: null,
+  }
+  const about = { clientId: run.clientId, subject: trigger.subject }
+  return [
+    { kind: 'put run', run },
+    appendEvent(context, 'run started', about, `Sequence “${sequence.name}” started.`),
+  ]
+}
+
+function startedRuns(
+  trigger: Trigger,
+  { settings, facts }: Slice,
+  context: EngineContext,
+): readonly Effect[] {
+  const about = aboutOf(trigger, facts)
+  const { client, bookings, happenings, runs } = facts
+  const asked = { now: context.now, runStartedAt: trigger.at, client, ...about, bookings, happenings }
+  const serviceId = about.booking?.serviceId ?? about.enquiry?.serviceId ?? null
   const byName = [...settings.sequences].sort((one, other) => (one.name < other.name ? -1 : 1))
   return byName
-    .filter((sequence) => startsOn(sequence, event, booking, settings))
-    .filter(
-      (sequence) =>
-        !facts.runs.some((run) => run.sequenceId === sequence.id && run.subject.id === booking.id),
-    )
-    .flatMap((sequence): Effect[] => {
-      const run: Run = {
-        id: context.newId('ru'),
-        sequenceId: sequence.id,
-        version: sequence.currentVersion,
-        clientId: booking.clientId,
-        subject: { kind: 'booking', id: booking.id },
-        state: 'running',
-        startedAt: context.now,
-        stoppedAt: null,
-        stoppedReason: null,
-      }
-      const subject = { clientId: booking.clientId, bookingId: booking.id }
-      const sentence = `Sequence “${sequence.name}” started.`
-      return [{ kind: 'put run', run }, appendEvent(context, 'run started', subject, sentence)]
+    .filter((sequence) => {
+      const { start } = versionOf(settings, sequence.id, sequence.currentVersion)
+      return whyNotStarted(sequence, start, trigger, serviceId, runs, asked) === null
     })
+    .flatMap((sequence) => startedRun(sequence, trigger, context))
 }
 
-const stopSentences: Partial<Record<Event['kind'], string>> = {
+/** Cancelled or missed, a booking's own runs and those of its invoices stop, whatever their rules say. */
+function isOver(run: Run, { on, subject }: Trigger, { invoices }: ClientFacts): boolean {
+  if (on !== 'booking cancelled' && on !== 'booking missed') return false
+  const ofBooking = invoices.filter(({ bookingId }) => bookingId === subject?.id).map(({ id }) => id)
+  return (
+    run.subject.id === subject?.id || (run.subject.kind === 'invoice' && ofBooking.includes(run.subject.id))
+  )
+}
+
+const stopWords: Partial<Record<Trigger['on'], string>> = {
   'booking cancelled': 'The booking was cancelled.',
+  'booking missed': 'The booking was missed.',
+  answered: 'The client answered.',
+  'invoice paid': 'The invoice was paid.',
+  'form received': 'The form was received.',
 }
 
-function stoppedRuns(event: Event, { settings, facts }: Slice, context: EngineContext): readonly Effect[] {
-  const why = stopSentences[event.kind]
-  if (!why) return []
+function stoppedRuns(
+  trigger: Trigger,
+  { settings, facts }: Slice,
+  context: EngineContext,
+): readonly Effect[] {
+  const why =
+    stopWords[trigger.on] ?? `Stopped by: ${trigger.on}${trigger.name === '' ? '' : ` ${trigger.name}`}.`
   return facts.runs
-    .filter((run) => run.state === 'running' && run.subject.id === event.bookingId)
-    .filter((run) =>
-      versionOf(settings, run.sequenceId, run.version).stops.some((stop) => stop === event.kind),
+    .filter((run) => run.state === 'running')
+    .filter(
+      (run) =>
+        isOver(run, trigger, facts) ||
+        versionOf(settings, run.sequenceId, run.version).stops.some((stop) =>
+          isStoppedBy(run, stop, trigger),
+        ),
     )
     .flatMap((run): Effect[] => {
       const name = settings.sequences.find((one) => one.id === run.sequenceId)?.name ?? run.sequenceId
-      const subject = { clientId: run.clientId, bookingId: event.bookingId }
+      const about = { clientId: run.clientId, subject: trigger.subject }
       return [
         { kind: 'put run', run: { ...run, state: 'stopped', stoppedAt: context.now, stoppedReason: why } },
-        appendEvent(context, 'run stopped', subject, `Sequence “${name}” stopped: ${why}`),
+        appendEvent(context, 'run stopped', about, `Sequence “${name}” stopped: ${why}`),
       ]
     })
 }
@@ -91,20 +145,24 @@ export function replan(slice: Slice, context: EngineContext): readonly Effect[] 
 
 /**
  * Facts → events → runs → plan → sends: everything that follows from some changed facts. The given effects
- * come first in the answer, what they bring about after them.
+ * come first in the answer, what they bring about after them. `settled` are changes that have settled by now.
  */
 export function conclude(
   slice: Slice,
   changes: readonly Effect[],
   context: EngineContext,
+  settled: readonly Trigger[] = [],
 ): readonly Effect[] {
   const { settings } = slice
   let effects = changes
   const present = (): Slice => ({ settings, facts: withEffects(slice.facts, effects) })
   for (const change of changes) {
-    if (change.kind !== 'append event') continue
-    effects = [...effects, ...stoppedRuns(change.event, present(), context)]
-    effects = [...effects, ...startedRuns(change.event, present(), context)]
+    const trigger = change.kind === 'append event' ? triggerOf(change.event) : null
+    if (trigger === null) continue
+    effects = [...effects, ...stoppedRuns(trigger, present(), context)]
+    if (!settlingKinds.includes(trigger.on))
+      effects = [...effects, ...startedRuns(trigger, present(), context)]
   }
+  for (const trigger of settled) effects = [...effects, ...startedRuns(trigger, present(), context)]
   return [...effects, ...replan(present(), context)]
 }

@@ -41,7 +41,7 @@ function decided(send: Send, decision: SendDecision, state: SendState, now: numb
 
 /** What an event about a message belongs to. */
 export function subjectOf({ id, clientId, subject }: Pick<Send, 'id' | 'clientId' | 'subject'>) {
-  return { clientId, bookingId: subject.kind === 'booking' ? subject.id : null, sendId: id }
+  return { clientId, subject, sendId: id }
 }
 
 /** A person's decision about one message. Only what its state allows; the rest is refused with the reason. */

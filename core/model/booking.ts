@@ -25,6 +25,18 @@ export const booking = z
     statusAt: z.partialRecord(bookingStatus, instant),
     /** The moment start and end got their present values. */
     timesSetAt: instant,
+    /**
+     * A quick change is settling: since when and until when, and what the client was last told (null: nothing yet).
+     * Only what is left at its end is told.
+     */
+    settling: z
+      .object({
+        since: instant,
+        until: instant,
+        from: z.object({ status: bookingStatus, startAt: instant, endAt: instant }).strict().nullable(),
+      })
+      .strict()
+      .nullable(),
     revision: z.number().int().min(1),
   })
   .strict()

@@ -36,6 +36,8 @@ export const business = z
       .int()
       .min(0)
       .max(24 * 60),
+    /** For how long quick changes settle before their net result is told. */
+    settleMinutes: z.number().int().min(0).max(60),
     /** Where a yearly 29 February falls in a common year. */
     leapDay: z.enum(['28 February', '1 March']),
     /** How many promotional messages a client gets a day, and their distance from any other message. */

@@ -1,8 +1,8 @@
 import { z } from 'zod'
-import { bookingId } from './booking.ts'
 import { personId } from './business.ts'
 import { clientId } from './client.ts'
 import { sendId } from './send.ts'
+import { subject } from './sequence.ts'
 import { idOf, instant } from './values.ts'
 
 export const eventId = idOf('ev')
@@ -16,6 +16,18 @@ export const eventKind = z.enum([
   'booking cancelled',
   'booking completed',
   'booking missed',
+  'enquiry received',
+  'enquiry stage entered',
+  'invoice issued',
+  'invoice changed',
+  'invoice paid',
+  'tag added',
+  'list joined',
+  'answered',
+  'opened',
+  'followed a link',
+  'form received',
+  'signed',
   'run started',
   'run stopped',
   'message sent',
@@ -37,7 +49,10 @@ export const event = z
     at: instant,
     kind: eventKind,
     clientId: clientId.nullable(),
-    bookingId: bookingId.nullable(),
+    /** The booking, enquiry or invoice it is about. */
+    subject: subject.nullable(),
+    /** Which stage, tag, list or form; empty where there is only one kind. */
+    name: z.string(),
     sendId: sendId.nullable(),
     /** Who did it; null: Vorfreude by itself. */
     personId: personId.nullable(),

@@ -150,17 +150,55 @@ export type Step = z.infer<typeof step>
 
 export const sequenceState = z.enum(['draft', 'live', 'paused'])
 
-/** What sets a run going. */
+/** What can set a run going. The act starts it; being so already does nothing. */
+export const startEvent = z.enum([
+  'booking requested',
+  'booking confirmed',
+  'booking moved',
+  'booking cancelled',
+  'booking completed',
+  'booking missed',
+  'enquiry received',
+  'enquiry stage entered',
+  'invoice issued',
+  'invoice paid',
+  'tag added',
+  'list joined',
+  'form received',
+  'signed',
+])
+export type StartEvent = z.infer<typeof startEvent>
+
+/** Whether a sequence can start again for somebody it has run for. */
+export const startAgain = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('once per client') }).strict(),
+  z.object({ kind: z.literal('once per subject') }).strict(),
+  /** Every time, with at least so long between two starts. */
+  z.object({ kind: z.literal('every time'), gap: span.nullable() }).strict(),
+])
+
+/** What sets a run going, under which conditions, and whether again. */
 export const startRule = z
   .object({
-    event: z.literal('booking confirmed'),
+    on: startEvent,
+    /** Which stage, tag, list or form; null: any. */
+    name: z.string().min(1).nullable().default(null),
     /** Only for these services; empty: for all. */
-    serviceIds: z.array(serviceId),
+    serviceIds: z.array(serviceId).default([]),
     onlyIf: condition.nullable().default(null),
+    again: startAgain.default({ kind: 'once per subject' }),
   })
   .strict()
+export type StartRule = z.infer<typeof startRule>
 
-export const stopRule = z.enum(['booking cancelled'])
+/** What ends a run: something that happens to its subject, or something the client does. */
+export const stopRule = z
+  .object({
+    on: z.enum([...startEvent.options, 'answered', 'booked']),
+    name: z.string().min(1).nullable().default(null),
+  })
+  .strict()
+export type StopRule = z.infer<typeof stopRule>
 
 /** One version of a sequence. Running runs keep the version they started with. */
 export const sequenceVersion = z

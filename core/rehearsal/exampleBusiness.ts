@@ -1,7 +1,7 @@
 import type { Booking } from '../model/booking.ts'
 import type { Business, Person, Service } from '../model/business.ts'
 import type { Client } from '../model/client.ts'
-import { step, type Sequence, type SequenceVersion, type Step } from '../model/sequence.ts'
+import { startRule, step, type Sequence, type SequenceVersion, type Step } from '../model/sequence.ts'
 import type { Settings } from '../planning/slice.ts'
 import { starterLetters } from '../sequences/starters.ts'
 import { epochDayOf, minuteOfDay } from '../time/calendar.ts'
@@ -27,6 +27,7 @@ export const exampleBusiness: Business = {
   },
   holidayRegion: { country: 'DE', subdivision: null },
   completesAfterHours: 12,
+  settleMinutes: 2,
   leapDay: '28 February',
   promotionalPerDay: 1,
   promotionalGapHours: 24,
@@ -103,9 +104,9 @@ export const exampleSteps: readonly Step[] = [
 const exampleVersion = (steps: readonly Step[]): SequenceVersion => ({
   sequenceId: 'sq_1',
   version: 1,
-  start: { event: 'booking confirmed', serviceIds: [], onlyIf: null },
+  start: startRule.parse({ on: 'booking confirmed' }),
   steps: [...steps],
-  stops: ['booking cancelled'],
+  stops: [],
 })
 
 const exampleSequence: Sequence = {
@@ -151,6 +152,7 @@ export function exampleBooking(startAt: number, madeAt: number): Booking {
     madeAt,
     statusAt: { confirmed: madeAt },
     timesSetAt: madeAt,
+    settling: null,
     revision: 1,
   }
 }

@@ -1,4 +1,4 @@
-import { completeBooking } from '../engine/bookingCommands.ts'
+import { completeBooking, endSettling } from '../engine/bookingCommands.ts'
 import { checkAtSending, type OutgoingMessage } from '../engine/checkAtSending.ts'
 import type { EngineContext } from '../engine/context.ts'
 import { withEffects, type DueMoment, type Effect } from '../engine/effects.ts'
@@ -36,8 +36,8 @@ function apply(state: State, effects: readonly Effect[]) {
   for (const effect of effects) {
     if (effect.kind === 'append event') state.events.push(effect.event)
     if (effect.kind === 'set due moment' || effect.kind === 'clear due moment') {
-      const { key } = effect.moment
-      state.moments = state.moments.filter((one) => one.key !== key)
+      const { kind, key } = effect.moment
+      state.moments = state.moments.filter((one) => one.kind !== kind || one.key !== key)
     }
     if (effect.kind === 'set due moment') state.moments.push(effect.moment)
   }
@@ -52,12 +52,20 @@ function earliestSend({ facts }: State, until: number): Send | undefined {
     .sort(bySendOrder)[0]
 }
 
+/** At one instant settle times end before bookings complete. */
+const byMomentOrder = (one: DueMoment, other: DueMoment) =>
+  one.at - other.at || (one.kind > other.kind ? -1 : one.kind < other.kind ? 1 : one.key < other.key ? -1 : 1)
+
 function earliestMoment({ moments }: State, until: number): DueMoment | undefined {
-  return moments.filter(({ at }) => at <= until).sort((one, other) => one.at - other.at)[0]
+  return moments.filter(({ at }) => at <= until).sort(byMomentOrder)[0]
 }
 
 function sendOne(state: State, settings: Settings, send: Send) {
   const verdict = checkAtSending(send, { settings, facts: state.facts }, state.now)
+  if (!verdict.goes && verdict.state === null) {
+    apply(state, [{ kind: 'put send', send: { ...send, dueAt: verdict.waitsUntil } }])
+    return
+  }
   const next: Send = verdict.goes
     ? { ...send, state: 'sent', sentAt: state.now, attempts: send.attempts + 1, stateSince: state.now }
     : { ...send, state: verdict.state, reason: verdict.reason, stateSince: state.now }
@@ -97,7 +105,8 @@ export function createWorld(settings: Settings, client: Client, startsAt: number
         const send = settings.isSendingOn ? earliestSend(state, to) : undefined
         if (moment && (send?.dueAt == null || moment.at <= send.dueAt)) {
           state.now = Math.max(state.now, moment.at)
-          apply(state, completeBooking(slice(), moment.key, context()))
+          const handle = moment.kind === 'settle ends' ? endSettling : completeBooking
+          apply(state, handle(slice(), moment.key, context()))
         } else if (send?.dueAt != null) {
           state.now = Math.max(state.now, send.dueAt)
           sendOne(state, settings, send)

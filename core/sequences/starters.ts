@@ -1,6 +1,6 @@
 import { field, words } from '../letters/authoring.ts'
 import type { Letter } from '../model/letter.ts'
-import { step, type SequenceVersion } from '../model/sequence.ts'
+import { startRule, step, type SequenceVersion } from '../model/sequence.ts'
 
 /** Letters to start from, in plain words that fit any service. */
 export const starterLetters: readonly Letter[] = [
@@ -71,7 +71,7 @@ const starterSteps = [
 export const starterVersion: SequenceVersion = {
   sequenceId: 'sq_starter',
   version: 1,
-  start: { event: 'booking confirmed', serviceIds: [], onlyIf: null },
+  start: startRule.parse({ on: 'booking confirmed' }),
   steps: starterSteps,
-  stops: ['booking cancelled'],
+  stops: [],
 }

@@ -1,6 +1,7 @@
 import type { ClientFacts } from '#core/planning/slice.ts'
 import { booking, type Booking } from '#core/model/booking.ts'
 import { client, type Client } from '#core/model/client.ts'
+import { enquiry, happening, invoice, type Enquiry } from '#core/model/dealings.ts'
 import { run, type Run } from '#core/model/sequence.ts'
 import { asJson, flag, fromJson, isSet } from './columns.ts'
 import { readSendsOfClient } from './sendStore.ts'
@@ -40,12 +41,22 @@ export function putClient(statements: Statements, put: Client) {
   tags.forEach((tag) => statements.run('insertTag', { clientId, tag }))
 }
 
-function asBooking({ sessionsJson, statusAtJson, ...plain }: Record<string, unknown>): Booking {
-  return booking.parse({ ...plain, sessions: fromJson(sessionsJson), statusAt: fromJson(statusAtJson) })
+function asBooking({ sessionsJson, statusAtJson, settlingJson, ...plain }: Record<string, unknown>): Booking {
+  return booking.parse({
+    ...plain,
+    sessions: fromJson(sessionsJson),
+    statusAt: fromJson(statusAtJson),
+    settling: fromJson(settlingJson),
+  })
 }
 
-export function putBooking(statements: Statements, { sessions, statusAt, ...plain }: Booking) {
-  statements.run('putBooking', { ...plain, sessionsJson: asJson(sessions), statusAtJson: asJson(statusAt) })
+export function putBooking(statements: Statements, { sessions, statusAt, settling, ...plain }: Booking) {
+  statements.run('putBooking', {
+    ...plain,
+    sessionsJson: asJson(sessions),
+    statusAtJson: asJson(statusAt),
+    settlingJson: settling && asJson(settling),
+  })
 }
 
 function asRun({ subjectKind, subjectId, ...plain }: Record<string, unknown>): Run {
@@ -54,6 +65,14 @@ function asRun({ subjectKind, subjectId, ...plain }: Record<string, unknown>): R
 
 export function putRun(statements: Statements, { subject, ...plain }: Run) {
   statements.run('putRun', { ...plain, subjectKind: subject.kind, subjectId: subject.id })
+}
+
+function asEnquiry({ stageAtJson, ...plain }: Record<string, unknown>): Enquiry {
+  return enquiry.parse({ ...plain, stageAt: fromJson(stageAtJson) })
+}
+
+export function putEnquiry(statements: Statements, { stageAt, ...plain }: Enquiry) {
+  statements.run('putEnquiry', { ...plain, stageAtJson: asJson(stageAt) })
 }
 
 export function readBooking(statements: Statements, bookingId: string): Booking | null {
@@ -72,9 +91,9 @@ export function readClientFacts(statements: Statements, clientId: string): Clien
   return {
     client: found,
     bookings: statements.all('bookingsOfClient', { clientId }).map(asBooking),
-    enquiries: [],
-    invoices: [],
-    happenings: [],
+    enquiries: statements.all('enquiriesOfClient', { clientId }).map(asEnquiry),
+    invoices: statements.all('invoicesOfClient', { clientId }).map((row) => invoice.parse(row)),
+    happenings: statements.all('happeningsOfClient', { clientId }).map((row) => happening.parse(row)),
     runs: readRuns(statements, clientId),
     sends: readSendsOfClient(statements, clientId),
   }

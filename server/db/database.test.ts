@@ -46,7 +46,9 @@ describe('the queries', () => {
 describe('the database', () => {
   test('keeps events for ever as they are', () => {
     const database = migrated()
-    database.exec("INSERT INTO events (id, at, kind, sentence) VALUES ('ev_1', 0, 'client added', 'x')")
+    database.exec(
+      "INSERT INTO events (id, at, kind, name, sentence) VALUES ('ev_1', 0, 'client added', '', 'x')",
+    )
     expect(() => database.exec("UPDATE events SET sentence = 'y'")).toThrow('events are never changed')
     expect(() => database.exec('DELETE FROM events')).toThrow('events are never deleted')
   })

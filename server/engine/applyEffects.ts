@@ -1,5 +1,6 @@
 import type { Effect } from '#core/engine/effects.ts'
-import { putBooking, putClient, putRun } from '../db/clientStore.ts'
+import { putBooking, putClient, putEnquiry, putRun } from '../db/clientStore.ts'
+import { appendEvent } from '../db/eventStore.ts'
 import { putSend } from '../db/sendStore.ts'
 import type { Statements } from '../db/statements.ts'
 
@@ -11,6 +12,15 @@ function applyEffect(statements: Statements, effect: Effect) {
     case 'put booking':
       putBooking(statements, effect.booking)
       return
+    case 'put enquiry':
+      putEnquiry(statements, effect.enquiry)
+      return
+    case 'put invoice':
+      statements.run('putInvoice', effect.invoice)
+      return
+    case 'add happening':
+      statements.run('addHappening', { clientId: effect.clientId, ...effect.happening })
+      return
     case 'put run':
       putRun(statements, effect.run)
       return
@@ -18,7 +28,7 @@ function applyEffect(statements: Statements, effect: Effect) {
       putSend(statements, effect.send)
       return
     case 'append event':
-      statements.run('appendEvent', effect.event)
+      appendEvent(statements, effect.event)
       return
     case 'set due moment':
       statements.run('setDueMoment', { ...effect.moment })

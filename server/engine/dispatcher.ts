@@ -5,6 +5,7 @@ import { subjectOf } from '#core/engine/sendCommands.ts'
 import type { EventKind } from '#core/model/event.ts'
 import type { Reason, Send, SendState } from '#core/model/send.ts'
 import { asJson } from '../db/columns.ts'
+import { appendEvent as storeEvent } from '../db/eventStore.ts'
 import { readSend } from '../db/sendStore.ts'
 import { composeMessage } from '../mail/compose.ts'
 import type { Outcome, SmtpSender } from '../mail/smtpSender.ts'
@@ -104,7 +105,7 @@ function settle(office: Office, { send, token }: Pick<Claimed, 'send' | 'token'>
       subjectOf(send),
       `“${letter}”: ${sentence}`,
     )
-    if (effect.kind === 'append event') store.statements.run('appendEvent', effect.event)
+    if (effect.kind === 'append event') storeEvent(store.statements, effect.event)
   })
   changes.publish(settled.state === 'sent' ? ['sends', 'mail'] : ['sends'])
 }
@@ -128,6 +129,10 @@ function claim(office: Office, limit: number): readonly Claimed[] {
       if (!send || !slice) return []
       const verdict = checkAtSending(send, slice, clock.now())
       if (verdict.goes) return [{ send, token, message: verdict.message }]
+      if (verdict.state === null) {
+        settle(office, { send, token }, { state: null, reason: null, event: null, dueAt: verdict.waitsUntil })
+        return []
+      }
       const event = eventOfState[verdict.state] ?? null
       settle(office, { send, token }, { state: verdict.state, reason: verdict.reason, event })
       return []

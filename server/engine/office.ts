@@ -49,6 +49,9 @@ export interface Office {
 const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'put client': ['clients'],
   'put booking': ['bookings', 'clients'],
+  'put enquiry': ['clients'],
+  'put invoice': ['clients'],
+  'add happening': ['clients'],
   'put run': [],
   'put send': ['sends'],
   'append event': [],

@@ -1,4 +1,5 @@
-import { completeBooking } from '#core/engine/bookingCommands.ts'
+import { completeBooking, endSettling } from '#core/engine/bookingCommands.ts'
+import type { DueMoment } from '#core/engine/effects.ts'
 import { readBooking } from '../db/clientStore.ts'
 import type { Dispatcher } from './dispatcher.ts'
 import type { Office } from './office.ts'
@@ -28,7 +29,7 @@ export interface PumpFault {
 function earliest(
   office: Office,
   until: number,
-): { at: number; kind: 'moment' | 'sends'; key: string } | null {
+): { at: number; kind: DueMoment['kind'] | 'sends'; key: string } | null {
   const { statements } = office.store
   const moment = statements.one('earliestDueMoment', { until })
   const sendAt = office.settings.required().isSendingOn
@@ -36,19 +37,20 @@ function earliest(
     : undefined
   const momentAt = moment?.['at'] as number | undefined
   if (momentAt !== undefined && (typeof sendAt !== 'number' || momentAt <= sendAt)) {
-    return { at: momentAt, kind: 'moment', key: String(moment?.['key']) }
+    return { at: momentAt, kind: moment?.['kind'] as DueMoment['kind'], key: String(moment?.['key']) }
   }
   return typeof sendAt === 'number' && sendAt <= until ? { at: sendAt, kind: 'sends', key: '' } : null
 }
 
-function handleMoment(office: Office, bookingId: string) {
+function handleMoment(office: Office, kind: DueMoment['kind'], bookingId: string) {
   const booking = readBooking(office.store.statements, bookingId)
   const slice = booking && office.sliceOf(booking.clientId)
   if (!slice) {
-    office.apply([{ kind: 'clear due moment', moment: { kind: 'booking completes', key: bookingId } }])
+    office.apply([{ kind: 'clear due moment', moment: { kind, key: bookingId } }])
     return
   }
-  office.apply(completeBooking(slice, bookingId, office.context(null)))
+  const handle = kind === 'settle ends' ? endSettling : completeBooking
+  office.apply(handle(slice, bookingId, office.context(null)))
 }
 
 export function createPump(office: Office, dispatcher: Dispatcher, onFault: PumpFault): Pump {
@@ -67,7 +69,7 @@ export function createPump(office: Office, dispatcher: Dispatcher, onFault: Pump
         clock.reach(next.at)
         changes.publish(['clock'])
       }
-      if (next.kind === 'moment') handleMoment(office, next.key)
+      if (next.kind !== 'sends') handleMoment(office, next.kind, next.key)
       else await dispatcher.sendDue()
     }
     clock.reach(to)

@@ -27,6 +27,7 @@ function businessOf(input: FirstRunInput): Business {
     },
     holidayRegion: { country: 'DE', subdivision: null },
     completesAfterHours: 12,
+    settleMinutes: 2,
     leapDay: '28 February',
     promotionalPerDay: 1,
     promotionalGapHours: 24,

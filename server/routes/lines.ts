@@ -5,6 +5,7 @@ import { event } from '#core/model/event.ts'
 import { reason, send, traceLine } from '#core/model/send.ts'
 import { placeZone, serviceOf, type Settings } from '#core/planning/slice.ts'
 import { fromJson } from '../db/columns.ts'
+import { subjectOfRow } from '../db/eventStore.ts'
 import type { Parameters } from '../db/statements.ts'
 import type { Office } from '../engine/office.ts'
 
@@ -76,5 +77,5 @@ export function bookingLine(settings: Settings, row: Record<string, unknown>): B
 const historyRow = event.extend({ personName: z.string().nullable() })
 
 export function historyLines({ store }: Office, query: string, parameters: Parameters): HistoryLine[] {
-  return store.statements.all(query, parameters).map((row) => historyRow.parse(row))
+  return store.statements.all(query, parameters).map((row) => historyRow.parse(subjectOfRow(row)))
 }

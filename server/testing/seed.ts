@@ -10,6 +10,7 @@ import {
   exampleService,
   exampleSteps,
 } from '#core/rehearsal/exampleBusiness.ts'
+import { startRule } from '#core/model/sequence.ts'
 import { starterLetters } from '#core/sequences/starters.ts'
 import { addLetter, addPerson, addSequence, addService, writeBusiness } from '../db/settingsStore.ts'
 import type { Statements } from '../db/statements.ts'
@@ -33,9 +34,9 @@ export function writeExampleBusiness(statements: Statements) {
     {
       sequenceId: 'sq_1',
       version: 1,
-      start: { event: 'booking confirmed', serviceIds: [], onlyIf: null },
+      start: startRule.parse({ on: 'booking confirmed' }),
       steps: [...exampleSteps],
-      stops: ['booking cancelled'],
+      stops: [],
     },
   )
 }

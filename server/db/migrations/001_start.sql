@@ -18,6 +18,7 @@ CREATE TABLE business (
   holiday_country TEXT NOT NULL,
   holiday_subdivision TEXT,
   completes_after_hours INTEGER NOT NULL,
+  settle_minutes INTEGER NOT NULL,
   leap_day TEXT NOT NULL CHECK (leap_day IN ('28 February', '1 March')),
   promotional_per_day INTEGER NOT NULL,
   promotional_gap_hours INTEGER NOT NULL,
@@ -107,11 +108,47 @@ CREATE TABLE bookings (
   sessions_json TEXT NOT NULL CHECK (json_valid(sessions_json)),
   status_at_json TEXT NOT NULL CHECK (json_valid(status_at_json)),
   times_set_at INTEGER NOT NULL,
+  settling_json TEXT CHECK (json_valid(settling_json)),
   revision INTEGER NOT NULL CHECK (revision > 0)
 ) STRICT;
 CREATE INDEX bookings_of_client ON bookings (client_id, start_at);
 CREATE INDEX bookings_by_start ON bookings (start_at);
 CREATE INDEX bookings_of_service ON bookings (service_id, start_at);
+
+CREATE TABLE enquiries (
+  id TEXT PRIMARY KEY,
+  client_id TEXT NOT NULL REFERENCES clients (id),
+  service_id TEXT REFERENCES services (id),
+  stage TEXT NOT NULL,
+  received_at INTEGER NOT NULL,
+  stage_at_json TEXT NOT NULL CHECK (json_valid(stage_at_json)),
+  wished_on TEXT,
+  wished_set_at INTEGER,
+  deadline_on TEXT,
+  deadline_set_at INTEGER
+) STRICT;
+CREATE INDEX enquiries_of_client ON enquiries (client_id);
+
+CREATE TABLE invoices (
+  id TEXT PRIMARY KEY,
+  client_id TEXT NOT NULL REFERENCES clients (id),
+  booking_id TEXT REFERENCES bookings (id),
+  issued_at INTEGER NOT NULL,
+  due_on TEXT,
+  due_set_at INTEGER,
+  paid_at INTEGER,
+  amount_cents INTEGER NOT NULL CHECK (amount_cents >= 0)
+) STRICT;
+CREATE INDEX invoices_of_client ON invoices (client_id);
+
+-- What clients did: answered, opened, filled in, got a tag, joined a list.
+CREATE TABLE happenings (
+  client_id TEXT NOT NULL REFERENCES clients (id),
+  kind TEXT NOT NULL,
+  name TEXT NOT NULL,
+  at INTEGER NOT NULL
+) STRICT;
+CREATE INDEX happenings_of_client ON happenings (client_id, at);
 
 CREATE TABLE letters (
   id TEXT PRIMARY KEY,
@@ -214,13 +251,15 @@ CREATE TABLE events (
   at INTEGER NOT NULL,
   kind TEXT NOT NULL,
   client_id TEXT,
-  booking_id TEXT,
+  subject_kind TEXT,
+  subject_id TEXT,
+  name TEXT NOT NULL,
   send_id TEXT,
   person_id TEXT,
   sentence TEXT NOT NULL
 ) STRICT;
 CREATE INDEX events_of_client ON events (client_id, at);
-CREATE INDEX events_of_booking ON events (booking_id, at);
+CREATE INDEX events_of_subject ON events (subject_id, at);
 CREATE TRIGGER events_stay BEFORE UPDATE ON events BEGIN
   SELECT RAISE(ABORT, 'events are never changed');
 END;

@@ -55,24 +55,24 @@ ORDER BY c.name COLLATE NOCASE, c.id;
 -- name: readBooking
 SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
   start_at AS startAt, end_at AS endAt, party_size AS partySize, made_at AS madeAt,
-  sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, revision
+  sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, settling_json AS settlingJson, revision
 FROM bookings WHERE id = @id;
 
 -- name: bookingsOfClient
 -- often
 SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
   start_at AS startAt, end_at AS endAt, party_size AS partySize, made_at AS madeAt,
-  sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, revision
+  sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, settling_json AS settlingJson, revision
 FROM bookings WHERE client_id = @clientId ORDER BY start_at, id;
 
 -- name: putBooking
 INSERT INTO bookings (id, client_id, service_id, person_in_charge_id, status, start_at, end_at, party_size, made_at,
-  sessions_json, status_at_json, times_set_at, revision)
+  sessions_json, status_at_json, times_set_at, settling_json, revision)
 VALUES (@id, @clientId, @serviceId, @personInChargeId, @status, @startAt, @endAt, @partySize, @madeAt,
-  @sessionsJson, @statusAtJson, @timesSetAt, @revision)
+  @sessionsJson, @statusAtJson, @timesSetAt, @settlingJson, @revision)
 ON CONFLICT (id) DO UPDATE SET person_in_charge_id = excluded.person_in_charge_id, status = excluded.status,
   start_at = excluded.start_at, end_at = excluded.end_at, party_size = excluded.party_size,
-  sessions_json = excluded.sessions_json, status_at_json = excluded.status_at_json, times_set_at = excluded.times_set_at, revision = excluded.revision;
+  sessions_json = excluded.sessions_json, status_at_json = excluded.status_at_json, times_set_at = excluded.times_set_at, settling_json = excluded.settling_json, revision = excluded.revision;
 
 -- name: seatsTaken
 -- often
@@ -87,3 +87,38 @@ SELECT b.id, b.client_id AS clientId, c.name AS clientName, b.service_id AS serv
 FROM bookings b JOIN clients c ON c.id = b.client_id
 WHERE b.start_at >= @from AND b.start_at < @to
 ORDER BY b.start_at, b.id;
+
+-- name: enquiriesOfClient
+-- often
+SELECT id, client_id AS clientId, service_id AS serviceId, stage, received_at AS receivedAt,
+  stage_at_json AS stageAtJson, wished_on AS wishedOn, wished_set_at AS wishedSetAt, deadline_on AS deadlineOn,
+  deadline_set_at AS deadlineSetAt
+FROM enquiries WHERE client_id = @clientId ORDER BY received_at, id;
+
+-- name: putEnquiry
+INSERT INTO enquiries (id, client_id, service_id, stage, received_at, stage_at_json, wished_on, wished_set_at,
+  deadline_on, deadline_set_at)
+VALUES (@id, @clientId, @serviceId, @stage, @receivedAt, @stageAtJson, @wishedOn, @wishedSetAt,
+  @deadlineOn, @deadlineSetAt)
+ON CONFLICT (id) DO UPDATE SET service_id = excluded.service_id, stage = excluded.stage,
+  stage_at_json = excluded.stage_at_json, wished_on = excluded.wished_on, wished_set_at = excluded.wished_set_at,
+  deadline_on = excluded.deadline_on, deadline_set_at = excluded.deadline_set_at;
+
+-- name: invoicesOfClient
+-- often
+SELECT id, client_id AS clientId, booking_id AS bookingId, issued_at AS issuedAt, due_on AS dueOn,
+  due_set_at AS dueSetAt, paid_at AS paidAt, amount_cents AS amountCents
+FROM invoices WHERE client_id = @clientId ORDER BY issued_at, id;
+
+-- name: putInvoice
+INSERT INTO invoices (id, client_id, booking_id, issued_at, due_on, due_set_at, paid_at, amount_cents)
+VALUES (@id, @clientId, @bookingId, @issuedAt, @dueOn, @dueSetAt, @paidAt, @amountCents)
+ON CONFLICT (id) DO UPDATE SET due_on = excluded.due_on, due_set_at = excluded.due_set_at,
+  paid_at = excluded.paid_at, amount_cents = excluded.amount_cents;
+
+-- name: happeningsOfClient
+-- often
+SELECT kind, name, at FROM happenings WHERE client_id = @clientId ORDER BY at, rowid;
+
+-- name: addHappening
+INSERT INTO happenings (client_id, kind, name, at) VALUES (@clientId, @kind, @name, @at);

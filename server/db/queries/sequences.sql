@@ -12,19 +12,21 @@ ON CONFLICT (id) DO UPDATE SET state = excluded.state, stopped_at = excluded.sto
   stopped_reason = excluded.stopped_reason;
 
 -- name: appendEvent
-INSERT INTO events (id, at, kind, client_id, booking_id, send_id, person_id, sentence)
-VALUES (@id, @at, @kind, @clientId, @bookingId, @sendId, @personId, @sentence);
+INSERT INTO events (id, at, kind, client_id, subject_kind, subject_id, name, send_id, person_id, sentence)
+VALUES (@id, @at, @kind, @clientId, @subjectKind, @subjectId, @name, @sendId, @personId, @sentence);
 
 -- name: eventsOfClient
 -- often
-SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.booking_id AS bookingId, e.send_id AS sendId,
+SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKind,
+  e.subject_id AS subjectId, e.name, e.send_id AS sendId,
   e.person_id AS personId, e.sentence, p.name AS personName
 FROM events e LEFT JOIN people p ON p.id = e.person_id
 WHERE e.client_id = @clientId ORDER BY e.at DESC, e.rowid DESC;
 
 -- name: eventsOfBooking
 -- often
-SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.booking_id AS bookingId, e.send_id AS sendId,
+SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKind,
+  e.subject_id AS subjectId, e.name, e.send_id AS sendId,
   e.person_id AS personId, e.sentence, p.name AS personName
 FROM events e LEFT JOIN people p ON p.id = e.person_id
-WHERE e.booking_id = @bookingId ORDER BY e.at DESC, e.rowid DESC;
+WHERE e.subject_id = @bookingId ORDER BY e.at DESC, e.rowid DESC;

@@ -9,7 +9,7 @@ ON CONFLICT (key) DO UPDATE SET value = excluded.value;
 SELECT name, zone, postal_address AS postalAddress, phone, sender_name AS senderName,
   sender_address AS senderAddress, sending_hours_json AS sendingHoursJson, office_hours_json AS officeHoursJson,
   holiday_country AS holidayCountry, holiday_subdivision AS holidaySubdivision,
-  completes_after_hours AS completesAfterHours, leap_day AS leapDay,
+  completes_after_hours AS completesAfterHours, settle_minutes AS settleMinutes, leap_day AS leapDay,
   promotional_per_day AS promotionalPerDay, promotional_gap_hours AS promotionalGapHours,
   move_threshold_minutes AS moveThresholdMinutes,
   is_sending_on AS isSendingOn
@@ -17,17 +17,17 @@ FROM business WHERE only = 1;
 
 -- name: writeBusiness
 INSERT INTO business (only, name, zone, postal_address, phone, sender_name, sender_address, sending_hours_json,
-  office_hours_json, holiday_country, holiday_subdivision, completes_after_hours, leap_day,
+  office_hours_json, holiday_country, holiday_subdivision, completes_after_hours, settle_minutes, leap_day,
   promotional_per_day, promotional_gap_hours, move_threshold_minutes, is_sending_on)
 VALUES (1, @name, @zone, @postalAddress, @phone, @senderName, @senderAddress, @sendingHoursJson,
-  @officeHoursJson, @holidayCountry, @holidaySubdivision, @completesAfterHours, @leapDay,
+  @officeHoursJson, @holidayCountry, @holidaySubdivision, @completesAfterHours, @settleMinutes, @leapDay,
   @promotionalPerDay, @promotionalGapHours, @moveThresholdMinutes, 1)
 ON CONFLICT (only) DO UPDATE SET name = excluded.name, zone = excluded.zone,
   postal_address = excluded.postal_address, phone = excluded.phone, sender_name = excluded.sender_name,
   sender_address = excluded.sender_address, sending_hours_json = excluded.sending_hours_json,
   office_hours_json = excluded.office_hours_json, holiday_country = excluded.holiday_country,
   holiday_subdivision = excluded.holiday_subdivision, completes_after_hours = excluded.completes_after_hours,
-  leap_day = excluded.leap_day, promotional_per_day = excluded.promotional_per_day,
+  settle_minutes = excluded.settle_minutes, leap_day = excluded.leap_day, promotional_per_day = excluded.promotional_per_day,
   promotional_gap_hours = excluded.promotional_gap_hours, move_threshold_minutes = excluded.move_threshold_minutes;
 
 -- name: setSendingOn
@@ -104,4 +104,5 @@ DELETE FROM due_moments WHERE kind = @kind AND key = @key;
 
 -- name: earliestDueMoment
 -- often
-SELECT kind, key, at FROM due_moments WHERE at <= @until ORDER BY at, kind, key LIMIT 1;
+-- At one instant settle times end before bookings complete: by kind, backwards.
+SELECT kind, key, at FROM due_moments WHERE at <= @until ORDER BY at, kind DESC, key LIMIT 1;

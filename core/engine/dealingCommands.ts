@@ -1,0 +1,89 @@
+import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
+import { done, refused, type Result } from '../model/problem.ts'
+import type { Slice } from '../planning/slice.ts'
+import { appendEvent, type EngineContext } from './context.ts'
+import type { Effect } from './effects.ts'
+import { conclude } from './react.ts'
+
+type Decided = Result<readonly Effect[]>
+
+/** What a client did, as a fact and as an event. */
+export function happened(clientId: string, happening: Happening, context: EngineContext): readonly Effect[] {
+  const { kind, name } = happening
+  const sentence = name === '' ? `${kind}.` : `${kind}: ${name}.`
+  return [
+    { kind: 'add happening', clientId, happening },
+    appendEvent(context, kind, { clientId, name }, sentence),
+  ]
+}
+
+/** A client answered, opened, followed, filled in, signed, got a tag or joined a list. */
+export function recordHappening(
+  slice: Slice,
+  kind: Happening['kind'],
+  name: string,
+  context: EngineContext,
+): Decided {
+  const { client } = slice.facts
+  return done(conclude(slice, happened(client.id, { kind, name, at: context.now }, context), context))
+}
+
+/** An enquiry came in and stands in its first stage. */
+export function receiveEnquiry(slice: Slice, enquiry: Enquiry, context: EngineContext): Decided {
+  const about = { clientId: enquiry.clientId, subject: { kind: 'enquiry', id: enquiry.id } } as const
+  const received = appendEvent(context, 'enquiry received', about, 'Enquiry received.')
+  const entered = appendEvent(
+    context,
+    'enquiry stage entered',
+    { ...about, name: enquiry.stage },
+    `Enquiry in “${enquiry.stage}”.`,
+  )
+  return done(conclude(slice, [{ kind: 'put enquiry', enquiry }, received, entered], context))
+}
+
+/** An enquiry enters another stage. Entering the one it is in does nothing. */
+export function enterStage(slice: Slice, enquiryId: string, stage: string, context: EngineContext): Decided {
+  const enquiry = slice.facts.enquiries.find(({ id }) => id === enquiryId)
+  if (!enquiry) return refused('not found', 'There is no such enquiry.')
+  if (enquiry.stage === stage) return done([])
+  const moved: Enquiry = { ...enquiry, stage, stageAt: { ...enquiry.stageAt, [stage]: context.now } }
+  const about = {
+    clientId: enquiry.clientId,
+    subject: { kind: 'enquiry', id: enquiryId },
+    name: stage,
+  } as const
+  const entered = appendEvent(context, 'enquiry stage entered', about, `Enquiry in “${stage}”.`)
+  return done(conclude(slice, [{ kind: 'put enquiry', enquiry: moved }, entered], context))
+}
+
+function aboutInvoice({ id, clientId }: Invoice) {
+  return { clientId, subject: { kind: 'invoice', id } } as const
+}
+
+export function issueInvoice(slice: Slice, invoice: Invoice, context: EngineContext): Decided {
+  const issued = appendEvent(context, 'invoice issued', aboutInvoice(invoice), 'Invoice issued.')
+  return done(conclude(slice, [{ kind: 'put invoice', invoice }, issued], context))
+}
+
+/** An invoice gets another due date, or loses it. */
+export function setDueDate(
+  slice: Slice,
+  invoiceId: string,
+  dueOn: string | null,
+  context: EngineContext,
+): Decided {
+  const invoice = slice.facts.invoices.find(({ id }) => id === invoiceId)
+  if (!invoice) return refused('not found', 'There is no such invoice.')
+  const changed: Invoice = { ...invoice, dueOn, dueSetAt: context.now }
+  const event = appendEvent(context, 'invoice changed', aboutInvoice(invoice), `Due: ${dueOn ?? 'no date'}.`)
+  return done(conclude(slice, [{ kind: 'put invoice', invoice: changed }, event], context))
+}
+
+export function payInvoice(slice: Slice, invoiceId: string, context: EngineContext): Decided {
+  const invoice = slice.facts.invoices.find(({ id }) => id === invoiceId)
+  if (!invoice) return refused('not found', 'There is no such invoice.')
+  if (invoice.paidAt !== null) return refused('not allowed now', 'This invoice has been paid already.')
+  const paid = appendEvent(context, 'invoice paid', aboutInvoice(invoice), 'Invoice paid.')
+  const put: Effect = { kind: 'put invoice', invoice: { ...invoice, paidAt: context.now } }
+  return done(conclude(slice, [put, paid], context))
+}

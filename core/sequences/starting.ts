@@ -1,0 +1,81 @@
+import { evaluate, type ConditionFacts } from '../conditions/evaluate.ts'
+import type { Run, Sequence, StartEvent, StartRule, StopRule, Subject } from '../model/sequence.ts'
+import { writtenLengthMs } from './span.ts'
+
+/** Something that happened, as far as starting and stopping runs goes. */
+export interface Trigger {
+  readonly on: StartEvent | StopRule['on']
+  /** Which stage, tag, list or form; empty where there is only one kind. */
+  readonly name: string
+  readonly at: number
+  readonly clientId: string
+  /** Null: it is about the client. */
+  readonly subject: Subject | null
+}
+
+/** What a run would work for that a trigger starts. */
+export function subjectOfTrigger({ subject, clientId }: Trigger): Subject {
+  return subject ?? { kind: 'client', id: clientId }
+}
+
+const isNamed = (wanted: string | null, name: string) => wanted === null || wanted === name
+
+/** Why a trigger starts no run of a sequence; null: it starts one. */
+export type NoStart =
+  'not live' | 'before going live' | 'another event' | 'another service' | 'condition' | 'has run'
+
+function mayStartAgain(
+  { again }: StartRule,
+  sequence: Sequence,
+  trigger: Trigger,
+  runs: readonly Run[],
+): boolean {
+  const earlier = runs.filter((run) => run.sequenceId === sequence.id)
+  switch (again.kind) {
+    case 'once per client':
+      return earlier.length === 0
+    case 'once per subject': {
+      const { kind, id } = subjectOfTrigger(trigger)
+      return !earlier.some(({ subject }) => subject.kind === kind && subject.id === id)
+    }
+    case 'every time': {
+      const gapMs = again.gap === null ? 0 : writtenLengthMs(again.gap)
+      return earlier.every(({ startedAt }) => trigger.at - startedAt >= gapMs)
+    }
+  }
+}
+
+/** Whether a trigger starts a run of a sequence. Only acts strictly after going live do. */
+export function whyNotStarted(
+  sequence: Sequence,
+  start: StartRule,
+  trigger: Trigger,
+  serviceId: string | null,
+  runs: readonly Run[],
+  facts: ConditionFacts,
+): NoStart | null {
+  if (sequence.state !== 'live' || sequence.liveSince === null) return 'not live'
+  if (start.on !== trigger.on || !isNamed(start.name, trigger.name)) return 'another event'
+  if (trigger.at <= sequence.liveSince) return 'before going live'
+  if (start.serviceIds.length > 0 && (serviceId === null || !start.serviceIds.includes(serviceId)))
+    return 'another service'
+  if (start.onlyIf !== null && !evaluate(start.onlyIf, facts).holds) return 'condition'
+  return mayStartAgain(start, sequence, trigger, runs) ? null : 'has run'
+}
+
+const clientWide: readonly StopRule['on'][] = [
+  'answered',
+  'form received',
+  'signed',
+  'tag added',
+  'list joined',
+  'booked',
+]
+
+/** Whether a trigger ends a run: it happened to the run's subject, or the client did it. */
+export function isStoppedBy(run: Run, stop: StopRule, trigger: Trigger): boolean {
+  const isBooking = trigger.on === 'booking requested' || trigger.on === 'booking confirmed'
+  if (stop.on === 'booked') return isBooking && trigger.subject?.id !== run.subject.id
+  if (stop.on !== trigger.on || !isNamed(stop.name, trigger.name)) return false
+  return clientWide.includes(stop.on) || trigger.subject?.id === run.subject.id
+}
