@@ -106,6 +106,7 @@ export function makeBooking(
   input: MakeBookingInput,
   seatsTaken: SeatsTaken,
   context: EngineContext,
+  sessions: Booking['sessions'] = [],
 ): Result<readonly Effect[]> {
   const { settings, facts } = slice
   const service = settings.services.find((one) => one.id === input.serviceId && one.isActive)
@@ -123,7 +124,7 @@ export function makeBooking(
     startAt: localInstant(settings, service, input.startLocal),
     endAt: localInstant(settings, service, input.endLocal),
     partySize: input.partySize,
-    sessions: [],
+    sessions,
     madeAt: context.now,
     statusAt: { [input.status]: context.now },
     timesSetAt: context.now,

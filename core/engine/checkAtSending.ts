@@ -8,7 +8,7 @@ import { emailAddress } from '../model/values.ts'
 import { anchorKey, anchorValues } from '../planning/anchors.ts'
 import { conditionFacts } from '../planning/repeat.ts'
 import { runFacts, type RunFacts } from '../planning/runFacts.ts'
-import { placeZone, serviceOf, versionOf, type Slice } from '../planning/slice.ts'
+import { serviceOf, versionOf, type Slice } from '../planning/slice.ts'
 
 /** A message ready to be put on the wire. */
 export interface OutgoingMessage {
@@ -86,21 +86,20 @@ export function checkAtSending(send: Send, slice: Slice, now: number): Verdict {
   const contact = facts.client.contacts.find((one) => one.id === send.contactId)
   const booking = of?.booking ?? null
   const letter = settings.letters.find((one) => one.id === send.letterId)
-  if (!contact || !booking || !letter)
-    return stop('blocked', 'gone', 'Its contact, booking or letter is gone.')
+  if (!of || !contact || !letter) return stop('blocked', 'gone', 'Its contact or letter is gone.')
   if (!emailAddress.safeParse(contact.email).success || contact.email === null) {
     return stop('blocked', 'no address', 'There is no usable e-mail address to send it to.')
   }
-  const service = serviceOf(settings, booking.serviceId)
+  const serviceId = booking?.serviceId ?? of.enquiry?.serviceId ?? null
   const mergeFacts: MergeFacts = {
     business: settings.business,
     client: facts.client,
     contact,
     booking,
-    service,
+    service: serviceId === null ? null : serviceOf(settings, serviceId),
     personInCharge:
-      settings.people.find((one) => one.id === booking.personInChargeId && one.isActive) ?? null,
-    zone: placeZone(settings, service),
+      settings.people.find((one) => one.id === booking?.personInChargeId && one.isActive) ?? null,
+    zone: of.zone,
     sendingAt: now,
   }
   const merged = mergeLetter(letter, mergeFacts)

@@ -1,7 +1,7 @@
 import type { Booking } from '../model/booking.ts'
 import type { Enquiry, Invoice } from '../model/dealings.ts'
 import type { Event } from '../model/event.ts'
-import { startEvent, type Run, type Sequence } from '../model/sequence.ts'
+import { startEvent, type Run, type Sequence, type SequenceVersion } from '../model/sequence.ts'
 import { planClient } from '../planning/planClient.ts'
 import { reconcile } from '../planning/reconcile.ts'
 import { versionOf, type ClientFacts, type Settings, type Slice } from '../planning/slice.ts'
@@ -141,6 +141,20 @@ export function replan(slice: Slice, context: EngineContext): readonly Effect[] 
       send,
     }))
   })
+}
+
+/** Whether something in a sequence is planned only once something else has ended. */
+function hangsTogether(version: SequenceVersion): boolean {
+  return version.steps.some(
+    ({ timing, repeat }) => repeat !== null || timing.kind === 'after previous' || timing.kind === 'yearly',
+  )
+}
+
+/** What follows once a message has gone or will not go: the steps and occurrences that waited for it are planned. */
+export function afterOutcome(sendId: string, slice: Slice, context: EngineContext): readonly Effect[] {
+  const send = slice.facts.sends.find(({ id }) => id === sendId)
+  const isAwaited = send && hangsTogether(versionOf(slice.settings, send.sequenceId, send.sequenceVersion))
+  return isAwaited ? replan(slice, context) : []
 }
 
 /**

@@ -7,12 +7,14 @@ import type { Slice } from '../planning/slice.ts'
 import { hourMs } from '../time/calendar.ts'
 import { appendEvent, type EngineContext } from './context.ts'
 import type { Effect } from './effects.ts'
+import { conclude } from './react.ts'
 
 /** What a person can decide about a message that is in trouble or on its way. */
-export const sendDecision = z.enum(['send now', 'skip', 'it went'])
+export const sendDecision = z.enum(['approve', 'send now', 'skip', 'it went'])
 export type SendDecision = z.infer<typeof sendDecision>
 
 const decisions: Readonly<Record<SendDecision, { state: SendState; event: EventKind; words: string }>> = {
+  approve: { state: 'approved', event: 'message approved', words: 'A person approved it.' },
   'send now': { state: 'ready', event: 'message taken up again', words: 'A person sends it now.' },
   skip: { state: 'skipped', event: 'message skipped', words: 'A person left it out.' },
   'it went': { state: 'sent', event: 'message sent', words: 'A person found that it went.' },
@@ -33,7 +35,7 @@ function decided(send: Send, decision: SendDecision, state: SendState, now: numb
     state,
     dueAt: isGoing ? now : send.dueAt,
     sentAt: decision === 'it went' ? send.stateSince : send.sentAt,
-    reason: isGoing ? null : { code: decision, sentence: words },
+    reason: isGoing || decision === 'approve' ? null : { code: decision, sentence: words },
     trace: [...send.trace, line],
     stateSince: now,
   }
@@ -78,7 +80,9 @@ export function decideSend(
   }
   const send = decided({ ...found, address: contact.email }, decision, state, context.now)
   const subject = subjectOf(send)
-  return done([{ kind: 'put send', send }, appendEvent(context, event, subject, words)])
+  const effects: readonly Effect[] = [{ kind: 'put send', send }, appendEvent(context, event, subject, words)]
+  const hasEnded = decision === 'skip' || decision === 'it went'
+  return done(hasEnded ? conclude({ settings, facts }, effects, context) : effects)
 }
 
 function missed(send: Send, sentence: string, context: EngineContext): readonly Effect[] {

@@ -10,8 +10,9 @@ export interface MergeFacts {
   readonly business: Business
   readonly client: Client
   readonly contact: Contact
-  readonly booking: Booking
-  readonly service: Service
+  /** Null where the message is not about a booking. */
+  readonly booking: Booking | null
+  readonly service: Service | null
   readonly personInCharge: Person | null
   /** Zone of the place: dates and times of the booking are told in it. */
   readonly zone: Zone
@@ -29,18 +30,24 @@ export function dayFromSending(zone: Zone, sendingAt: number, eventAt: number): 
   return `on ${longDate(eventDay)}`
 }
 
+type BookingFacts = MergeFacts & { readonly booking: Booking }
+
+const ofBooking = (value: (facts: BookingFacts) => string) => (facts: MergeFacts) =>
+  facts.booking === null ? '' : value({ ...facts, booking: facts.booking })
+
 const values: Readonly<Record<FieldName, (facts: MergeFacts) => string>> = {
   'contact.firstName': ({ contact }) => contact.firstName,
   'contact.fullName': ({ client, contact }) => fullName(client, contact),
   'client.name': ({ client }) => client.name,
-  'booking.service': ({ service }) => service.name,
-  'booking.place': ({ service }) => service.place,
-  'booking.date': ({ zone, booking }) => longDate(dayAt(zone, booking.startAt)),
-  'booking.time': ({ zone, booking }) => clockTime(zone, booking.startAt),
-  'booking.endTime': ({ zone, booking }) => clockTime(zone, booking.endAt),
-  'booking.partySize': ({ booking }) => String(booking.partySize),
-  'booking.dayFromSending': ({ zone, booking, sendingAt }) =>
+  'booking.service': ({ service }) => service?.name ?? '',
+  'booking.place': ({ service }) => service?.place ?? '',
+  'booking.date': ofBooking(({ zone, booking }) => longDate(dayAt(zone, booking.startAt))),
+  'booking.time': ofBooking(({ zone, booking }) => clockTime(zone, booking.startAt)),
+  'booking.endTime': ofBooking(({ zone, booking }) => clockTime(zone, booking.endAt)),
+  'booking.partySize': ofBooking(({ booking }) => String(booking.partySize)),
+  'booking.dayFromSending': ofBooking(({ zone, booking, sendingAt }) =>
     dayFromSending(zone, sendingAt, booking.startAt),
+  ),
   'person.name': ({ personInCharge, business }) => personInCharge?.name ?? business.name,
   'business.name': ({ business }) => business.name,
   'business.phone': ({ business }) => business.phone,

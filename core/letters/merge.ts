@@ -69,6 +69,7 @@ function mergedSection(
 }
 
 function factRows({ booking, service, zone }: MergeFacts) {
+  if (!booking || !service) return []
   const day = longDate(dayAt(zone, booking.startAt))
   const times = `${clockTime(zone, booking.startAt)} to ${clockTime(zone, booking.endAt)}`
   return [

@@ -65,7 +65,7 @@ function textBlock(block: MergedBlock): string {
     case 'divider':
       return '-'.repeat(40)
     case 'facts': {
-      const width = Math.max(...block.rows.map(({ label }) => label.length))
+      const width = Math.max(0, ...block.rows.map(({ label }) => label.length))
       return block.rows.map(({ label, value }) => `${`${label}:`.padEnd(width + 2)}${value}`).join('\n')
     }
     case 'signature':

@@ -35,6 +35,7 @@ export const eventKind = z.enum([
   'message failed',
   'message in doubt',
   'message missed',
+  'message approved',
   'message skipped',
   'message taken up again',
   'sending held back',

@@ -1,6 +1,7 @@
 import { completeBooking, endSettling } from '../engine/bookingCommands.ts'
 import { checkAtSending, type OutgoingMessage } from '../engine/checkAtSending.ts'
 import type { EngineContext } from '../engine/context.ts'
+import { afterOutcome } from '../engine/react.ts'
 import { withEffects, type DueMoment, type Effect } from '../engine/effects.ts'
 import type { Client } from '../model/client.ts'
 import type { Event } from '../model/event.ts'
@@ -60,7 +61,7 @@ function earliestMoment({ moments }: State, until: number): DueMoment | undefine
   return moments.filter(({ at }) => at <= until).sort(byMomentOrder)[0]
 }
 
-function sendOne(state: State, settings: Settings, send: Send) {
+function sendOne(state: State, settings: Settings, send: Send, context: EngineContext) {
   const verdict = checkAtSending(send, { settings, facts: state.facts }, state.now)
   if (!verdict.goes && verdict.state === null) {
     apply(state, [{ kind: 'put send', send: { ...send, dueAt: verdict.waitsUntil } }])
@@ -71,6 +72,7 @@ function sendOne(state: State, settings: Settings, send: Send) {
     : { ...send, state: verdict.state, reason: verdict.reason, stateSince: state.now }
   if (verdict.goes) state.outbox.push(verdict.message)
   apply(state, [{ kind: 'put send', send: next }])
+  apply(state, afterOutcome(send.id, { settings, facts: state.facts }, context))
 }
 
 export function createWorld(settings: Settings, client: Client, startsAt: number): World {
@@ -109,7 +111,7 @@ export function createWorld(settings: Settings, client: Client, startsAt: number
           apply(state, handle(slice(), moment.key, context()))
         } else if (send?.dueAt != null) {
           state.now = Math.max(state.now, send.dueAt)
-          sendOne(state, settings, send)
+          sendOne(state, settings, send, context())
         } else break
       }
       state.now = Math.max(state.now, to)

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { appendEvent } from '#core/engine/context.ts'
 import { checkAtSending, type OutgoingMessage } from '#core/engine/checkAtSending.ts'
+import { afterOutcome } from '#core/engine/react.ts'
 import { subjectOf } from '#core/engine/sendCommands.ts'
 import type { EventKind } from '#core/model/event.ts'
 import type { Reason, Send, SendState } from '#core/model/send.ts'
@@ -9,6 +10,7 @@ import { appendEvent as storeEvent } from '../db/eventStore.ts'
 import { readSend } from '../db/sendStore.ts'
 import { composeMessage } from '../mail/compose.ts'
 import type { Outcome, SmtpSender } from '../mail/smtpSender.ts'
+import { applyEffects } from './applyEffects.ts'
 import { backOffMs, mostAttempts } from './backOff.ts'
 import type { Office } from './office.ts'
 
@@ -79,6 +81,12 @@ function outcomeSettled(send: Send, outcome: Outcome, now: number): Settled {
   }
 }
 
+/** Steps that waited for this message are planned in the same transaction. */
+function planWhatWaited(office: Office, { id, clientId }: Send) {
+  const slice = office.sliceOf(clientId)
+  if (slice) applyEffects(office.store.statements, afterOutcome(id, slice, office.context(null)))
+}
+
 function settle(office: Office, { send, token }: Pick<Claimed, 'send' | 'token'>, settled: Settled) {
   const { store, clock, changes } = office
   store.transaction(() => {
@@ -92,6 +100,7 @@ function settle(office: Office, { send, token }: Pick<Claimed, 'send' | 'token'>
       stateSince: clock.now(),
     })
     if (rows === 0) return
+    planWhatWaited(office, send)
     if (settled.answer !== undefined) {
       store.statements.run('storeAnswer', { sendId: send.id, answer: settled.answer })
     }

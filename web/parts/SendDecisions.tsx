@@ -7,6 +7,7 @@ import { Problem } from './Problem.tsx'
 import table from './timetable.module.css'
 
 const possible: Partial<Record<SendState, readonly SendDecision[]>> = {
+  waiting: ['approve', 'send now', 'skip'],
   ready: ['skip'],
   missed: ['send now', 'skip'],
   failed: ['send now', 'skip'],
@@ -15,6 +16,7 @@ const possible: Partial<Record<SendState, readonly SendDecision[]>> = {
 }
 
 const words: Readonly<Record<SendDecision, string>> = {
+  approve: 'Approve it',
   'send now': 'Send it now',
   skip: 'Skip it',
   'it went': 'It went, no second one',

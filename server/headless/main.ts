@@ -1,0 +1,57 @@
+import { readFileSync } from 'node:fs'
+import { z } from 'zod'
+import { bundle, rehearsalBundle, type Bundle, type RehearsalBundle } from '#core/rehearsal/bundle.ts'
+import { BundleFault, playBundle, type BundleOutside } from '#core/rehearsal/playBundle.ts'
+import { report } from '#core/rehearsal/report.ts'
+import { realZones } from '#core/time/realZones.ts'
+import { holidaysOf } from '../engine/holidays.ts'
+
+/*
+ * Planning without server and database: `main.ts plan FILE.json` and `main.ts rehearse FILE.json` print a report as
+ * JSON. A bundle at fault is answered with path and reason and exit code 2.
+ */
+
+const outside: BundleOutside = {
+  zones: realZones,
+  holidaysOf: (country, subdivision) => {
+    const nameOf = holidaysOf({ country, subdivision })
+    return (day) => nameOf(day) !== null
+  },
+}
+
+function refuse(lines: readonly string[]): never {
+  process.stderr.write(`${lines.join('\n')}\n`)
+  process.exit(2)
+}
+
+function readJson(file: string): unknown {
+  try {
+    return JSON.parse(readFileSync(file, 'utf8'))
+  } catch (fault) {
+    refuse([`${file}: ${fault instanceof SyntaxError ? 'This is not JSON.' : 'This file cannot be read.'}`])
+  }
+}
+
+function checked<Schema extends z.ZodType>(schema: Schema, value: unknown): z.output<Schema> {
+  const parsed = schema.safeParse(value)
+  if (parsed.success) return parsed.data
+  refuse(parsed.error.issues.map(({ path, message }) => `${path.join('.') || '(the bundle)'}: ${message}`))
+}
+
+const plan = (read: Bundle) => playBundle(read, [], read.now, outside)
+const rehearse = ({ script, until, ...read }: RehearsalBundle) => playBundle(read, script, until, outside)
+
+function run(mode: string | undefined, file: string | undefined) {
+  if ((mode !== 'plan' && mode !== 'rehearse') || file === undefined)
+    refuse(['Say plan FILE.json or rehearse FILE.json.'])
+  const value = readJson(file)
+  const played = mode === 'plan' ? plan(checked(bundle, value)) : rehearse(checked(rehearsalBundle, value))
+  process.stdout.write(`${JSON.stringify(report(played.settings, played.worlds, played.until), null, 2)}\n`)
+}
+
+try {
+  run(process.argv[2], process.argv[3])
+} catch (fault) {
+  if (!(fault instanceof BundleFault)) throw fault
+  refuse([`${fault.path}: ${fault.message}`])
+}
