@@ -1,0 +1,135 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals'
+import fc from 'fast-check'
+import { cancelBooking, makeBooking, moveBooking } from '#core/engine/bookingCommands.ts'
+import { decideSend } from '#core/engine/sendCommands.ts'
+import { send, type Send } from '#core/model/send.ts'
+import { createWorld, type World } from '#core/rehearsal/world.ts'
+import { hourMs, minuteMs } from '#core/time/calendar.ts'
+import { readClientFacts } from '../db/clientStore.ts'
+import { call, clientInput, testFolder, writeExampleBusiness } from '../testing/seed.ts'
+import { openOffice, type RunningOffice } from './runningOffice.ts'
+
+/*
+ * One engine, two shells: the same random scripts drive the server's store and post office, and the world in memory.
+ * Every send, time and trace must be the same.
+ */
+
+let running: RunningOffice
+
+beforeAll(async () => {
+  running = await openOffice({
+    folder: testFolder(),
+    isDemo: true,
+    smtpUrl: null,
+    onFault: (fault) => {
+      throw fault
+    },
+  })
+  const { store, settings } = running.office
+  store.transaction(() => writeExampleBusiness(store.statements))
+  settings.forget()
+})
+
+afterAll(() => running.end())
+
+const act = fc.oneof(
+  fc.record({
+    kind: fc.constant('move' as const),
+    inDays: fc.integer({ min: 1, max: 12 }),
+    hour: fc.integer({ min: 5, max: 21 }),
+  }),
+  fc.record({ kind: fc.constant('wait' as const), minutes: fc.integer({ min: 1, max: 3 * 1440 }) }),
+  fc.record({ kind: fc.constant('cancel' as const) }),
+  fc.record({ kind: fc.constant('skip' as const) }),
+)
+type Step = { kind: string; inDays?: number; hour?: number; minutes?: number }
+
+const pad = (part: number) => String(part).padStart(2, '0')
+
+function timesIn(now: number, days: number, hour: number) {
+  const date = new Date(now + days * 24 * hourMs).toISOString().slice(0, 10)
+  return { startLocal: `${date}T${pad(hour)}:30`, endLocal: `${date}T${pad(hour + 2)}:30` }
+}
+
+/** What must be the same in both shells: everything but ids made by chance and the number of attempts. */
+function comparable(sends: readonly Send[]) {
+  const anywhere = {
+    id: 'sd_x',
+    runId: 'ru_x',
+    messageId: '',
+    contactId: 'ct_x',
+    clientId: 'cl_x',
+    attempts: 0,
+  }
+  const subject = { kind: 'booking', id: 'bk_x' }
+  // Read through the schema, so that the order of the keys is one and the same.
+  return sends.map((one) => JSON.stringify(send.parse({ ...one, ...anywhere, subject }))).sort()
+}
+
+async function playBoth(
+  steps: readonly Step[],
+  name: string,
+): Promise<{ server: string[]; memory: string[] }> {
+  const { office, commands, pump } = running
+  const { statements } = office.store
+  const added = commands.addClient(call('addClient'), clientInput(name, `${name}@mail.example`))
+  if (!added.ok) throw new Error(added.problem.sentence)
+  const facts = () => {
+    const found = readClientFacts(statements, added.value.id)
+    if (!found) throw new Error('no client')
+    return found
+  }
+  const world: World = createWorld(office.settings.required(), facts().client, office.clock.now())
+  const book = {
+    clientId: added.value.id,
+    serviceId: 'sv_lesson',
+    ...timesIn(office.clock.now(), 6, 10),
+    partySize: 1,
+    status: 'confirmed' as const,
+    personInChargeId: null,
+  }
+  commands.makeBooking(call('makeBooking'), book)
+  world.carryOut(makeBooking(world.slice(), book, () => 0, world.context()))
+  await pump.advance(office.clock.now())
+  world.advance(world.now())
+  for (const step of steps) {
+    const mine = facts().bookings[0]
+    const theirs = world.facts().bookings[0]
+    if (!mine || !theirs) throw new Error('no booking')
+    if (step.kind === 'wait') {
+      const to = office.clock.now() + (step.minutes ?? 1) * minuteMs
+      await pump.advance(to)
+      world.advance(to)
+    } else if (step.kind === 'cancel') {
+      commands.cancelBooking(call('cancelBooking'), mine.id, mine.revision)
+      const result = cancelBooking(world.slice(), theirs.id, theirs.revision, world.context())
+      if (result.ok) world.carryOut(result)
+    } else if (step.kind === 'move') {
+      const times = timesIn(office.clock.now(), step.inDays ?? 1, step.hour ?? 10)
+      commands.moveBooking(call('moveBooking'), mine.id, mine.revision, times)
+      const result = moveBooking(world.slice(), theirs.id, theirs.revision, times, () => 0, world.context())
+      if (result.ok) world.carryOut(result)
+    } else {
+      const open = facts().sends.find(({ state }) => state === 'ready')
+      const same = world.facts().sends.find(({ state }) => state === 'ready')
+      if (!open || !same) continue
+      commands.decideSend(call('decideSend'), open.id, 'skip')
+      world.carryOut(decideSend(world.slice(), same.id, 'skip', world.context()))
+    }
+    await pump.advance(office.clock.now())
+    world.advance(world.now())
+  }
+  return { server: comparable(facts().sends), memory: comparable(world.facts().sends) }
+}
+
+test('the same scripts give the same sends, times and traces', async () => {
+  let count = 0
+  const numRuns = process.env['VORFREUDE_FULL'] === 'yes' ? 150 : 25
+  await fc.assert(
+    fc.asyncProperty(fc.array(act, { minLength: 1, maxLength: 8 }), async (steps) => {
+      const { server, memory } = await playBoth(steps, `client${(count += 1)}`)
+      expect(server).toEqual(memory)
+    }),
+    { numRuns },
+  )
+}, 300_000)

@@ -1,0 +1,108 @@
+import { spawnSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { describe, expect, test } from '@jest/globals'
+import { formatSchemas } from './schemas.ts'
+
+interface Sent {
+  readonly key: { readonly stepId: string }
+  readonly state: string
+  readonly due: { readonly iso: string; readonly epochMs: number } | null
+  readonly sent: { readonly iso: string } | null
+  readonly reason: { readonly code: string } | null
+}
+
+function headless(...words: string[]) {
+  const { status, stdout, stderr } = spawnSync(
+    'node',
+    ['--import', 'tsx', 'server/headless/main.ts', ...words],
+    {
+      encoding: 'utf8',
+    },
+  )
+  return { status, stdout, stderr }
+}
+
+function sends(...words: string[]): readonly Sent[] {
+  const { status, stdout } = headless(...words)
+  expect(status).toBe(0)
+  return (JSON.parse(stdout) as { sends: Sent[] }).sends
+}
+
+function refusedFile(content: string) {
+  const file = join(mkdtempSync(join(tmpdir(), 'vorfreude-')), 'bundle.json')
+  writeFileSync(file, content)
+  return headless('plan', file)
+}
+
+const example = (name: string) => `docs/formats/examples/${name}.json`
+
+describe('the documented examples', () => {
+  test('a flight: the plan, with what stands alone and why', () => {
+    const planned = sends('plan', example('flight')).map(({ key, state, due }) => [
+      key.stepId,
+      state,
+      due?.iso ?? null,
+    ])
+    expect(planned).toEqual([
+      ['st_booked', 'sent', '2026-05-14T07:40:00+02:00'],
+      ['st_wear', 'ready', '2026-05-20T18:00:00+02:00'],
+      ['st_call', 'ready', '2026-05-22T18:00:00+02:00'],
+      ['st_three', 'dropped', null],
+      ['st_pictures', 'ready', '2026-05-25T10:00:00+02:00'],
+    ])
+  })
+
+  test('the flight moved: the old plan is void, what went is due again where the step says so', () => {
+    const went = sends('rehearse', example('flight-moved'))
+      .filter(({ state }) => state === 'sent')
+      .map(({ key, sent }) => [key.stepId, sent?.iso])
+    expect(went).toEqual([
+      ['st_booked', '2026-05-14T07:40:00+02:00'],
+      ['st_wear', '2026-05-20T18:00:00+02:00'],
+      ['st_moved', '2026-05-21T10:02:00+02:00'],
+      ['st_call', '2026-05-29T18:00:00+02:00'],
+      ['st_pictures', '2026-06-01T10:00:00+02:00'],
+    ])
+  })
+
+  test('an enquiry from another zone: business hours over a holiday, approval, an answer that stops the ladder', () => {
+    const all = sends('rehearse', example('enquiry'))
+    expect(all.map(({ key, state, sent }) => [key.stepId, state, sent?.iso ?? null])).toEqual([
+      ['st_answer', 'sent', '2026-05-13T18:20:00+02:00'],
+      ['st_offer', 'sent', '2026-05-19T14:00:00+02:00'],
+      ['st_ask', 'sent', '2026-05-22T14:00:00+02:00'],
+      ['st_farewell', 'cancelled', null],
+    ])
+  })
+})
+
+describe('a wrong bundle is answered with path and reason and exit code 2', () => {
+  test('a file that is not there or is no JSON', () => {
+    expect(headless('plan', 'nowhere.json')).toMatchObject({
+      status: 2,
+      stderr: 'nowhere.json: This file cannot be read.\n',
+    })
+    expect(refusedFile('{"format": ').stderr).toMatch('This is not JSON.')
+    expect(headless('sing').status).toBe(2)
+  })
+
+  test('an unknown field, a missing one, a zone that does not exist', () => {
+    const good = JSON.parse(readFileSync(example('flight'), 'utf8')) as { business: object }
+    const unknown = refusedFile(JSON.stringify({ ...good, weather: 'fine' }))
+    expect(unknown).toMatchObject({ status: 2 })
+    expect(unknown.stderr).toMatch('weather')
+    expect(refusedFile(JSON.stringify({ ...good, now: undefined })).stderr).toMatch(/^now: /)
+    const nowhere = refusedFile(
+      JSON.stringify({ ...good, business: { ...good.business, zone: 'Middle-earth/Shire' } }),
+    )
+    expect(nowhere.stderr).toBe('business.zone: There is no time zone named Middle-earth/Shire.\n')
+  })
+})
+
+test('the JSON Schemas in docs/formats are those of the code', () => {
+  for (const [name, text] of Object.entries(formatSchemas())) {
+    expect(readFileSync(`docs/formats/${name}`, 'utf8')).toBe(text)
+  }
+})
