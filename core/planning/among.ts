@@ -2,7 +2,7 @@ import type { Send, SendState } from '../model/send.ts'
 import type { Timing } from '../model/sequence.ts'
 import { hourMs } from '../time/calendar.ts'
 import { latenessRule } from './lateness.ts'
-import type { PlannedSend } from './planRun.ts'
+import type { PlannedSend } from './planStep.ts'
 
 /*
  * Rules that look at several planned sends of one client at once: none may fire a burst, and two reminders of one
@@ -66,6 +66,7 @@ function replaced(
  * wanted before one that has gone already.
  */
 export function withoutBursts(all: readonly PlannedSend[], sends: readonly Send[]): readonly PlannedSend[] {
+  if (!all.some(wasLate)) return all
   const drops = new Map<PlannedSend, PlannedSend>()
   const key = ({ run, contact, step }: PlannedSend) =>
     [run.id, contact.id, step.purpose, anchorName(step.timing)].join('|')
@@ -104,6 +105,7 @@ export function withoutTwins(all: readonly PlannedSend[], sends: readonly Send[]
   const reminders = all.filter(({ step, dueAt, run }) => {
     return step.purpose === 'reminder' && dueAt !== null && run.subject.kind === 'booking'
   })
+  if (reminders.length < 2) return all
   for (const group of grouped(reminders, ({ run, contact }) => `${run.subject.id}|${contact.id}`)) {
     const fromTheEvent = group.toSorted(
       (one, other) => (other.dueAt ?? 0) - (one.dueAt ?? 0) || byWanted(other, one),

@@ -2,7 +2,7 @@ import type { Send, SendState } from '../model/send.ts'
 import { dayMs, hourMs } from '../time/calendar.ts'
 import { firstOpenFrom, openSearchDays } from '../time/openTimes.ts'
 import { dayAt, instantAt } from '../time/zones.ts'
-import type { PlannedSend } from './planRun.ts'
+import type { PlannedSend } from './planStep.ts'
 import { inWords } from './runFacts.ts'
 import { sendingTimesFor, type Slice } from './slice.ts'
 

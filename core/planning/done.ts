@@ -1,5 +1,5 @@
 import type { Send, SendState } from '../model/send.ts'
-import type { StepPlan } from './planStep.ts'
+import type { PlannedSend } from './planStep.ts'
 
 /** When a step is done: at a moment, or not yet, with an estimate for showing. */
 export type Done =
@@ -17,7 +17,7 @@ export const hasGone = (send: Send | undefined): boolean =>
  * When one planned send has ended: the moment it went, or if it will not go the later of that decision and its
  * wanted time. What failed, is blocked or in doubt has not ended until a person says so.
  */
-export function endOf(send: Send | undefined, plan: StepPlan, now: number): Done {
+export function endOf(send: Send | undefined, plan: PlannedSend, now: number): Done {
   if (send && hasGone(send)) return { isDone: true, at: send.sentAt ?? send.stateSince }
   const wantedAt = plan.wantedAt ?? send?.wantedAt ?? null
   if (send && endedStates.includes(send.state)) {

@@ -1,9 +1,10 @@
 import { withoutBursts, withoutTwins } from './among.ts'
 import { applyCrowding } from './crowding.ts'
-import { planRun, type PlannedSend } from './planRun.ts'
+import { planRun } from './planRun.ts'
+import type { PlannedSend } from './planStep.ts'
 import type { Slice } from './slice.ts'
 
-export type { PlannedSend } from './planRun.ts'
+export type { PlannedSend } from './planStep.ts'
 
 /** Everything planned for one client, all runs together: rules 1 to 7. */
 export function planClient(slice: Slice, now: number): readonly PlannedSend[] {

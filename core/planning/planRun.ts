@@ -1,34 +1,26 @@
-import type { Contact } from '../model/client.ts'
-import type { Run, Step } from '../model/sequence.ts'
+import type { Run } from '../model/sequence.ts'
 import { recipientsOf } from '../sequences/recipients.ts'
 import { latestOf, type Done } from './done.ts'
-import type { StepPlan } from './planStep.ts'
+import type { PlannedSend } from './planStep.ts'
 import { occurrences, repeatEnd } from './repeat.ts'
-import { runFacts, type StepFacts } from './runFacts.ts'
+import { runFacts, stepFacts, type StepFacts } from './runFacts.ts'
 import { versionOf, type Slice } from './slice.ts'
 import { firstOccurrences } from './stepTimes.ts'
-
-/** One message that a run wants to send, as the present facts have it. */
-export interface PlannedSend extends StepPlan {
-  readonly run: Run
-  readonly step: Step
-  readonly contact: Contact
-}
 
 interface StepOutcome {
   readonly planned: readonly PlannedSend[]
   readonly done: Done
 }
 
-function planStepFor(facts: StepFacts, contact: Contact, previous: Done, now: number): StepOutcome {
-  const { step, run } = facts
+function planStepFor(facts: StepFacts, previous: Done, now: number): StepOutcome {
+  const { step, run, contact } = facts
   const own = facts.facts.sends.filter(
     (send) => send.runId === run.id && send.stepId === step.id && send.contactId === contact.id,
   )
   const firsts = firstOccurrences({ facts, previous, end: repeatEnd(step.repeat, facts), own, now })
   const all = firsts.map((first) => occurrences(first, facts, own, now))
   return {
-    planned: all.flatMap(({ plans }) => plans.map((plan) => ({ ...plan, run, step, contact }))),
+    planned: all.flatMap(({ plans }) => plans),
     done: latestOf(
       all.map(({ done }) => done),
       previous,
@@ -46,7 +38,7 @@ export function planRun(run: Run, slice: Slice, now: number): readonly PlannedSe
   let previous: Done = { isDone: true, at: run.startedAt }
   return versionOf(slice.settings, run.sequenceId, run.version).steps.flatMap((step) => {
     const outcomes = recipientsOf(of.client, step.recipients).map((contact) =>
-      planStepFor({ ...of, step }, contact, previous, now),
+      planStepFor(stepFacts(of, step, contact), previous, now),
     )
     previous = latestOf(
       outcomes.map(({ done }) => done),

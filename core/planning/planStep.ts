@@ -1,4 +1,6 @@
+import type { Contact } from '../model/client.ts'
 import type { Reason, TraceLine } from '../model/send.ts'
+import type { Run, Step } from '../model/sequence.ts'
 import { boundsOf } from './bounds.ts'
 import type { AnchorValue } from './anchors.ts'
 import { applyLateness } from './lateness.ts'
@@ -7,8 +9,11 @@ import type { Moment } from './moment.ts'
 import type { StepFacts } from './runFacts.ts'
 import { applySendingHours } from './sendingHours.ts'
 
-/** What the rules of time make of one step: when it goes, why it does not, or what it still waits for. */
-export interface StepPlan {
+/** One message that a run wants to send, and what the rules of time make of it: when it goes, why it does not, or what it still waits for. */
+export interface PlannedSend {
+  readonly run: Run
+  readonly step: Step
+  readonly contact: Contact
   readonly anchorValue: string
   readonly occurrence: number
   /** Null while it waits for something unknown. */
@@ -40,17 +45,21 @@ export interface StepStart {
  * Rules 4 to 6 on a wanted time, each applied once. They depend on the facts alone: planning again from the same
  * facts gives the same plan, however much time has passed.
  */
-export function planWanted(wanted: Moment, start: StepStart, facts: StepFacts): StepPlan {
+export function planWanted(wanted: Moment, start: StepStart, facts: StepFacts): PlannedSend {
   const { anchorValue, occurrence } = start
   const bounds = boundsOf(facts, start.value, wanted.at, start)
   const open = applySendingHours(wanted, facts, occurrence > 0 && facts.step.repeat !== null)
   const led = applyLead(open, bounds, facts)
   const final = applyLateness(led, wanted.at, bounds, facts)
   return {
+    run: facts.run,
+    step: facts.step,
+    contact: facts.contact,
     anchorValue,
     occurrence,
     wantedAt: wanted.at,
-    ...bounds,
+    notBefore: bounds.notBefore,
+    notAfter: bounds.notAfter,
     dueAt: final.dropped ? null : final.at,
     dropped: final.dropped,
     awaits: null,
@@ -61,12 +70,16 @@ export function planWanted(wanted: Moment, start: StepStart, facts: StepFacts): 
 
 /** A step whose moment is not known yet: it is expected, and says what it waits for. */
 export function planAwaited(
+  { run, step, contact }: StepFacts,
   occurrence: number,
   code: string,
   sentence: string,
   estimateAt: number | null,
-): StepPlan {
+): PlannedSend {
   return {
+    run,
+    step,
+    contact,
     anchorValue: '',
     occurrence,
     wantedAt: null,

@@ -2,7 +2,7 @@ import { plannableStates, voidableStates, type Reason, type Send, type SendState
 import type { Run } from '../model/sequence.ts'
 import { rulesOf } from '../sequences/purposes.ts'
 import { minuteMs } from '../time/calendar.ts'
-import type { PlannedSend } from './planRun.ts'
+import type { PlannedSend } from './planStep.ts'
 
 export interface ReconcileContext {
   readonly now: number

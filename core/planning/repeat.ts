@@ -8,7 +8,7 @@ import { dayAt, instantAt, wallAt } from '../time/zones.ts'
 import { anchorValues } from './anchors.ts'
 import { endOfDay } from './bounds.ts'
 import { endOf, hasGone, type Done } from './done.ts'
-import { planWanted, type StepPlan, type StepStart } from './planStep.ts'
+import { planWanted, type PlannedSend, type StepStart } from './planStep.ts'
 import { inWords, type RunFacts, type StepFacts } from './runFacts.ts'
 import { wantedAt } from './wanted.ts'
 
@@ -36,19 +36,19 @@ function laterEnd(end: StepStart['end'], { step, booking }: StepFacts): StepStar
 }
 
 interface Last {
-  readonly plan: StepPlan
+  readonly plan: PlannedSend
   readonly doneAt: number
   /** The day it went, or was wanted. */
   readonly day: EpochDay
 }
 
 /** The day the next one counts from: the wanted day, or the day it went where that is another. */
-function dayOfLast({ zone }: StepFacts, send: Send | undefined, plan: StepPlan): EpochDay {
+function dayOfLast({ zone }: StepFacts, send: Send | undefined, plan: PlannedSend): EpochDay {
   const went = send?.sentAt ?? null
   return dayAt(zone, went ?? plan.wantedAt ?? 0)
 }
 
-function nextMonthly(facts: StepFacts, every: Span, first: StepPlan, last: Last): EpochDay {
+function nextMonthly(facts: StepFacts, every: Span, first: PlannedSend, last: Last): EpochDay {
   const firstDay = dayAt(facts.zone, first.wantedAt ?? 0)
   const months = every.amount * (every.unit === 'years' ? 12 : 1)
   const doneDay = dayAt(facts.zone, last.doneAt)
@@ -58,7 +58,7 @@ function nextMonthly(facts: StepFacts, every: Span, first: StepPlan, last: Last)
   return day
 }
 
-function nextWanted(facts: StepFacts, { every }: Repeat, first: StepPlan, last: Last): number | null {
+function nextWanted(facts: StepFacts, { every }: Repeat, first: PlannedSend, last: Last): number | null {
   const { zone, officeHours, step } = facts
   const { amount, unit } = every
   if (unit === 'minutes' || unit === 'hours' || unit === 'business hours') {
@@ -78,20 +78,20 @@ function nextWanted(facts: StepFacts, { every }: Repeat, first: StepPlan, last: 
  * once the condition holds, the maximum is reached or the end has passed.
  */
 export function occurrences(
-  first: StepPlan,
+  first: PlannedSend,
   facts: StepFacts,
   own: readonly Send[],
   now: number,
-): { readonly plans: readonly StepPlan[]; readonly done: Done } {
+): { readonly plans: readonly PlannedSend[]; readonly done: Done } {
   const { repeat } = facts.step
-  const stored = (plan: StepPlan) =>
+  const stored = (plan: PlannedSend) =>
     own.find((send) => send.occurrence === plan.occurrence && send.anchorValue === plan.anchorValue)
   if (repeat === null) return { plans: [first], done: endOf(stored(first), first, now) }
   const isOver =
     repeat.untilCondition !== null && evaluate(repeat.untilCondition, conditionFacts(facts, now)).holds
   const end = laterEnd(repeatEnd(repeat, facts), facts)
-  const plans: StepPlan[] = []
-  let plan: StepPlan | null = first
+  const plans: PlannedSend[] = []
+  let plan: PlannedSend | null = first
   let doneAt = facts.run.startedAt
   while (plan !== null) {
     const send = stored(plan)
@@ -110,12 +110,12 @@ export function occurrences(
 }
 
 function following(
-  first: StepPlan,
+  first: PlannedSend,
   last: Last,
   repeat: Repeat,
   end: StepStart['end'],
   facts: StepFacts,
-): StepPlan | null {
+): PlannedSend | null {
   const at = nextWanted(facts, repeat, first, last)
   if (at === null || (end !== null && at > end.at)) return null
   const sentence = `Again ${spanWords(repeat.every)} after the last one: ${inWords(facts, at)}.`

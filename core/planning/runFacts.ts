@@ -1,5 +1,5 @@
 import type { Booking } from '../model/booking.ts'
-import type { Client } from '../model/client.ts'
+import type { Client, Contact } from '../model/client.ts'
 import type { Enquiry, Invoice } from '../model/dealings.ts'
 import type { Run, Step } from '../model/sequence.ts'
 import type { OpenTimes } from '../time/openTimes.ts'
@@ -33,9 +33,29 @@ export interface RunFacts {
   readonly officeHours: OpenTimes
 }
 
-/** One step of a run with all that the rules of time need to plan it. */
+/** One step of a run for one recipient, with all that the rules of time need to plan it. */
 export interface StepFacts extends RunFacts {
   readonly step: Step
+  readonly contact: Contact
+}
+
+/** The facts of one step. Written out field by field: this runs for every message planned, and copying is slow. */
+export function stepFacts(of: RunFacts, step: Step, contact: Contact): StepFacts {
+  return {
+    run: of.run,
+    settings: of.settings,
+    facts: of.facts,
+    client: of.client,
+    booking: of.booking,
+    enquiry: of.enquiry,
+    invoice: of.invoice,
+    zone: of.zone,
+    clientZone: of.clientZone,
+    sendingHours: of.sendingHours,
+    officeHours: of.officeHours,
+    step,
+    contact,
+  }
 }
 
 /** The facts of a run, or null where its subject is gone. */

@@ -6,7 +6,7 @@ import { dayAt, instantAt } from '../time/zones.ts'
 import { nextYearlyDay, yearlyDay } from '../time/yearly.ts'
 import { anchorKey, anchorValues, anchorWords } from './anchors.ts'
 import { endOf, type Done } from './done.ts'
-import { planAwaited, planWanted, type StepPlan, type StepStart } from './planStep.ts'
+import { planAwaited, planWanted, type PlannedSend, type StepStart } from './planStep.ts'
 import { inWords, type StepFacts } from './runFacts.ts'
 import { wantedAfter, wantedAt, wantedByOffset } from './wanted.ts'
 
@@ -24,16 +24,16 @@ export interface StepContext {
 
 const startless = { value: null, anchorValue: '', occurrence: 0 } as const
 
-function atOnce({ facts, end }: StepContext): StepPlan {
+function atOnce({ facts, end }: StepContext): PlannedSend {
   const { startedAt } = facts.run
   const wanted = wantedAt(startedAt, 'at once', `At once: the sequence started ${inWords(facts, startedAt)}.`)
   return planWanted(wanted, { ...startless, since: startedAt, end }, facts)
 }
 
-function byOffset(timing: OffsetTiming, { facts, end }: StepContext): StepPlan[] {
+function byOffset(timing: OffsetTiming, { facts, end }: StepContext): PlannedSend[] {
   const values = anchorValues(timing.anchor, facts)
   if (values.length === 0) {
-    return [planAwaited(0, 'no value yet', `Waits for ${anchorWords(timing.anchor)}.`, null)]
+    return [planAwaited(facts, 0, 'no value yet', `Waits for ${anchorWords(timing.anchor)}.`, null)]
   }
   return values.map((value) => {
     const start = { value, anchorValue: anchorKey(value), occurrence: value.session, since: 0, end }
@@ -41,26 +41,30 @@ function byOffset(timing: OffsetTiming, { facts, end }: StepContext): StepPlan[]
   })
 }
 
-function afterPrevious(timing: Extract<Timing, { kind: 'after previous' }>, context: StepContext): StepPlan {
+function afterPrevious(
+  timing: Extract<Timing, { kind: 'after previous' }>,
+  context: StepContext,
+): PlannedSend {
   const { facts, previous, end } = context
   if (!previous.isDone) {
     const estimate = previous.estimateAt === null ? null : wantedAfter(timing, previous.estimateAt, facts)
-    return planAwaited(0, 'previous step', 'Waits until the step before is done.', estimate)
+    return planAwaited(facts, 0, 'previous step', 'Waits until the step before is done.', estimate)
   }
   const doneAt = Math.max(previous.at, facts.run.startedAt)
   const at = wantedAfter(timing, doneAt, facts)
-  if (at === null) return planAwaited(0, 'no open moment', 'There are no office hours to count in.', null)
+  if (at === null)
+    return planAwaited(facts, 0, 'no open moment', 'There are no office hours to count in.', null)
   const time = timing.atTime === null ? '' : `, at ${timing.atTime}`
   const sentence = `${spanWords(timing)} after the step before was done (${inWords(facts, doneAt)})${time}: ${inWords(facts, at)}.`
   return planWanted(wantedAt(at, 'after previous', sentence), { ...startless, since: doneAt, end }, facts)
 }
 
 /** The first occurrence that is not before the run's start, then the following year once one has ended. */
-function yearly(timing: Extract<Timing, { kind: 'yearly' }>, context: StepContext): StepPlan {
+function yearly(timing: Extract<Timing, { kind: 'yearly' }>, context: StepContext): PlannedSend {
   const { facts, own, now } = context
   const { client, clientZone, run, settings } = facts
   const named = client.namedDates.find(({ label }) => label === timing.label)
-  if (!named) return planAwaited(0, 'no value yet', `Waits for the date “${timing.label}”.`, null)
+  if (!named) return planAwaited(facts, 0, 'no value yet', `Waits for the date “${timing.label}”.`, null)
   const { leapDay } = settings.business
   let day = nextYearlyDay(named.monthDay, dayAt(clientZone, run.startedAt), leapDay)
   for (;;) {
@@ -78,7 +82,7 @@ function yearly(timing: Extract<Timing, { kind: 'yearly' }>, context: StepContex
 }
 
 /** The plans of a step without its repeats: one, or one for each session of a booking. */
-export function firstOccurrences(context: StepContext): readonly StepPlan[] {
+export function firstOccurrences(context: StepContext): readonly PlannedSend[] {
   const { timing } = context.facts.step
   switch (timing.kind) {
     case 'at once':

@@ -1,7 +1,15 @@
 import { describe, expect, test } from '@jest/globals'
 import type { CalendarUnit } from '../model/sequence.ts'
 import { addCalendar, addExact, addToDay } from './arithmetic.ts'
-import { addMonths, epochDayOf, isoDateOf, minuteOfDay, timeOfDayOf, weekdayOf } from './calendar.ts'
+import {
+  addMonths,
+  epochDayOf,
+  isoDateOf,
+  minuteOfDay,
+  timeOfDayOf,
+  weekdayOf,
+  yearMonthDayOf,
+} from './calendar.ts'
 import { clockTime, dateAndTime, isoWithOffset, longDate, shortDate } from './format.ts'
 import { exampleSettings } from '../rehearsal/exampleBusiness.ts'
 import { calendarsOf } from '../planning/slice.ts'
@@ -37,6 +45,14 @@ describe('dates', () => {
     expect(weekdayOf(0)).toBe(4)
     expect(weekdayOf(epochDayOf('2000-01-01'))).toBe(6)
     expect(weekdayOf(epochDayOf('1969-12-28'))).toBe(7)
+  })
+
+  test('year, month and day agree with the host over four thousand years', () => {
+    for (let day = epochDayOf('0400-01-01'); day < epochDayOf('4400-01-01'); day += 97) {
+      const host = new Date(day * 86_400_000)
+      const expected = { year: host.getUTCFullYear(), month: host.getUTCMonth() + 1, day: host.getUTCDate() }
+      expect(yearMonthDayOf(day)).toEqual(expected)
+    }
   })
 
   test('a month later clamps to the last day of the month', () => {

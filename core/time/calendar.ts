@@ -35,9 +35,26 @@ export interface YearMonthDay {
   readonly day: number
 }
 
+/**
+ * Year, month and day of an epoch day, in whole numbers: years counted from 1 March, so that a leap day comes last
+ * (the algorithm known as civil_from_days, from memory).
+ */
 export function yearMonthDayOf(day: EpochDay): YearMonthDay {
-  const date = new Date(day * dayMs)
-  return { year: date.getUTCFullYear(), month: date.getUTCMonth() + 1, day: date.getUTCDate() }
+  const shifted = day + 719_468
+  const era = Math.floor(shifted / 146_097)
+  const dayOfEra = shifted - era * 146_097
+  const yearOfEra = Math.floor(
+    (dayOfEra -
+      Math.floor(dayOfEra / 1460) +
+      Math.floor(dayOfEra / 36_524) -
+      Math.floor(dayOfEra / 146_096)) /
+      365,
+  )
+  const dayOfYear = dayOfEra - (365 * yearOfEra + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100))
+  const marchMonth = Math.floor((5 * dayOfYear + 2) / 153)
+  const month = marchMonth < 10 ? marchMonth + 3 : marchMonth - 9
+  const year = yearOfEra + era * 400 + (month <= 2 ? 1 : 0)
+  return { year, month, day: dayOfYear - Math.floor((153 * marchMonth + 2) / 5) + 1 }
 }
 
 function epochDayFrom({ year, month, day }: YearMonthDay): EpochDay {
