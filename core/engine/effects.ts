@@ -8,7 +8,7 @@ import type { ClientFacts } from '../planning/slice.ts'
 
 /** A moment at which the engine is to be asked again, named so that setting it twice is setting it once. */
 export interface DueMoment {
-  readonly kind: 'booking completes' | 'settle ends'
+  readonly kind: 'booking completes' | 'settle ends' | 'goes stale'
   readonly key: string
   readonly at: number
 }

@@ -2,6 +2,8 @@ import type { Booking } from '../model/booking.ts'
 import type { Enquiry, Invoice } from '../model/dealings.ts'
 import type { Event } from '../model/event.ts'
 import { startEvent, type Run, type Sequence, type SequenceVersion } from '../model/sequence.ts'
+import type { Send } from '../model/send.ts'
+import { lastChanceOf } from '../planning/lastChance.ts'
 import { planClient } from '../planning/planClient.ts'
 import { reconcile } from '../planning/reconcile.ts'
 import { versionOf, type ClientFacts, type Settings, type Slice } from '../planning/slice.ts'
@@ -34,7 +36,8 @@ interface About {
   readonly invoice: Invoice | null
 }
 
-function aboutOf({ subject }: Trigger, { bookings, enquiries, invoices }: ClientFacts): About {
+/** What a trigger is about, as far as the client's facts know it. */
+export function aboutOf({ subject }: Trigger, { bookings, enquiries, invoices }: ClientFacts): About {
   const invoice = subject?.kind === 'invoice' ? invoices.find(({ id }) => id === subject.id) : undefined
   const bookingId = subject?.kind === 'booking' ? subject.id : invoice?.bookingId
   return {
@@ -124,6 +127,14 @@ function stoppedRuns(
     })
 }
 
+/** What waits for a person goes stale once its last chance has passed. */
+function staleMoment(send: Send, slice: Slice): readonly Effect[] {
+  const lastChance = send.state === 'waiting' ? lastChanceOf(send, slice) : null
+  return lastChance === null
+    ? []
+    : [{ kind: 'set due moment', moment: { kind: 'goes stale', key: send.id, at: lastChance + 1 } }]
+}
+
 /** Brings the outbox of one client up to the present facts. */
 export function replan(slice: Slice, context: EngineContext): readonly Effect[] {
   const { settings, facts } = slice
@@ -136,10 +147,10 @@ export function replan(slice: Slice, context: EngineContext): readonly Effect[] 
   const planned = planClient(slice, context.now)
   return facts.runs.flatMap((run) => {
     const own = planned.filter((one) => one.run.id === run.id)
-    return reconcile(run, own, facts.sends, reconcileContext).map((send): Effect => ({
-      kind: 'put send',
-      send,
-    }))
+    return reconcile(run, own, facts.sends, reconcileContext).flatMap((send) => [
+      { kind: 'put send', send } as const,
+      ...staleMoment(send, slice),
+    ])
   })
 }
 

@@ -3,6 +3,7 @@ import type { EventKind } from '../model/event.ts'
 import { done, refused, type Result } from '../model/problem.ts'
 import { canTurn, type Send, type SendState } from '../model/send.ts'
 import { primaryContact } from '../model/client.ts'
+import { approvedMoment, lastChanceOf } from '../planning/lastChance.ts'
 import type { Slice } from '../planning/slice.ts'
 import { hourMs } from '../time/calendar.ts'
 import { appendEvent, type EngineContext } from './context.ts'
@@ -78,11 +79,35 @@ export function decideSend(
   if (decision === 'send now' && contact.email === null) {
     return refused('not allowed now', 'There is still no e-mail address to send it to.')
   }
-  const send = decided({ ...found, address: contact.email }, decision, state, context.now)
+  const dueAt = decision === 'approve' ? approvedMoment(found, { settings, facts }, context.now) : found.dueAt
+  if (decision === 'approve' && dueAt === null) {
+    return refused('not allowed now', 'Its last chance has passed: approved now it would come too late.')
+  }
+  const send = decided({ ...found, dueAt, address: contact.email }, decision, state, context.now)
   const subject = subjectOf(send)
   const effects: readonly Effect[] = [{ kind: 'put send', send }, appendEvent(context, event, subject, words)]
   const hasEnded = decision === 'skip' || decision === 'it went'
   return done(hasEnded ? conclude({ settings, facts }, effects, context) : effects)
+}
+
+/** A message that was not approved before its last chance: never sent late, shown in Trouble. */
+export function goStale(slice: Slice, sendId: string, context: EngineContext): readonly Effect[] {
+  const cleared: Effect = { kind: 'clear due moment', moment: { kind: 'goes stale', key: sendId } }
+  const send = slice.facts.sends.find(({ id }) => id === sendId)
+  if (send?.state !== 'waiting') return [cleared]
+  const lastChance = lastChanceOf(send, slice)
+  if (lastChance !== null && lastChance >= context.now) {
+    return [{ kind: 'set due moment', moment: { kind: 'goes stale', key: sendId, at: lastChance + 1 } }]
+  }
+  const sentence = 'It was not approved before its last chance.'
+  const stale: Send = {
+    ...send,
+    state: 'stale',
+    reason: { code: 'stale', sentence },
+    stateSince: context.now,
+  }
+  const event = appendEvent(context, 'message stale', subjectOf(send), sentence)
+  return conclude(slice, [{ kind: 'put send', send: stale }, cleared, event], context)
 }
 
 function missed(send: Send, sentence: string, context: EngineContext): readonly Effect[] {

@@ -36,6 +36,7 @@ export const eventKind = z.enum([
   'message in doubt',
   'message missed',
   'message approved',
+  'message stale',
   'message skipped',
   'message taken up again',
   'sending held back',

@@ -281,6 +281,21 @@ describe('approval', () => {
     expect(went(play([careful], approved, '2026-05-25T10:00'))).toEqual([['eve', '2026-05-19T18:00']])
   })
 
+  test('not approved before its last chance it is stale, and never sent late', () => {
+    const result = play([careful], [book('2026-05-14T08:00')], '2026-05-25T10:00')
+    expect(result.sends[0]).toMatchObject({
+      state: 'stale',
+      reason: { sentence: 'It was not approved before its last chance.' },
+    })
+    const late = [book('2026-05-14T08:00'), decide('2026-05-20T09:30', 'approve')]
+    expect(() => play([careful], late, '2026-05-25T10:00')).toThrow('There is no open message')
+  })
+
+  test('approved after its planned time it goes at the next open moment up to its bound', () => {
+    const evening = [book('2026-05-14T08:00'), decide('2026-05-19T21:00', 'approve')]
+    expect(went(play([careful], evening, '2026-05-25T10:00'))).toEqual([['eve', '2026-05-20T08:00']])
+  })
+
   test('a condition that no longer holds skips the message, and says which', () => {
     const only = { onlyIf: { field: 'client.tag', comparison: 'is', value: 'family' } }
     const result = play(

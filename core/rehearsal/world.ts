@@ -1,6 +1,6 @@
-import { completeBooking, endSettling } from '../engine/bookingCommands.ts'
 import { checkAtSending, type OutgoingMessage } from '../engine/checkAtSending.ts'
 import type { EngineContext } from '../engine/context.ts'
+import { dueMomentOrder, handleDueMoment } from '../engine/dueMoments.ts'
 import { afterOutcome } from '../engine/react.ts'
 import { withEffects, type DueMoment, type Effect } from '../engine/effects.ts'
 import type { Client } from '../model/client.ts'
@@ -53,9 +53,10 @@ function earliestSend({ facts }: State, until: number): Send | undefined {
     .sort(bySendOrder)[0]
 }
 
-/** At one instant settle times end before bookings complete. */
 const byMomentOrder = (one: DueMoment, other: DueMoment) =>
-  one.at - other.at || (one.kind > other.kind ? -1 : one.kind < other.kind ? 1 : one.key < other.key ? -1 : 1)
+  one.at - other.at ||
+  dueMomentOrder.indexOf(one.kind) - dueMomentOrder.indexOf(other.kind) ||
+  (one.key < other.key ? -1 : 1)
 
 function earliestMoment({ moments }: State, until: number): DueMoment | undefined {
   return moments.filter(({ at }) => at <= until).sort(byMomentOrder)[0]
@@ -107,8 +108,7 @@ export function createWorld(settings: Settings, client: Client, startsAt: number
         const send = settings.isSendingOn ? earliestSend(state, to) : undefined
         if (moment && (send?.dueAt == null || moment.at <= send.dueAt)) {
           state.now = Math.max(state.now, moment.at)
-          const handle = moment.kind === 'settle ends' ? endSettling : completeBooking
-          apply(state, handle(slice(), moment.key, context()))
+          apply(state, handleDueMoment(moment, slice(), context()))
         } else if (send?.dueAt != null) {
           state.now = Math.max(state.now, send.dueAt)
           sendOne(state, settings, send, context())

@@ -1,6 +1,7 @@
-import { completeBooking, endSettling } from '#core/engine/bookingCommands.ts'
+import { handleDueMoment } from '#core/engine/dueMoments.ts'
 import type { DueMoment } from '#core/engine/effects.ts'
 import { readBooking } from '../db/clientStore.ts'
+import { readSend } from '../db/sendStore.ts'
 import type { Dispatcher } from './dispatcher.ts'
 import type { Office } from './office.ts'
 
@@ -42,15 +43,19 @@ function earliest(
   return typeof sendAt === 'number' && sendAt <= until ? { at: sendAt, kind: 'sends', key: '' } : null
 }
 
-function handleMoment(office: Office, kind: DueMoment['kind'], bookingId: string) {
-  const booking = readBooking(office.store.statements, bookingId)
-  const slice = booking && office.sliceOf(booking.clientId)
-  if (!slice) {
-    office.apply([{ kind: 'clear due moment', moment: { kind, key: bookingId } }])
-    return
-  }
-  const handle = kind === 'settle ends' ? endSettling : completeBooking
-  office.apply(handle(slice, bookingId, office.context(null)))
+/** Whose moment it is: a booking's client, or that of a message. */
+function clientOf({ store }: Office, { kind, key }: Pick<DueMoment, 'kind' | 'key'>): string | undefined {
+  return kind === 'goes stale'
+    ? readSend(store.statements, key)?.clientId
+    : readBooking(store.statements, key)?.clientId
+}
+
+function handleMoment(office: Office, moment: Pick<DueMoment, 'kind' | 'key'>) {
+  const clientId = clientOf(office, moment)
+  const slice = clientId === undefined ? null : office.sliceOf(clientId)
+  office.apply(
+    slice ? handleDueMoment(moment, slice, office.context(null)) : [{ kind: 'clear due moment', moment }],
+  )
 }
 
 export function createPump(office: Office, dispatcher: Dispatcher, onFault: PumpFault): Pump {
@@ -69,7 +74,7 @@ export function createPump(office: Office, dispatcher: Dispatcher, onFault: Pump
         clock.reach(next.at)
         changes.publish(['clock'])
       }
-      if (next.kind !== 'sends') handleMoment(office, next.kind, next.key)
+      if (next.kind !== 'sends') handleMoment(office, { kind: next.kind, key: next.key })
       else await dispatcher.sendDue()
     }
     clock.reach(to)

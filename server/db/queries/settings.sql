@@ -104,5 +104,5 @@ DELETE FROM due_moments WHERE kind = @kind AND key = @key;
 
 -- name: earliestDueMoment
 -- often
--- At one instant settle times end before bookings complete: by kind, backwards.
+-- At one instant settle times end first, then messages go stale, then bookings complete: by kind, backwards.
 SELECT kind, key, at FROM due_moments WHERE at <= @until ORDER BY at, kind DESC, key LIMIT 1;

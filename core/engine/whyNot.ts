@@ -1,0 +1,108 @@
+import { evaluate, testWords } from '../conditions/evaluate.ts'
+import type { Comparison, Test } from '../model/condition.ts'
+import type { Sequence } from '../model/sequence.ts'
+import type { Slice } from '../planning/slice.ts'
+import { serviceOf, versionOf } from '../planning/slice.ts'
+import { whyNotStarted, type Trigger } from '../sequences/starting.ts'
+import { dateAndTime } from '../time/format.ts'
+import { aboutOf } from './react.ts'
+
+/** The first thing that keeps a sequence from running for somebody, the fact, and the smallest change that would flip it. */
+export interface WhyNot {
+  readonly code: string
+  readonly sentence: string
+  readonly change: string
+}
+
+const opposite: Readonly<Record<Comparison, string>> = {
+  is: 'would have to be',
+  'is not': 'must not be',
+  'is one of': 'would have to be one of',
+  'is none of': 'must be none of',
+  'is at least': 'would have to be at least',
+  'is at most': 'would have to be at most',
+}
+
+function changeFor({ field, comparison, value }: Test): string {
+  return `${field} ${opposite[comparison]} ${Array.isArray(value) ? value.join(', ') : String(value)}.`
+}
+
+function conditionReason(sequence: Sequence, trigger: Trigger, slice: Slice): WhyNot {
+  const { settings, facts } = slice
+  const { start } = versionOf(settings, sequence.id, sequence.currentVersion)
+  const { client, bookings, happenings } = facts
+  const asked = {
+    now: trigger.at,
+    runStartedAt: trigger.at,
+    client,
+    ...aboutOf(trigger, facts),
+    bookings,
+    happenings,
+  }
+  const answer = start.onlyIf === null ? null : evaluate(start.onlyIf, asked)
+  const because = answer && !answer.holds ? answer.because : null
+  return because && answer && !answer.holds
+    ? { code: 'condition', sentence: testWords(because, answer.fact), change: changeFor(because) }
+    : {
+        code: 'condition',
+        sentence: 'Its condition does not hold.',
+        change: 'One of its parts would have to hold.',
+      }
+}
+
+/** Why a sequence has no run that began with something that happened; null: nothing is in the way. */
+export function whyNoRun(sequence: Sequence, trigger: Trigger, slice: Slice): WhyNot | null {
+  const { settings, facts } = slice
+  const { start } = versionOf(settings, sequence.id, sequence.currentVersion)
+  const about = aboutOf(trigger, facts)
+  const { client, bookings, happenings, runs } = facts
+  const asked = { now: trigger.at, runStartedAt: trigger.at, client, ...about, bookings, happenings }
+  const serviceId = about.booking?.serviceId ?? about.enquiry?.serviceId ?? null
+  const code = whyNotStarted(sequence, start, trigger, serviceId, runs, asked)
+  const zone = settings.zones.zone(settings.business.zone)
+  const when = dateAndTime(zone, trigger.at)
+  switch (code) {
+    case null:
+      return null
+    case 'not live':
+      return {
+        code,
+        sentence: `“${sequence.name}” is ${sequence.state}.`,
+        change: 'It would have to be live.',
+      }
+    case 'another event': {
+      const wanted = start.name === null ? start.on : `${start.on}: ${start.name}`
+      return {
+        code,
+        sentence: `It starts on “${wanted}”; this was “${trigger.on}”.`,
+        change: `“${wanted}” would have to happen.`,
+      }
+    }
+    case 'before going live':
+      return {
+        code,
+        sentence: `It happened ${when}, not after the sequence went live (${dateAndTime(zone, sequence.liveSince ?? 0)}).`,
+        change: 'Include it by hand, or let it happen again.',
+      }
+    case 'another service': {
+      const names = start.serviceIds.map((id) => serviceOf(settings, id).name).join(', ')
+      const own = serviceId === null ? 'none' : serviceOf(settings, serviceId).name
+      return {
+        code,
+        sentence: `It is for ${names}; the service is ${own}.`,
+        change: `The service would have to be one of ${names}.`,
+      }
+    }
+    case 'condition':
+      return conditionReason(sequence, trigger, slice)
+    case 'has run':
+      return {
+        code,
+        sentence: `It has run already and starts ${start.again.kind}.`,
+        change:
+          start.again.kind === 'every time'
+            ? 'More time would have to pass.'
+            : 'It would have to start every time.',
+      }
+  }
+}

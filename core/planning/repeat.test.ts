@@ -1,0 +1,138 @@
+import { describe, expect, test } from '@jest/globals'
+import rrule from 'rrule'
+import type { Send } from '../model/send.ts'
+import type { Run, Span } from '../model/sequence.ts'
+import { at, exampleClient, exampleSettings, exampleStep } from '../rehearsal/exampleBusiness.ts'
+import { clockTime, isoWithOffset } from '../time/format.ts'
+import { realZones } from '../time/realZones.ts'
+import { planClient } from './planClient.ts'
+import type { Settings, Slice } from './slice.ts'
+
+const newYork = realZones.zone('America/New_York')
+const start = at(realZones, 'America/New_York', '1997-09-02 09:00')
+const always = Array.from({ length: 7 }, () => [{ from: '00:00', to: '24:00' as const }])
+
+function settingsOf(every: Span, atMost: number): Settings {
+  const step = exampleStep({
+    id: 'st_again',
+    purpose: 'payment',
+    timing: { kind: 'at once' },
+    repeat: { every, untilCondition: null, untilAnchor: null, atMost },
+  })
+  const settings = exampleSettings(realZones, [step])
+  const sendingHours = { weekly: always, holidays: 'open' as const, closedDates: [] }
+  return { ...settings, business: { ...settings.business, zone: 'America/New_York', sendingHours } }
+}
+
+const run: Run = {
+  id: 'ru_1',
+  sequenceId: 'sq_1',
+  version: 1,
+  clientId: exampleClient.id,
+  subject: { kind: 'client', id: exampleClient.id },
+  state: 'running',
+  startedAt: start,
+  stoppedAt: null,
+  stoppedReason: null,
+}
+
+/** The moments of a repeat of which each goes at its time. */
+function played(every: Span, count: number): number[] {
+  const settings = settingsOf(every, count)
+  const facts = {
+    client: exampleClient,
+    bookings: [],
+    enquiries: [],
+    invoices: [],
+    happenings: [],
+    runs: [run],
+  }
+  let sends: Send[] = []
+  for (;;) {
+    const slice: Slice = { settings, facts: { ...facts, sends } }
+    const next = planClient(slice, start).find(
+      ({ occurrence }) => !sends.some((send) => send.occurrence === occurrence),
+    )
+    if (!next?.dueAt) return sends.map(({ sentAt }) => sentAt ?? 0)
+    const { step, contact, occurrence, anchorValue, wantedAt, notBefore, notAfter, dueAt } = next
+    sends = [
+      ...sends,
+      {
+        id: `sd_${occurrence}`,
+        runId: run.id,
+        sequenceId: 'sq_1',
+        sequenceVersion: 1,
+        stepId: step.id,
+        occurrence,
+        anchorValue,
+        contactId: contact.id,
+        clientId: exampleClient.id,
+        subject: run.subject,
+        letterId: step.letterId,
+        purpose: step.purpose,
+        state: 'sent',
+        wantedAt,
+        notBefore,
+        notAfter,
+        dueAt,
+        trace: [],
+        reason: null,
+        address: contact.email,
+        messageId: 'm',
+        attempts: 1,
+        sentAt: dueAt,
+        stateSince: dueAt,
+      },
+    ]
+  }
+}
+
+const dates = (moments: readonly number[]) =>
+  moments.map((moment) => isoWithOffset(newYork, moment).slice(0, 10))
+
+describe('repeats against RFC 5545 3.8.5.3 (DTSTART;TZID=America/New_York:19970902T090000)', () => {
+  test('daily for 10 occurrences: September 2 to 11', () => {
+    const days = dates(played({ amount: 1, unit: 'days' }, 10))
+    expect([days[0], days.at(-1), days.length]).toEqual(['1997-09-02', '1997-09-11', 10])
+  })
+
+  test('every 10 days, 5 occurrences: September 2, 12, 22, October 2, 12', () => {
+    expect(dates(played({ amount: 10, unit: 'days' }, 5))).toEqual([
+      '1997-09-02',
+      '1997-09-12',
+      '1997-09-22',
+      '1997-10-02',
+      '1997-10-12',
+    ])
+  })
+
+  test('weekly for 10 occurrences, at 09:00 EDT to October 21 and at 09:00 EST from October 28 on', () => {
+    const moments = played({ amount: 1, unit: 'weeks' }, 10)
+    expect(moments.map((moment) => clockTime(newYork, moment))).toEqual(
+      Array.from({ length: 10 }, () => '09:00'),
+    )
+    expect(isoWithOffset(newYork, moments[7] ?? 0)).toBe('1997-10-21T09:00:00-04:00')
+    expect(isoWithOffset(newYork, moments[8] ?? 0)).toBe('1997-10-28T09:00:00-05:00')
+  })
+})
+
+describe('repeats against the rrule library, expanded without a zone', () => {
+  const { RRule } = rrule
+  const cases: readonly (readonly [Span, 'DAILY' | 'WEEKLY' | 'MONTHLY' | 'YEARLY'])[] = [
+    [{ amount: 3, unit: 'days' }, 'DAILY'],
+    [{ amount: 2, unit: 'weeks' }, 'WEEKLY'],
+    [{ amount: 1, unit: 'months' }, 'MONTHLY'],
+    [{ amount: 5, unit: 'months' }, 'MONTHLY'],
+    [{ amount: 1, unit: 'years' }, 'YEARLY'],
+  ]
+  test.each(cases)('%j', (every, freq) => {
+    const rule = new RRule({
+      freq: RRule[freq],
+      interval: every.amount,
+      count: 24,
+      dtstart: new Date(Date.UTC(1997, 8, 2, 9)),
+    })
+    const expected = rule.all().map((date) => date.toISOString().slice(0, 10))
+    expect(dates(played(every, 24))).toEqual(expected)
+  })
+})
