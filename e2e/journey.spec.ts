@@ -46,6 +46,9 @@ test('from a booking to a message in the client’s mailbox', async ({ page }) =
   await page.getByRole('button', { name: 'Move…' }).click()
   await page.getByLabel('Date').fill('Mon 18 May 2026')
   await page.getByLabel('Date').press('Tab')
+  const consequences = page.getByRole('region', { name: 'What it will do' })
+  await expect(consequences.getByText('Nothing has happened yet.')).toBeVisible()
+  await expect(consequences.getByText('Sun 17 May, 18:00')).toBeVisible()
   await page.getByRole('button', { name: 'Move it', exact: true }).click()
   await expect(page.getByRole('button', { name: /Sun 17 May, 18:00 The flight call planned/ })).toBeVisible()
   await expect(
@@ -66,6 +69,9 @@ test('cancelling a booking voids its reminder, with the reason', async ({ page }
     .click()
   await page.getByRole('button', { name: 'Cancel…' }).click()
   await expect(page.getByText('This cannot be taken back.')).toBeVisible()
+  await expect(
+    page.getByRole('region', { name: 'What it will do' }).getByText('dropped').first(),
+  ).toBeVisible()
   await page.getByRole('button', { name: 'Cancel the booking' }).click()
   await expect(page.getByText('– cancelled', { exact: true }).first()).toBeVisible()
   await page.getByRole('button', { name: /The flight call cancelled/ }).click()

@@ -53,6 +53,16 @@ const pictures: readonly Picture[] = [
   },
   { name: 'bookings', show: (page) => page.goto('/bookings/new') },
   { name: 'booking', show: bookingOf('Oona Siltanen') },
+  {
+    name: 'moving',
+    show: async (page) => {
+      await bookingOf('Familie Abendroth')(page)
+      await page.getByRole('button', { name: 'Move…' }).click()
+      await page.getByLabel('Date').fill('Sun 31 May 2026')
+      await page.getByLabel('Date').press('Tab')
+      await page.getByText('moves').first().waitFor()
+    },
+  },
   { name: 'clients', show: (page) => page.goto('/clients') },
   { name: 'client', show: (page) => openFirst(page, '/clients', 'Abendroth') },
   { name: 'mailbox', show: (page) => page.goto('/mailbox/oona%40siltanen.example') },

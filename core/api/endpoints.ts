@@ -11,6 +11,7 @@ import {
   bookingView,
   clientLine,
   clientView,
+  consequence,
   desk,
   mailbox,
   mailView,
@@ -177,6 +178,15 @@ export const endpoints = {
     summary: 'Give a booking another time',
     body: z.object({ ...commandOn, times: moveBookingInput }).strict(),
     answer: changed,
+  }),
+  askAboutBooking: tell({
+    path: '/api/bookings/:id/consequences',
+    summary: 'What an act on a booking would do; nothing is done',
+    body: z.discriminatedUnion('act', [
+      z.object({ act: z.literal('move'), revision: commandOn.revision, times: moveBookingInput }).strict(),
+      z.object({ act: z.enum(['cancel', 'confirm']), revision: commandOn.revision }).strict(),
+    ]),
+    answer: z.object({ consequences: z.array(consequence) }),
   }),
   cancelBooking: tell({
     path: '/api/bookings/:id/cancel',

@@ -110,6 +110,17 @@ export const bookingLine = z.object({
 })
 export type BookingLine = z.infer<typeof bookingLine>
 
+/** What an act would change for one message. */
+export const consequence = z.object({
+  kind: z.enum(['added', 'dropped', 'moved', 'again', 'changed recipient', 'changed text']),
+  letterName: z.string(),
+  purpose,
+  beforeAt: instant.nullable(),
+  afterAt: instant.nullable(),
+  reason: z.string().nullable(),
+})
+export type Consequence = z.infer<typeof consequence>
+
 export const historyLine = event.extend({ personName: z.string().nullable() })
 export type HistoryLine = z.infer<typeof historyLine>
 

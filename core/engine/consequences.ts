@@ -1,6 +1,7 @@
 import { done, type Result } from '../model/problem.ts'
 import { difference, type Change } from '../planning/difference.ts'
 import type { Slice } from '../planning/slice.ts'
+import { endSettling } from './bookingCommands.ts'
 import type { EngineContext } from './context.ts'
 import { withEffects, type Effect } from './effects.ts'
 
@@ -9,6 +10,24 @@ export function consequencesOf(slice: Slice, decided: Result<readonly Effect[]>)
   if (!decided.ok) return decided
   const after = withEffects(slice.facts, decided.value)
   return done(difference(slice.facts.sends, after.sends))
+}
+
+/**
+ * What an act on a booking would bring about, its settle time over: what sequences on the net change would send is
+ * part of the answer.
+ */
+export function consequencesOnBooking(
+  slice: Slice,
+  bookingId: string,
+  decided: Result<readonly Effect[]>,
+  context: EngineContext,
+): Result<readonly Change[]> {
+  if (!decided.ok) return decided
+  const facts = withEffects(slice.facts, decided.value)
+  const until = facts.bookings.find(({ id }) => id === bookingId)?.settling?.until
+  const settled =
+    until === undefined ? [] : endSettling({ ...slice, facts }, bookingId, { ...context, now: until })
+  return consequencesOf(slice, done([...decided.value, ...settled]))
 }
 
 /** A context for asking only: its ids are made up and never stored. */

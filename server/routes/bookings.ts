@@ -4,6 +4,7 @@ import { epochDayOf } from '#core/time/calendar.ts'
 import { instantAt } from '#core/time/zones.ts'
 import { serviceOf, placeZone } from '#core/planning/slice.ts'
 import { readBooking, readClient } from '../db/clientStore.ts'
+import { askAboutBooking } from '../engine/consequences.ts'
 import type { CommandCall } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { bookingLine, historyLines, sendLines } from './lines.ts'
@@ -59,6 +60,9 @@ export function bookingRoutes(router: Router, running: RunningOffice) {
       ),
     ),
   )
+  serve(router, statements, endpoints.askAboutBooking, ({ parameters, body }) => ({
+    consequences: [...valueOf(askAboutBooking(office, parameters.id, body))],
+  }))
   serve(router, statements, endpoints.cancelBooking, ({ parameters, body, personId }) =>
     valueOf(
       commands.cancelBooking(call(body.commandId, personId, 'cancelBooking'), parameters.id, body.revision),

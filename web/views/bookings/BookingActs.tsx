@@ -1,5 +1,5 @@
 import { Button } from '@mantine/core'
-import { useState } from 'react'
+import { useState, type ReactNode } from 'react'
 import type { BookingView } from '#core/api/views.ts'
 import { isoDateOf, minuteMs, timeOfDayOf } from '#core/time/calendar.ts'
 import { wallAt, type Zone } from '#core/time/zones.ts'
@@ -10,6 +10,7 @@ import { Problem } from '../../parts/Problem.tsx'
 import { localTimes, type Times } from '../../parts/times.ts'
 import { TimesFields } from '../../parts/TimesFields.tsx'
 import table from '../../parts/timetable.module.css'
+import { Consequences } from './Consequences.tsx'
 
 function presentTimes({ booking }: BookingView, zone: Zone): Times {
   const start = wallAt(zone, booking.startAt)
@@ -18,20 +19,14 @@ function presentTimes({ booking }: BookingView, zone: Zone): Times {
   return { date: isoDateOf(start.day), start: time(start.msOfDay), end: time(end.msOfDay) }
 }
 
-function plannedWords({ sends }: BookingView): string {
-  const count = sends.filter(({ state }) => state === 'ready' || state === 'blocked').length
-  if (count === 0) return 'No planned message is touched.'
-  return count === 1 ? 'One planned message is touched.' : `${count} planned messages are touched.`
-}
-
 function Move({ view, onClose }: { view: BookingView; onClose: () => void }) {
   const zone = realZones.zone(view.placeZone)
   const [times, setTimes] = useState(presentTimes(view, zone))
   const [errors, setErrors] = useState<Readonly<Record<string, string>>>({})
   const move = useTell('moveBooking', onClose)
   const { id, revision, startAt, endAt } = view.booking
+  const local = localTimes(times)
   const submit = () => {
-    const local = localTimes(times)
     if (!local) {
       setErrors({ startLocal: 'Give a date, a start and an end.' })
       return
@@ -62,10 +57,7 @@ function Move({ view, onClose }: { view: BookingView; onClose: () => void }) {
         durationMinutes={Math.round((endAt - startAt) / minuteMs)}
         errors={{ start: errors['startLocal'], end: errors['endLocal'] }}
       />
-      <p className={table.quiet} style={{ margin: 0 }}>
-        {plannedWords(view)} Those that hang on the start are planned anew; a reminder that has gone goes
-        again.
-      </p>
+      <Consequences bookingId={id} asked={local && { act: 'move', revision, times: local }} />
       <Problem of={move.error} />
       <div className={table.acts}>
         <Button type="submit" loading={move.isPending}>
@@ -85,7 +77,8 @@ function Cancel({ view, onClose }: { view: BookingView; onClose: () => void }) {
   return (
     <div className={table.form} role="group" aria-label="Cancel the booking">
       <h2>Cancel this booking?</h2>
-      <p style={{ margin: 0 }}>{plannedWords(view)} They are cancelled with it. This cannot be taken back.</p>
+      <Consequences bookingId={id} asked={{ act: 'cancel', revision }} />
+      <p style={{ margin: 0 }}>This cannot be taken back.</p>
       <Problem of={cancel.error} />
       <div className={table.acts}>
         <Button
@@ -103,34 +96,37 @@ function Cancel({ view, onClose }: { view: BookingView; onClose: () => void }) {
   )
 }
 
-/** What makes sense to do with a booking at this moment. */
-export function BookingActs({ view }: { view: BookingView }) {
+/** What makes sense to do with a booking at this moment; while something is considered, it stands in place of the facts. */
+export function BookingActs({ view, children }: { view: BookingView; children: ReactNode }) {
   const [doing, setDoing] = useState<'move' | 'cancel' | null>(null)
   const confirm = useTell('confirmBooking')
   const { id, revision, status } = view.booking
   const close = () => setDoing(null)
-  if (status !== 'requested' && status !== 'confirmed') return null
+  if (status !== 'requested' && status !== 'confirmed') return children
   if (doing === 'move') return <Move view={view} onClose={close} />
   if (doing === 'cancel') return <Cancel view={view} onClose={close} />
   return (
-    <div className={table.form}>
-      <Problem of={confirm.error} />
-      <div className={table.acts}>
-        {status === 'requested' && (
-          <Button
-            loading={confirm.isPending}
-            onClick={() => confirm.mutate({ parameters: { id }, body: { revision } })}
-          >
-            Confirm and send the confirmation
+    <>
+      {children}
+      <div className={table.form}>
+        <Problem of={confirm.error} />
+        <div className={table.acts}>
+          {status === 'requested' && (
+            <Button
+              loading={confirm.isPending}
+              onClick={() => confirm.mutate({ parameters: { id }, body: { revision } })}
+            >
+              Confirm and send the confirmation
+            </Button>
+          )}
+          <Button variant="default" onClick={() => setDoing('move')}>
+            Move…
           </Button>
-        )}
-        <Button variant="default" onClick={() => setDoing('move')}>
-          Move…
-        </Button>
-        <Button variant="default" onClick={() => setDoing('cancel')}>
-          Cancel…
-        </Button>
+          <Button variant="default" onClick={() => setDoing('cancel')}>
+            Cancel…
+          </Button>
+        </div>
       </div>
-    </div>
+    </>
   )
 }

@@ -39,6 +39,16 @@ function Facts({ view }: { view: BookingView }) {
       <dd>
         <When at={booking.madeAt} />
       </dd>
+      {booking.settling && (
+        <>
+          <dt>Settling</dt>
+          <dd>
+            until <When at={booking.settling.until} />
+            <br />
+            <span className={table.quiet}>What is left of quick changes is told then, not before.</span>
+          </dd>
+        </>
+      )}
     </dl>
   )
 }
@@ -74,8 +84,9 @@ function Page({ view }: { view: BookingView }) {
         </div>
         <aside className={`${table.sheet ?? ''} ${table.aside ?? ''}`} aria-label="The booking">
           <h2 className={table.group}>The booking</h2>
-          <Facts view={view} />
-          <BookingActs key={booking.revision} view={view} />
+          <BookingActs key={booking.revision} view={view}>
+            <Facts view={view} />
+          </BookingActs>
         </aside>
       </div>
     </div>
