@@ -24,6 +24,7 @@ export interface World {
 }
 
 interface State {
+  readonly watch: Watch | undefined
   now: number
   facts: ClientFacts
   events: Event[]
@@ -33,6 +34,7 @@ interface State {
 }
 
 function apply(state: State, effects: readonly Effect[]) {
+  state.watch?.(state.facts, effects)
   state.facts = withEffects(state.facts, effects)
   for (const effect of effects) {
     if (effect.kind === 'append event') state.events.push(effect.event)
@@ -76,8 +78,12 @@ function sendOne(state: State, settings: Settings, send: Send, context: EngineCo
   apply(state, afterOutcome(send.id, { settings, facts: state.facts }, context))
 }
 
-export function createWorld(settings: Settings, client: Client, startsAt: number): World {
+/** Looks on while effects are applied: the facts before them, and the effects. */
+export type Watch = (before: ClientFacts, effects: readonly Effect[]) => void
+
+export function createWorld(settings: Settings, client: Client, startsAt: number, watch?: Watch): World {
   const state: State = {
+    watch,
     now: startsAt,
     facts: { client, bookings: [], enquiries: [], invoices: [], happenings: [], runs: [], sends: [] },
     events: [],

@@ -1,0 +1,50 @@
+import { describe, expect, test } from '@jest/globals'
+import { openStore } from '../db/database.ts'
+import { testFolder, writeExampleBusiness } from '../testing/seed.ts'
+import { hashPassword, passwordFits } from './password.ts'
+import { closeSession, openSession, readSession, tokenIn } from './sessions.ts'
+
+describe('a password', () => {
+  test('fits its own hash and no other word does', async () => {
+    const hash = await hashPassword('Blåbær på tur 7')
+    expect(hash).not.toContain('Blåbær')
+    expect(await passwordFits('Blåbær på tur 7', hash)).toBe(true)
+    expect(await passwordFits('blåbær på tur 7', hash)).toBe(false)
+  })
+
+  test('is the same however its letters are composed', async () => {
+    const hash = await hashPassword('caf\u00e9 au lait')
+    expect(await passwordFits('cafe\u0301 au lait', hash)).toBe(true)
+  })
+
+  test('has another hash each time, and fits nothing where there is none', async () => {
+    expect(await hashPassword('the same one')).not.toBe(await hashPassword('the same one'))
+    expect(await passwordFits('anything', null)).toBe(false)
+  })
+})
+
+describe('a session', () => {
+  const store = openStore(testFolder())
+  store.transaction(() => writeExampleBusiness(store.statements))
+  const { statements } = store
+
+  test('is found by its cookie; the table holds no token', () => {
+    const cookie = openSession(statements, 'pe_ada')
+    const token = tokenIn(cookie)
+    expect(readSession(statements, token)).toMatchObject({ personId: 'pe_ada' })
+    expect(readSession(statements, `${token}x`)).toBeNull()
+    expect(readSession(statements, null)).toBeNull()
+  })
+
+  test('ends when it is closed', () => {
+    const token = tokenIn(openSession(statements, 'pe_ada'))
+    expect(closeSession(statements, token)).toMatch(/Max-Age=0/)
+    expect(readSession(statements, token)).toBeNull()
+  })
+
+  test('each has a token of its own against forged requests', () => {
+    const one = readSession(statements, tokenIn(openSession(statements, 'pe_ada')))
+    const other = readSession(statements, tokenIn(openSession(statements, 'pe_ada')))
+    expect(one?.csrfToken).not.toBe(other?.csrfToken)
+  })
+})
