@@ -197,5 +197,6 @@ describe('the hours of a span', () => {
   test('minutes and hours are exact', () => {
     expect(addExact(0, 90, 'minutes', office)).toBe(1.5 * hourMs)
     expect(addExact(0, -2, 'hours', office)).toBe(-2 * hourMs)
+    expect(addExact(0, 49, 'hours', office)).toBe(49 * hourMs)
   })
 })
