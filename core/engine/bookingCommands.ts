@@ -153,21 +153,52 @@ function findBooking({ facts }: Slice, bookingId: string, revision: number): Fou
   return done(booking)
 }
 
-export function confirmBooking(
+type StatusByHand = 'confirmed' | 'cancelled' | 'missed'
+
+const becoming: Readonly<Record<StatusByHand, string>> = {
+  confirmed: 'confirmed',
+  cancelled: 'cancelled',
+  missed: 'marked as missed',
+}
+
+/** Gives a booking another status by hand. Confirming ends its settle time; the others settle. */
+function changeStatus(
   slice: Slice,
   bookingId: string,
   revision: number,
+  status: StatusByHand,
   context: EngineContext,
 ): Result<readonly Effect[]> {
   const found = findBooking(slice, bookingId, revision)
   if (!found.ok) return found
-  if (!canBecome(found.value.status, 'confirmed')) {
-    return refused('not allowed now', `A booking that is ${found.value.status} cannot be confirmed.`)
+  if (!canBecome(found.value.status, status)) {
+    return refused(
+      'not allowed now',
+      `A booking that is ${found.value.status} cannot be ${becoming[status]}.`,
+    )
   }
-  const booking = { ...withStatus(found.value, 'confirmed', context.now), settling: null }
-  const sentence = `Booking confirmed: ${bookingWords(slice.settings, booking)}.`
-  return done(changed(slice, booking, 'booking confirmed', sentence, context))
+  const settling = status === 'confirmed' ? null : settlingFrom(found.value, slice.settings, context.now)
+  const booking = { ...withStatus(found.value, status, context.now), settling }
+  const sentence = `Booking ${status}: ${bookingWords(slice.settings, booking)}.`
+  return done(changed(slice, booking, `booking ${status}`, sentence, context))
 }
+
+type StatusCommand = (
+  slice: Slice,
+  bookingId: string,
+  revision: number,
+  context: EngineContext,
+) => Result<readonly Effect[]>
+
+export const confirmBooking: StatusCommand = (slice, bookingId, revision, context) =>
+  changeStatus(slice, bookingId, revision, 'confirmed', context)
+
+export const cancelBooking: StatusCommand = (slice, bookingId, revision, context) =>
+  changeStatus(slice, bookingId, revision, 'cancelled', context)
+
+/** Nobody came. */
+export const missBooking: StatusCommand = (slice, bookingId, revision, context) =>
+  changeStatus(slice, bookingId, revision, 'missed', context)
 
 function withStatus(booking: Booking, status: Booking['status'], now: number): Booking {
   return {
@@ -176,23 +207,6 @@ function withStatus(booking: Booking, status: Booking['status'], now: number): B
     statusAt: { ...booking.statusAt, [status]: now },
     revision: booking.revision + 1,
   }
-}
-
-export function cancelBooking(
-  slice: Slice,
-  bookingId: string,
-  revision: number,
-  context: EngineContext,
-): Result<readonly Effect[]> {
-  const found = findBooking(slice, bookingId, revision)
-  if (!found.ok) return found
-  if (!canBecome(found.value.status, 'cancelled')) {
-    return refused('not allowed now', `A booking that is ${found.value.status} cannot be cancelled.`)
-  }
-  const settling = settlingFrom(found.value, slice.settings, context.now)
-  const booking = { ...withStatus(found.value, 'cancelled', context.now), settling }
-  const sentence = `Booking cancelled: ${bookingWords(slice.settings, booking)}.`
-  return done(changed(slice, booking, 'booking cancelled', sentence, context))
 }
 
 export function moveBooking(
@@ -234,24 +248,6 @@ export function completeBooking(slice: Slice, bookingId: string, context: Engine
   const completed = withStatus(booking, 'completed', context.now)
   const sentence = `Booking completed: ${bookingWords(slice.settings, booking)}.`
   return changed(slice, completed, 'booking completed', sentence, context)
-}
-
-/** Marks a confirmed booking as missed: nobody came. */
-export function missBooking(
-  slice: Slice,
-  bookingId: string,
-  revision: number,
-  context: EngineContext,
-): Result<readonly Effect[]> {
-  const found = findBooking(slice, bookingId, revision)
-  if (!found.ok) return found
-  if (!canBecome(found.value.status, 'missed')) {
-    return refused('not allowed now', `A booking that is ${found.value.status} cannot be marked as missed.`)
-  }
-  const settling = settlingFrom(found.value, slice.settings, context.now)
-  const booking = { ...withStatus(found.value, 'missed', context.now), settling }
-  const sentence = `Booking missed: ${bookingWords(slice.settings, booking)}.`
-  return done(changed(slice, booking, 'booking missed', sentence, context))
 }
 
 /** What is left to tell when a booking's quick changes have settled; null: nothing. */
