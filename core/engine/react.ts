@@ -1,7 +1,8 @@
+import type { ConditionFacts } from '../conditions/evaluate.ts'
 import type { Booking } from '../model/booking.ts'
 import type { Enquiry, Invoice } from '../model/dealings.ts'
 import type { Event } from '../model/event.ts'
-import { startEvent, type Run, type Sequence, type SequenceVersion } from '../model/sequence.ts'
+import { startEvent, type Run, type Sequence } from '../model/sequence.ts'
 import type { Send } from '../model/send.ts'
 import { lastChanceOf } from '../planning/lastChance.ts'
 import { planClient } from '../planning/planClient.ts'
@@ -37,13 +38,27 @@ interface About {
 }
 
 /** What a trigger is about, as far as the client's facts know it. */
-export function aboutOf({ subject }: Trigger, { bookings, enquiries, invoices }: ClientFacts): About {
+function aboutOf({ subject }: Trigger, { bookings, enquiries, invoices }: ClientFacts): About {
   const invoice = subject?.kind === 'invoice' ? invoices.find(({ id }) => id === subject.id) : undefined
   const bookingId = subject?.kind === 'booking' ? subject.id : invoice?.bookingId
   return {
     booking: bookings.find(({ id }) => id === bookingId) ?? null,
     enquiry: subject?.kind === 'enquiry' ? (enquiries.find(({ id }) => id === subject.id) ?? null) : null,
     invoice: invoice ?? null,
+  }
+}
+
+/** What start rules are asked about: the facts as they stand when a trigger happens, and the service it concerns. */
+export function startFacts(
+  trigger: Trigger,
+  facts: ClientFacts,
+  now: number,
+): { readonly asked: ConditionFacts; readonly serviceId: string | null } {
+  const about = aboutOf(trigger, facts)
+  const { client, bookings, happenings } = facts
+  return {
+    asked: { now, runStartedAt: trigger.at, client, ...about, bookings, happenings },
+    serviceId: about.booking?.serviceId ?? about.enquiry?.serviceId ?? null,
   }
 }
 
@@ -71,15 +86,12 @@ function startedRuns(
   { settings, facts }: Slice,
   context: EngineContext,
 ): readonly Effect[] {
-  const about = aboutOf(trigger, facts)
-  const { client, bookings, happenings, runs } = facts
-  const asked = { now: context.now, runStartedAt: trigger.at, client, ...about, bookings, happenings }
-  const serviceId = about.booking?.serviceId ?? about.enquiry?.serviceId ?? null
+  const { asked, serviceId } = startFacts(trigger, facts, context.now)
   const byName = [...settings.sequences].sort((one, other) => (one.name < other.name ? -1 : 1))
   return byName
     .filter((sequence) => {
       const { start } = versionOf(settings, sequence.id, sequence.currentVersion)
-      return whyNotStarted(sequence, start, trigger, serviceId, runs, asked) === null
+      return whyNotStarted(sequence, start, trigger, serviceId, facts.runs, asked) === null
     })
     .flatMap((sequence) => startedRun(sequence, trigger, context))
 }
@@ -154,9 +166,9 @@ export function replan(slice: Slice, context: EngineContext): readonly Effect[] 
   })
 }
 
-/** Whether something in a sequence is planned only once something else has ended. */
-function hangsTogether(version: SequenceVersion): boolean {
-  return version.steps.some(
+/** Whether something in a message's sequence is planned only once the message has ended. */
+export function isAwaited({ sequenceId, sequenceVersion }: Send, settings: Settings): boolean {
+  return versionOf(settings, sequenceId, sequenceVersion).steps.some(
     ({ timing, repeat }) => repeat !== null || timing.kind === 'after previous' || timing.kind === 'yearly',
   )
 }
@@ -164,8 +176,7 @@ function hangsTogether(version: SequenceVersion): boolean {
 /** What follows once a message has gone or will not go: the steps and occurrences that waited for it are planned. */
 export function afterOutcome(sendId: string, slice: Slice, context: EngineContext): readonly Effect[] {
   const send = slice.facts.sends.find(({ id }) => id === sendId)
-  const isAwaited = send && hangsTogether(versionOf(slice.settings, send.sequenceId, send.sequenceVersion))
-  return isAwaited ? replan(slice, context) : []
+  return send && isAwaited(send, slice.settings) ? replan(slice, context) : []
 }
 
 /**

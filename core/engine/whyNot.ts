@@ -5,7 +5,7 @@ import type { Slice } from '../planning/slice.ts'
 import { serviceOf, versionOf } from '../planning/slice.ts'
 import { whyNotStarted, type Trigger } from '../sequences/starting.ts'
 import { dateAndTime } from '../time/format.ts'
-import { aboutOf } from './react.ts'
+import { startFacts } from './react.ts'
 
 /** The first thing that keeps a sequence from running for somebody, the fact, and the smallest change that would flip it. */
 export interface WhyNot {
@@ -30,15 +30,7 @@ function changeFor({ field, comparison, value }: Test): string {
 function conditionReason(sequence: Sequence, trigger: Trigger, slice: Slice): WhyNot {
   const { settings, facts } = slice
   const { start } = versionOf(settings, sequence.id, sequence.currentVersion)
-  const { client, bookings, happenings } = facts
-  const asked = {
-    now: trigger.at,
-    runStartedAt: trigger.at,
-    client,
-    ...aboutOf(trigger, facts),
-    bookings,
-    happenings,
-  }
+  const { asked } = startFacts(trigger, facts, trigger.at)
   const answer = start.onlyIf === null ? null : evaluate(start.onlyIf, asked)
   const because = answer && !answer.holds ? answer.because : null
   return because && answer && !answer.holds
@@ -54,11 +46,8 @@ function conditionReason(sequence: Sequence, trigger: Trigger, slice: Slice): Wh
 export function whyNoRun(sequence: Sequence, trigger: Trigger, slice: Slice): WhyNot | null {
   const { settings, facts } = slice
   const { start } = versionOf(settings, sequence.id, sequence.currentVersion)
-  const about = aboutOf(trigger, facts)
-  const { client, bookings, happenings, runs } = facts
-  const asked = { now: trigger.at, runStartedAt: trigger.at, client, ...about, bookings, happenings }
-  const serviceId = about.booking?.serviceId ?? about.enquiry?.serviceId ?? null
-  const code = whyNotStarted(sequence, start, trigger, serviceId, runs, asked)
+  const { asked, serviceId } = startFacts(trigger, facts, trigger.at)
+  const code = whyNotStarted(sequence, start, trigger, serviceId, facts.runs, asked)
   const zone = settings.zones.zone(settings.business.zone)
   const when = dateAndTime(zone, trigger.at)
   switch (code) {

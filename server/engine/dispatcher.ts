@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { appendEvent } from '#core/engine/context.ts'
 import { checkAtSending, type OutgoingMessage } from '#core/engine/checkAtSending.ts'
-import { afterOutcome } from '#core/engine/react.ts'
+import { afterOutcome, isAwaited } from '#core/engine/react.ts'
 import { subjectOf } from '#core/engine/sendCommands.ts'
 import type { EventKind } from '#core/model/event.ts'
 import type { Reason, Send, SendState } from '#core/model/send.ts'
@@ -82,9 +82,10 @@ function outcomeSettled(send: Send, outcome: Outcome, now: number): Settled {
 }
 
 /** Steps that waited for this message are planned in the same transaction. */
-function planWhatWaited(office: Office, { id, clientId }: Send) {
-  const slice = office.sliceOf(clientId)
-  if (slice) applyEffects(office.store.statements, afterOutcome(id, slice, office.context(null)))
+function planWhatWaited(office: Office, send: Send) {
+  if (!isAwaited(send, office.settings.required())) return
+  const slice = office.sliceOf(send.clientId)
+  if (slice) applyEffects(office.store.statements, afterOutcome(send.id, slice, office.context(null)))
 }
 
 function settle(office: Office, { send, token }: Pick<Claimed, 'send' | 'token'>, settled: Settled) {
