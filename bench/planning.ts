@@ -1,15 +1,22 @@
-import { availableParallelism } from 'node:os'
 import type { Booking } from '#core/model/booking.ts'
-import { step, type Run, type Step } from '#core/model/sequence.ts'
+import type { PlainStep } from '#core/model/step.ts'
 import { planClient } from '#core/planning/planClient.ts'
 import type { PlannedSend } from '#core/planning/planStep.ts'
-import { calendarsOf, sendingTimesFor, type Settings, type Slice } from '#core/planning/slice.ts'
-import { exampleBooking, exampleClient, exampleSettings } from '#core/rehearsal/exampleBusiness.ts'
+import { calendarsOf, factsOf, sendingTimesFor, type Settings, type Slice } from '#core/planning/slice.ts'
+import {
+  exampleBooking,
+  exampleClient,
+  exampleRun,
+  exampleSettings,
+  exampleStep,
+} from '#core/rehearsal/exampleBusiness.ts'
+import { recipientsOf } from '#core/sequences/recipients.ts'
 import { addCalendar, addExact } from '#core/time/arithmetic.ts'
 import { dayMs, hourMs, minuteOfDay } from '#core/time/calendar.ts'
 import { dateAndTime } from '#core/time/format.ts'
 import { lastOpenUpTo } from '#core/time/openTimes.ts'
 import { realZones } from '#core/time/realZones.ts'
+import { median, sayMachine } from './measuring.ts'
 
 /*
  * How long the planner takes for many bookings, as a ratio to one hand-written loop that does rules 1 to 4 and builds
@@ -27,8 +34,8 @@ const zoneNames = [
 ]
 const origin = Date.UTC(2026, 0, 5, 8, 0)
 
-const mail = (index: number, timing: Step['timing']) =>
-  step.parse({ kind: 'mail', id: `st_${index}`, letterId: 'lt_1', purpose: 'preparation', timing })
+const mail = (index: number, timing: PlainStep['timing']) =>
+  exampleStep({ id: `st_${index}`, letterId: 'lt_1', purpose: 'preparation', timing })
 
 const steps = Array.from({ length: 10 }, (_, index) =>
   index % 2 === 0
@@ -73,19 +80,12 @@ function bookingAt(index: number): Booking {
 }
 
 function sliceOf(booking: Booking): Slice {
-  const run: Run = {
+  const run = exampleRun({
     id: `ru_${booking.id}`,
-    sequenceId: 'sq_1',
-    version: 1,
-    clientId: exampleClient.id,
     subject: { kind: 'booking', id: booking.id },
-    state: 'running',
     startedAt: origin,
-    stoppedAt: null,
-    stoppedReason: null,
-  }
-  const facts = { client: exampleClient, bookings: [booking], enquiries: [], invoices: [], happenings: [] }
-  return { settings, facts: { ...facts, runs: [run], sends: [] } }
+  })
+  return { settings, facts: factsOf(exampleClient, { bookings: [booking], runs: [run] }) }
 }
 
 function withPlanner(count: number): number {
@@ -99,12 +99,16 @@ function withPlanner(count: number): number {
 function byHand(count: number): number {
   let planned = 0
   const { office } = calendarsOf(settings)
-  const [contact] = exampleClient.contacts
+  const [recipient] = recipientsOf(
+    [{ to: 'primary contact', letterId: null }],
+    { client: exampleClient, business: settings.business, people: [], personInCharge: null },
+    'email',
+  )
   for (let index = 0; index < count; index += 1) {
     const { facts } = sliceOf(bookingAt(index))
     const [booking] = facts.bookings
     const [run] = facts.runs
-    if (!booking || !run || !contact) continue
+    if (!booking || !run || !recipient) continue
     const zoneName = zoneNames[index % zoneNames.length] ?? ''
     const zone = realZones.zone(zoneName)
     const times = sendingTimesFor(settings, zoneName)
@@ -134,12 +138,13 @@ function byHand(count: number): number {
         notAfter: booking.startAt - hourMs,
         dueAt: due,
         dropped: null,
+        skipped: null,
         awaits: null,
         estimateAt: null,
         trace,
         run,
         step: one,
-        contact,
+        recipient,
       })
     }
     planned += results.length
@@ -152,9 +157,6 @@ function timed(work: () => number): { ms: number; planned: number } {
   const planned = work()
   return { ms: performance.now() - from, planned }
 }
-
-const median = (values: readonly number[]) =>
-  values.toSorted((one, other) => one - other)[Math.floor(values.length / 2)] ?? 0
 
 function measure(count: number) {
   const planner: number[] = []
@@ -175,8 +177,8 @@ const large = measure(bookingCount)
 const small = measure(Math.max(1, Math.floor(bookingCount / 10)))
 const megabytes = Math.round(process.memoryUsage().rss / 2 ** 20)
 
-process.stdout.write(`${availableParallelism()} cores, Node ${process.version}, median of ${rounds} rounds
-${large.planned} sends planned: ${Math.round(large.planner)} ms (${large.spread})
+sayMachine()
+process.stdout.write(`${large.planned} sends planned: ${Math.round(large.planner)} ms (${large.spread})
 the same by hand: ${Math.round(large.hand)} ms
 ratio: ${(large.planner / large.hand).toFixed(2)} (at most 4 is wanted)
 ten times the bookings: ${(large.planner / small.planner).toFixed(1)} times the time (at most 15 is wanted)

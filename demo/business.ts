@@ -24,6 +24,9 @@ export const business: Business = {
   promotionalPerDay: 1,
   promotionalGapHours: 24,
   moveThresholdMinutes: 15,
+  sharedMailbox: null,
+  replyTo: null,
+  allowance: { perHour: null, perDay: 500, perMonth: 12_000 },
 }
 
 export const people: readonly Person[] = [

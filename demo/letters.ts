@@ -1,88 +1,342 @@
-import { field, words } from '#core/letters/authoring.ts'
-import type { Letter } from '#core/model/letter.ts'
+import { field, optional, words, writtenLetter, type WithoutId } from '#core/letters/authoring.ts'
+import { linkToField } from '#core/letters/links.ts'
+import type { Inline, Letter, Section } from '#core/model/letter.ts'
 
 const greeting = words`Hello ${field('contact.firstName', 'and good day')},`
+const gruss = words`Guten Tag ${field('contact.fullName')},`
+
+const heading = (content: Inline[]) => ({ kind: 'heading', content }) as const
+const text = (...paragraphs: Inline[][]) => ({ kind: 'text', paragraphs }) as const
+const passage = (passageId: string) => ({ kind: 'passage', passageId }) as const
+const button = (label: string, link: string): WithoutId<Section> => ({
+  kind: 'button',
+  label: [{ kind: 'text', text: label }],
+  link,
+})
+const facts = { kind: 'facts' } as const
+const signature = { kind: 'signature' } as const
+const calendar: Pick<Letter, 'attachments'> = { attachments: [{ kind: 'calendar' }] }
+
+type Sections = Parameters<typeof writtenLetter>[0]['sections']
+
+function letter(
+  id: string,
+  name: string,
+  moment: Letter['moment'],
+  subject: Inline[],
+  sections: Sections,
+  rest: Partial<Letter> = {},
+): Letter {
+  return writtenLetter({ id: `lt_${id}`, name, moment, subject, sections: [...sections, signature], ...rest })
+}
+
+const asked: readonly Letter[] = [
+  letter('asked', 'Thank you for asking', 'asked', words`Your flight with us`, [
+    text(
+      greeting,
+      words`thank you for asking. ${optional('enquiry.wishedDate')} is noted, and the basket is not promised to anybody else meanwhile.`,
+      words`${field('person.firstName')} looks at wind, seats and season, and writes back within two working days.`,
+    ),
+  ]),
+  letter('stillasking', 'Are you still thinking of it?', 'asked', words`Is the flight still on your mind?`, [
+    text(
+      greeting,
+      words`you asked us about a flight, and we have not heard from each other for a while. If the plan has changed, that is fine: an answer with one word is enough.`,
+      words`If it is still on your mind, ${field('person.firstName')} keeps a place for you.`,
+    ),
+  ]),
+  letter('offer', 'The offer for a private basket', 'asked', words`A basket of your own`, [
+    heading(words`A basket for you alone`),
+    text(
+      greeting,
+      words`a private basket takes up to six people, and the pilot. You choose the meadow we start from, and the toast after the landing is with us.`,
+    ),
+    passage('ps_weather'),
+  ]),
+  letter('evening', 'What moved on today', 'asked', words`Your charter: what moved on`, [
+    text(greeting, words`here is what we could tick off:`, words`${field('enquiry.progress')}`),
+  ]),
+]
+
+const booked: readonly Letter[] = [
+  letter(
+    'booked',
+    'Your flight is booked',
+    'booked',
+    words`${field('booking.service')}: ${field('booking.date')}, ${field('booking.time')}`,
+    [
+      heading(words`It is booked, and we are looking forward to it.`),
+      text(greeting, words`your place in the basket is kept. Here is everything in one glance:`),
+      facts,
+      passage('ps_weather'),
+      passage('ps_terms'),
+      button('See or cancel the booking', linkToField('link.booking')),
+      text(words`To move it, a call is enough: ${field('business.phone')}.`),
+    ],
+    {
+      ...calendar,
+      variants: [
+        {
+          scope: { of: 'service', serviceId: 'sv_groundschool' },
+          subject: null,
+          sections: [
+            {
+              id: 's1',
+              kind: 'text',
+              paragraphs: [
+                greeting,
+                words`your chair by the stove is kept. Here is everything in one glance:`,
+              ],
+            },
+            { id: 's3', kind: 'text', paragraphs: [] },
+          ],
+        },
+      ],
+    },
+  ),
+  letter(
+    'gebucht',
+    'Ihre Fahrt ist gebucht',
+    'booked',
+    words`${field('booking.service')}: ${field('booking.date')}, ${field('booking.time')}`,
+    [
+      heading(words`Gebucht, und wir freuen uns darauf.`),
+      text(gruss, words`Ihr Platz im Korb ist reserviert. Das Wichtigste auf einen Blick:`),
+      facts,
+      passage('ps_terms'),
+      text(words`Ein Anruf genügt: ${field('business.phone')}.`),
+    ],
+    { ...calendar, language: 'de' },
+  ),
+  letter(
+    'moved',
+    'Another day for your flight',
+    'booked',
+    words`New day: ${field('booking.date')}, ${field('booking.time')}`,
+    [
+      text(greeting, words`your flight has another time. What counts from here on is this:`),
+      facts,
+      passage('ps_terms'),
+    ],
+    calendar,
+  ),
+  letter(
+    'weathermove',
+    'The weather moves your flight',
+    'booked',
+    words`The weather moves your flight to ${field('booking.date')}`,
+    [
+      text(
+        greeting,
+        words`the wind does not want us, so we have kept ${field('booking.weekday')}, ${field('booking.shortDate')}, for you instead. Everything else stays as it is.`,
+      ),
+      facts,
+      passage('ps_terms'),
+    ],
+    calendar,
+  ),
+  letter(
+    'cancelled',
+    'Your flight is cancelled',
+    'booked',
+    words`Cancelled: ${field('booking.service')} on ${field('booking.date')}`,
+    [
+      text(
+        greeting,
+        words`your flight of ${field('booking.date')} is cancelled, and nothing more is to be done.`,
+        words`If you would like another day, call ${field('business.phone')} or answer this message.`,
+      ),
+      passage('ps_terms'),
+    ],
+    calendar,
+  ),
+  letter('voucher', 'Your gift voucher', 'booked', words`A flight to give away`, [
+    heading(words`A flight to give away`),
+    text(
+      greeting,
+      words`your voucher is on its way by post. Whoever unwraps it chooses the day; it never runs out.`,
+    ),
+    passage('ps_terms'),
+  ]),
+]
+
+const money: readonly Letter[] = [
+  letter('deposit', 'The deposit', 'booked', words`The deposit for your flight: ${field('invoice.amount')}`, [
+    text(
+      greeting,
+      words`the deposit of ${field('invoice.amount')} is due ${field('invoice.dueFromSending')}, on ${field('invoice.dueDate')}.`,
+      words`If it has crossed with your payment, please disregard this message.`,
+    ),
+    passage('ps_terms'),
+  ]),
+  letter(
+    'balance',
+    'The rest of the price',
+    'before',
+    words`What is still open: ${field('invoice.amount')}`,
+    [
+      text(
+        greeting,
+        words`${field('invoice.amount')} of the price is still open, due on ${field('invoice.dueDate')}.`,
+      ),
+      passage('ps_way'),
+    ],
+  ),
+]
+
+const before: readonly Letter[] = [
+  letter(
+    'wear',
+    'What to wear up there',
+    'before',
+    words`${field('booking.service')} ${field('booking.dayFromSending')}: what to wear`,
+    [
+      text(
+        greeting,
+        words`${field('booking.distanceFromSending')} we meet: ${field('booking.date')} at ${field('booking.time')}, ${field('booking.place')}.`,
+      ),
+      passage('ps_wear'),
+      passage('ps_way'),
+      facts,
+    ],
+  ),
+  letter(
+    'flightcall',
+    'The flight call',
+    'before',
+    words`We fly ${field('booking.dayFromSending')} at ${field('booking.time')}`,
+    [
+      heading(words`The sky looks good: we fly.`),
+      text(
+        greeting,
+        words`we meet ${field('booking.dayFromSending')} at ${field('booking.time')} at ${field('booking.place')}. Please be there ten minutes early; the balloon does not wait once it is filled.`,
+        words`Should anything come up, call ${field('person.name')} at ${field('business.phone')}, also at night.`,
+      ),
+      passage('ps_way'),
+      facts,
+    ],
+  ),
+  letter('island', 'The ferry to the island', 'before', words`The ferry for ${field('booking.shortDate')}`, [
+    text(
+      greeting,
+      words`the island flight begins with a ferry. It leaves an hour before ${field('booking.time')}; the times on the quay are those of the island.`,
+    ),
+    passage('ps_way'),
+    facts,
+  ]),
+  letter(
+    'form',
+    'A few questions before we fly',
+    'before',
+    words`A few questions before ${field('booking.date')}`,
+    [
+      text(
+        greeting,
+        words`so that the basket is in balance, please tell us by an answer: the weight of everybody who comes along, and whether somebody is afraid of heights or has had an operation lately.`,
+      ),
+      passage('ps_way'),
+    ],
+  ),
+]
+
+const theDay: readonly Letter[] = [
+  letter(
+    'threehours',
+    'Three hours to go',
+    'the day',
+    words`See you ${field('booking.dayFromSending')} at ${field('booking.time')}`,
+    [
+      text(
+        greeting,
+        words`not long now: ${field('booking.service')}, ${field('booking.dayFromSending')} at ${field('booking.time')}, ${field('booking.place')}.`,
+        words`If you are late, call ${field('business.phone')}.`,
+      ),
+      passage('ps_way'),
+    ],
+  ),
+  letter('missed', 'We missed you', 'the day', words`We missed you at ${field('booking.time')}`, [
+    text(
+      greeting,
+      words`we waited for you at ${field('booking.place')} and had to start without you. Is everything all right?`,
+      words`Please call ${field('person.firstName')} at ${field('business.phone')}: we find another day.`,
+    ),
+  ]),
+]
+
+const after: readonly Letter[] = [
+  letter('photos', 'Your photos are there', 'after', words`Your photos of ${field('booking.shortDate')}`, [
+    text(
+      greeting,
+      words`the photos of your flight are ready. They stay where they are for 60 days, and they are yours to keep and to share.`,
+    ),
+    button('See the photos', 'https://thistledown-aloft.example/photos'),
+  ]),
+  letter('review', 'How was it?', 'after', words`How was it up there?`, [
+    text(
+      greeting,
+      words`you were with us on ${field('booking.date')}. If you liked it, a few words help others to dare it as well; if not, please tell ${field('person.firstName')} by an answer.`,
+    ),
+    button('Write a few words', 'https://thistledown-aloft.example/words'),
+  ]),
+  letter(
+    'danke',
+    'Danke fürs Mitfahren',
+    'after',
+    words`Danke fürs Mitfahren`,
+    [
+      text(
+        gruss,
+        words`vielen Dank für die gemeinsame Fahrt am ${field('booking.date')}. Wir hoffen, der Blick von oben bleibt Ihnen lange in Erinnerung.`,
+      ),
+    ],
+    { language: 'de' },
+  ),
+]
+
+const later: readonly Letter[] = [
+  letter(
+    'anniversary',
+    'A year ago you flew',
+    'later',
+    words`Once up there, always a little up there`,
+    [
+      text(
+        greeting,
+        words`a year ago you were up there with us. Whoever comes a second time sits at the side with the view, if they like.`,
+      ),
+    ],
+    { class: 'promotional' },
+  ),
+  letter(
+    'birthday',
+    'For your birthday',
+    'later',
+    words`All the best, ${field('contact.firstName', 'and good wind')}`,
+    [text(greeting, words`all of us wish you a year with good wind and clear views.`)],
+  ),
+  letter(
+    'season',
+    'The season begins',
+    'later',
+    words`The season begins`,
+    [
+      text(
+        greeting,
+        words`from the first of April the balloons are out again. The early mornings are the clearest ones; they go first.`,
+      ),
+      button('See the days', 'https://thistledown-aloft.example/days'),
+    ],
+    { class: 'promotional' },
+  ),
+]
 
 /** The letters of the demo. */
 export const letters: readonly Letter[] = [
-  {
-    id: 'lt_booked',
-    name: 'Your flight is booked',
-    moment: 'booked',
-    version: 1,
-    subject: words`${field('booking.service')}: ${field('booking.date')}, ${field('booking.time')}`,
-    sections: [
-      { kind: 'heading', content: words`It is booked, and we are looking forward to it.` },
-      {
-        kind: 'text',
-        paragraphs: [greeting, words`your place in the basket is kept. Here is everything in one glance:`],
-      },
-      { kind: 'facts' },
-      {
-        kind: 'text',
-        paragraphs: [
-          words`Wind and weather have the last word with us. If we have to find another time, you hear from us as early as we know it ourselves.`,
-          words`Up to 24 hours before the start you can move or cancel free of charge; after that we charge half the price. A call is enough: ${field('business.phone')}.`,
-        ],
-      },
-      { kind: 'signature' },
-    ],
-  },
-  {
-    id: 'lt_wear',
-    name: 'What to wear up there',
-    moment: 'before',
-    version: 1,
-    subject: words`${field('booking.service')} ${field('booking.dayFromSending')}: what to wear`,
-    sections: [
-      {
-        kind: 'text',
-        paragraphs: [
-          greeting,
-          words`${field('booking.dayFromSending')}, ${field('booking.date')}, we meet at ${field('booking.time')} at ${field('booking.place')}.`,
-          words`It is about eight degrees cooler up there at first, then the burner warms your head. Bring flat shoes that may get wet, long trousers and a hat. Gloves are with us.`,
-        ],
-      },
-      { kind: 'facts' },
-      { kind: 'signature' },
-    ],
-  },
-  {
-    id: 'lt_flightcall',
-    name: 'The flight call',
-    moment: 'before',
-    version: 1,
-    subject: words`We fly ${field('booking.dayFromSending')} at ${field('booking.time')}`,
-    sections: [
-      { kind: 'heading', content: words`The sky looks good: we fly.` },
-      {
-        kind: 'text',
-        paragraphs: [
-          greeting,
-          words`we meet ${field('booking.dayFromSending')} at ${field('booking.time')} at ${field('booking.place')}. Please be there ten minutes early; the balloon does not wait once it is filled.`,
-          words`Should anything come up, call ${field('person.name')} at ${field('business.phone')}, also at night.`,
-        ],
-      },
-      { kind: 'facts' },
-      { kind: 'signature' },
-    ],
-  },
-  {
-    id: 'lt_threehours',
-    name: 'Three hours to go',
-    moment: 'the day',
-    version: 1,
-    subject: words`See you ${field('booking.dayFromSending')} at ${field('booking.time')}`,
-    sections: [
-      {
-        kind: 'text',
-        paragraphs: [
-          greeting,
-          words`not long now: ${field('booking.service')}, ${field('booking.dayFromSending')} at ${field('booking.time')}, ${field('booking.place')}.`,
-          words`There is room for cars behind the shed. If you are late, call ${field('business.phone')}.`,
-        ],
-      },
-      { kind: 'signature' },
-    ],
-  },
+  ...asked,
+  ...booked,
+  ...money,
+  ...before,
+  ...theDay,
+  ...after,
+  ...later,
 ]

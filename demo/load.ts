@@ -4,7 +4,8 @@ import { epochDayOf, isoDateOf, minuteMs, minuteOfDay, timeOfDayOf } from '#core
 import { realZones } from '#core/time/realZones.ts'
 import { instantAt, wallAt, type Zone } from '#core/time/zones.ts'
 import { clearStore, openStore } from '#server/db/database.ts'
-import { addLetter, addPerson, addSequence, addService, writeBusiness } from '#server/db/settingsStore.ts'
+import { addPerson, addSequence, addService, writeBusiness } from '#server/db/settingsStore.ts'
+import { putLetter, putPassage } from '#server/db/letterStore.ts'
 import type { Statements } from '#server/db/statements.ts'
 import { demoStartAt } from '#server/engine/clock.ts'
 import { openOffice, type RunningOffice } from '#server/engine/runningOffice.ts'
@@ -12,6 +13,7 @@ import { bookings, type DemoBooking } from './bookings.ts'
 import { business, people, services } from './business.ts'
 import { clients } from './clients.ts'
 import { letters } from './letters.ts'
+import { passages } from './passages.ts'
 import { sequences } from './sequences.ts'
 
 /** Where the past that is played begins: Wednesday 14 January 2026, 08:00. */
@@ -107,7 +109,8 @@ function writeSettings(statements: Statements, liveSince: number) {
   writeBusiness(statements, business)
   people.forEach((person) => addPerson(statements, person, null))
   services.forEach((service) => addService(statements, service))
-  letters.forEach((letter) => addLetter(statements, letter))
+  passages.forEach((passage) => putPassage(statements, passage))
+  letters.forEach((letter) => putLetter(statements, { ...letter, changedAt: liveSince }, null))
   sequences.forEach(({ sequence, version }) => addSequence(statements, { ...sequence, liveSince }, version))
 }
 

@@ -1,9 +1,10 @@
-import { startRule, step, type Sequence, type SequenceVersion, type Step } from '#core/model/sequence.ts'
+import { startRule, type Sequence, type SequenceVersion } from '#core/model/sequence.ts'
+import { plainStep, type MailStep, type PlainStep } from '#core/model/step.ts'
 
-const mail = (part: Pick<Step, 'id' | 'letterId' | 'purpose' | 'timing'>): Step =>
-  step.parse({ kind: 'mail', ...part })
+const mail = (part: Pick<MailStep, 'id' | 'letterId' | 'purpose' | 'timing'>): PlainStep =>
+  plainStep.parse({ kind: 'mail', ...part })
 
-const daysBefore = (amount: number, atTime: string): Step['timing'] => ({
+const daysBefore = (amount: number, atTime: string): PlainStep['timing'] => ({
   kind: 'calendar',
   amount,
   unit: 'days',
@@ -37,7 +38,7 @@ export interface DemoSequence {
   readonly version: SequenceVersion
 }
 
-function live(id: string, name: string, serviceIds: string[], steps: Step[]): DemoSequence {
+function live(id: string, name: string, serviceIds: string[], steps: PlainStep[]): DemoSequence {
   return {
     sequence: { id, name, state: 'live', currentVersion: 1 },
     version: {

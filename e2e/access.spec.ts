@@ -25,6 +25,16 @@ const views: readonly (readonly [string, string, (page: Page) => Promise<unknown
   ],
   ['Clients', '/clients/new', (page) => page.getByRole('heading', { name: 'Add a client' }).waitFor()],
   ['a client', '/clients', (page) => page.getByRole('link', { name: /Familie Abendroth/ }).click()],
+  ['Letters', '/letters', (page) => page.getByRole('heading', { name: /Passages/ }).waitFor()],
+  [
+    'a letter',
+    '/letters',
+    async (page) => {
+      await page.getByRole('link', { name: /What to wear/ }).click()
+      await page.getByTitle('The message as the client gets it').waitFor()
+    },
+  ],
+  ['a written mail', '/letters/from-mail', (page) => page.getByLabel('Text of the mail').fill('Hello')],
   [
     'a mailbox',
     '/mailbox/oona%40siltanen.example',

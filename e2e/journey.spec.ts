@@ -68,7 +68,7 @@ test('cancelling a booking voids its reminder, with the reason', async ({ page }
     .first()
     .click()
   await page.getByRole('button', { name: 'Cancel…' }).click()
-  await expect(page.getByText('This cannot be taken back.')).toBeVisible()
+  await expect(page.getByText('what has gone by then cannot be called back')).toBeVisible()
   await expect(
     page.getByRole('region', { name: 'What it will do' }).getByText('dropped').first(),
   ).toBeVisible()

@@ -31,6 +31,17 @@ const bookingOf = (name: string) => async (page: Page) => {
   await page.getByText('why then?').first().waitFor()
 }
 
+async function clientPage(page: Page) {
+  await page.goto('/mailbox/leonie%40abendroth.example')
+  await page
+    .getByRole('link', { name: /Private basket: .*25 May 2026/ })
+    .first()
+    .click()
+  const frame = page.frameLocator('iframe')
+  const link = await frame.getByRole('link', { name: 'See or cancel the booking' }).getAttribute('href')
+  await page.goto(new URL(link ?? '').pathname)
+}
+
 const pictures: readonly Picture[] = [
   {
     name: 'desk',
@@ -65,8 +76,40 @@ const pictures: readonly Picture[] = [
   },
   { name: 'clients', show: (page) => page.goto('/clients') },
   { name: 'client', show: (page) => openFirst(page, '/clients', 'Abendroth') },
+  { name: 'letters', show: (page) => page.goto('/letters') },
+  {
+    name: 'letter',
+    show: async (page) => {
+      await openFirst(page, '/letters', 'What to wear')
+      await page.getByTitle('The message as the client gets it').waitFor()
+    },
+  },
+  {
+    name: 'from-mail',
+    show: async (page) => {
+      await page.goto('/letters/from-mail')
+      await page.getByRole('combobox', { name: 'Written to' }).click()
+      await page.getByRole('option', { name: 'Familie Abendroth' }).click()
+      await page.getByLabel('Subject of the mail').fill('Your Private basket on 25 May')
+      await page
+        .getByLabel('Text of the mail')
+        .fill('Dear Leonie,\n\nwe meet on May 25, 2026 at 5:20 am. Call Bram Oakhollow if you are late.')
+    },
+  },
+  {
+    name: 'letter-dark',
+    isDark: true,
+    show: async (page) => {
+      await openFirst(page, '/letters', 'What to wear')
+      await page.getByRole('textbox', { name: 'The letter' }).getByText('Hello').click()
+      await page.keyboard.type('Dear [NAME], see you tomorow: tomorrow. ')
+      await page.getByRole('tab', { name: /Problems/ }).click()
+      await page.getByRole('button', { name: 'It is right' }).first().waitFor()
+    },
+  },
   { name: 'mailbox', show: (page) => page.goto('/mailbox/oona%40siltanen.example') },
   { name: 'booking-dark', isDark: true, show: bookingOf('Familie Abendroth') },
+  { name: 'client-page', isNarrow: true, show: clientPage },
   { name: 'desk-narrow', isNarrow: true, show: (page) => page.goto('/desk/trouble') },
 ]
 

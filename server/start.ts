@@ -81,16 +81,20 @@ async function run(start: Start) {
   const onFault = (fault: unknown) => log.error({ err: fault }, 'unexpected fault in the sending loop')
   const smtpUrl = process.env['VORFREUDE_SMTP_URL'] ?? null
   await prepare(folder, onFault, say)
-  const running = await openOffice({ folder, isDemo, smtpUrl, onFault })
+  let address = `http://127.0.0.1:${port}`
+  const publicUrl = () => process.env['VORFREUDE_PUBLIC_URL'] ?? address
+  const running = await openOffice({ folder, isDemo, smtpUrl, publicUrl, onFault })
   const server = await listen(createApp(running, log), port)
+  address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
   stopOnSignals(server, running)
   await running.begin()
-  say(`Vorfreude is at http://127.0.0.1:${(server.address() as AddressInfo).port}/`)
+  say(`Vorfreude is at ${address}/`)
 }
 
 /**
  * Starts Vorfreude with the options of the command line: `[--fresh] [--port N] [--data DIR]`.
- * The mail account comes from VORFREUDE_SMTP_URL; without it the built-in post office takes the messages.
+ * The mail account comes from VORFREUDE_SMTP_URL; without it the built-in post office takes the messages. Links in
+ * messages begin with VORFREUDE_PUBLIC_URL.
  */
 export function startVorfreude(start: Start) {
   run(start).catch((fault: unknown) => {

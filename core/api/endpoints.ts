@@ -5,7 +5,8 @@ import { sendDecision } from '../engine/sendCommands.ts'
 import { service } from '../model/business.ts'
 import { sendState } from '../model/send.ts'
 import { emailAddress, isoDate, localDateTime, requiredLine } from '../model/values.ts'
-import type { Endpoint } from './endpoint.ts'
+import { ask, change, changed, command, commandOn, end, made, nothing, tell } from './described.ts'
+import { letterEndpoints } from './letterEndpoints.ts'
 import {
   bookingLine,
   bookingView,
@@ -13,6 +14,7 @@ import {
   clientView,
   consequence,
   desk,
+  forecast,
   mailbox,
   mailView,
   overview,
@@ -22,56 +24,6 @@ import {
   sessionView,
   settingsView,
 } from './views.ts'
-
-const nothing = z.object({}).strict()
-
-interface Described<
-  Path extends string,
-  Query extends z.ZodType,
-  Body extends z.ZodType,
-  Answer extends z.ZodType,
-> {
-  readonly path: Path
-  readonly summary: string
-  readonly answer: Answer
-  readonly query?: Query
-  readonly body?: Body
-  readonly access?: 'anybody' | 'team'
-}
-
-type Nothing = typeof nothing
-
-function described<Method extends Endpoint['method']>(method: Method) {
-  return <
-    Path extends string,
-    Answer extends z.ZodType,
-    Query extends z.ZodType = Nothing,
-    Body extends z.ZodType = Nothing,
-  >(
-    of: Described<Path, Query, Body, Answer>,
-  ): Endpoint<Path, Query, Body, Answer> & { readonly method: Method } => ({
-    access: 'team',
-    ...of,
-    method,
-    query: of.query ?? (nothing as unknown as Query),
-    body: of.body ?? (nothing as unknown as Body),
-  })
-}
-
-const ask = described('GET')
-const tell = described('POST')
-const change = described('PUT')
-const end = described('DELETE')
-
-/** The caller's own id of a command: sent again, it has no second effect. */
-const commandId = z
-  .string()
-  .regex(/^[A-Za-z0-9-]{8,64}$/, 'A command id has 8 to 64 letters, digits or hyphens.')
-const command = { commandId }
-const commandOn = { commandId, revision: z.number().int().min(1) }
-
-const made = z.object({ id: z.string() })
-const changed = z.object({ id: z.string(), revision: z.number().int() })
 
 export const clockTarget = z.discriminatedUnion('to', [
   z.object({ to: z.literal('next message') }).strict(),
@@ -99,6 +51,7 @@ export type FirstRunInput = z.infer<typeof firstRunInput>
 
 /** Everything the server can be asked. */
 export const endpoints = {
+  ...letterEndpoints,
   session: ask({ path: '/api/session', summary: 'Who is signed in', answer: sessionView, access: 'anybody' }),
   signIn: tell({
     path: '/api/session',
@@ -184,9 +137,21 @@ export const endpoints = {
     summary: 'What an act on a booking would do; nothing is done',
     body: z.discriminatedUnion('act', [
       z.object({ act: z.literal('move'), revision: commandOn.revision, times: moveBookingInput }).strict(),
-      z.object({ act: z.enum(['cancel', 'confirm']), revision: commandOn.revision }).strict(),
+      z.object({ act: z.enum(['cancel', 'confirm', 'miss']), revision: commandOn.revision }).strict(),
     ]),
     answer: z.object({ consequences: z.array(consequence) }),
+  }),
+  settleBooking: tell({
+    path: '/api/bookings/:id/settle',
+    summary: 'End the settle time of a booking now',
+    body: z.object(commandOn).strict(),
+    answer: changed,
+  }),
+  missBooking: tell({
+    path: '/api/bookings/:id/miss',
+    summary: 'Mark a booking as missed: nobody came',
+    body: z.object(commandOn).strict(),
+    answer: changed,
   }),
   cancelBooking: tell({
     path: '/api/bookings/:id/cancel',
@@ -229,6 +194,11 @@ export const endpoints = {
       })
       .strict(),
     answer: z.object({ sends: z.array(sendLine), isCut: z.boolean() }),
+  }),
+  forecast: ask({
+    path: '/api/forecast',
+    summary: "What the mail account's allowance will hold back",
+    answer: forecast,
   }),
   send: ask({ path: '/api/sends/:id', summary: 'One message with its trace', answer: sendView }),
   decideSend: tell({

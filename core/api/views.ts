@@ -1,10 +1,11 @@
 import { z } from 'zod'
 import { booking, bookingId, bookingStatus } from '../model/booking.ts'
-import { person, service, serviceId } from '../model/business.ts'
+import { business, person, service, serviceId } from '../model/business.ts'
 import { client, clientId } from '../model/client.ts'
 import { event } from '../model/event.ts'
 import { letterId } from '../model/letter.ts'
-import { purpose, sequenceId } from '../model/sequence.ts'
+import { sequenceId, stepKind } from '../model/step.ts'
+import { purpose } from '../model/timing.ts'
 import { reason, send, sendId, sendState, traceLine } from '../model/send.ts'
 import { instant, isoDate } from '../model/values.ts'
 
@@ -65,7 +66,10 @@ export const sendLine = z.object({
   /** Null where it is not about a booking. */
   bookingId: bookingId.nullable(),
   serviceName: z.string().nullable(),
-  letterId,
+  /** Null for a step without a letter. */
+  letterId: letterId.nullable(),
+  stepKind,
+  /** The letter's name, or what the step does. */
   letterName: z.string(),
   sequenceId,
   sequenceName: z.string(),
@@ -89,6 +93,14 @@ export const sendView = sendLine.extend({
   answer: z.string().nullable(),
 })
 export type SendView = z.infer<typeof sendView>
+
+/** What the mail account takes, and what of the messages ahead will have to wait for it. */
+export const forecast = z.object({
+  allowance: business.shape.allowance,
+  waiting: z.number().int(),
+  /** When the last of them goes; null: none waits. */
+  lastAt: instant.nullable(),
+})
 
 export const desk = z.object({
   trouble: z.array(sendLine),

@@ -26,8 +26,15 @@ function hasHappened({ happenings, runStartedAt }: ConditionFacts, kind: Happeni
   return [happenings.some((happening) => happening.kind === kind && happening.at >= runStartedAt)]
 }
 
-const namesOf = ({ happenings }: ConditionFacts, kind: Happening['kind']): Value =>
-  happenings.filter((happening) => happening.kind === kind).map(({ name }) => name)
+/** The lists somebody is on: joined, and not left since. `happenings` are in the order of time. */
+export function listsOf(happenings: readonly Happening[]): readonly string[] {
+  const lists = new Set<string>()
+  for (const { kind, name } of happenings) {
+    if (kind === 'list joined') lists.add(name)
+    if (kind === 'list left') lists.delete(name)
+  }
+  return [...lists]
+}
 
 const isStanding = ({ status }: Booking) => status === 'confirmed' || status === 'requested'
 
@@ -43,7 +50,7 @@ const readers: Readonly<Record<ConditionField, (facts: ConditionFacts) => Value>
   'invoice.paid': ({ invoice }) => one(invoice && invoice.paidAt !== null),
   'invoice.amount': ({ invoice }) => one(invoice && invoice.amountCents / 100),
   'client.tag': ({ client }) => client.tags,
-  'client.list': (facts) => namesOf(facts, 'list joined'),
+  'client.list': ({ happenings }) => listsOf(happenings),
   'client.language': ({ client }) => [client.language],
   'client.takes promotional mail': ({ client }) => [client.takesPromotional],
   'client.has a booking ahead': ({ bookings, now }) => [

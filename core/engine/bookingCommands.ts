@@ -1,18 +1,29 @@
 import { z } from 'zod'
-import { bookingStatus, canBecome, type Booking } from '../model/booking.ts'
+import { bookingStatus, type Booking } from '../model/booking.ts'
 import { personId, serviceId, type Service } from '../model/business.ts'
 import { clientId } from '../model/client.ts'
-import type { EventKind } from '../model/event.ts'
-import type { StartEvent } from '../model/sequence.ts'
 import { done, refused, type Result } from '../model/problem.ts'
 import { localDateTime } from '../model/values.ts'
 import { placeZone, serviceOf, type Settings, type Slice } from '../planning/slice.ts'
-import { epochDayOf, hourMs, minuteMs, minuteOfDay } from '../time/calendar.ts'
+import { shiftFromTold } from '../planning/stored.ts'
+import { epochDayOf, minuteMs, minuteOfDay } from '../time/calendar.ts'
 import { dateAndTime } from '../time/format.ts'
 import { instantAt } from '../time/zones.ts'
-import { appendEvent, type EngineContext } from './context.ts'
+import {
+  bookingChange,
+  bookingWords,
+  isEndingUnsettled,
+  madeAgain,
+  statusChange,
+  without,
+  withoutEnding,
+  withStatus,
+  type StatusByHand,
+} from './bookingStatus.ts'
+import type { EngineContext } from './context.ts'
 import type { Effect } from './effects.ts'
 import { conclude } from './react.ts'
+import { endSettling, settlingFrom, undoing } from './settling.ts'
 
 /** Start and end as the clock at the place shows them. */
 const times = { startLocal: localDateTime, endLocal: localDateTime }
@@ -52,11 +63,6 @@ function localInstant(settings: Settings, service: Service, local: string): numb
   return instantAt(placeZone(settings, service), epochDayOf(local.slice(0, 10)), minuteOfDay(local.slice(11)))
 }
 
-function bookingWords(settings: Settings, booking: Booking): string {
-  const service = serviceOf(settings, booking.serviceId)
-  return `${service.name}, ${dateAndTime(placeZone(settings, service), booking.startAt)}`
-}
-
 function seatsProblem(
   service: Service,
   wanted: Pick<Booking, 'startAt' | 'endAt' | 'partySize'>,
@@ -70,35 +76,6 @@ function seatsProblem(
       ? `${service.name} has no seats left at that time.`
       : `${service.name} has only ${left} of ${service.seats} seats left at that time.`
   return refused<never>('no seats left', sentence, 'partySize')
-}
-
-function completion(settings: Settings, booking: Booking): Effect {
-  const moment = { kind: 'booking completes', key: booking.id } as const
-  const at = booking.endAt + settings.business.completesAfterHours * hourMs
-  return booking.status === 'confirmed'
-    ? { kind: 'set due moment', moment: { ...moment, at } }
-    : { kind: 'clear due moment', moment }
-}
-
-function settlement({ id, settling }: Booking): Effect {
-  const moment = { kind: 'settle ends', key: id } as const
-  return settling
-    ? { kind: 'set due moment', moment: { ...moment, at: settling.until } }
-    : { kind: 'clear due moment', moment }
-}
-
-function changed(slice: Slice, booking: Booking, kind: EventKind, sentence: string, context: EngineContext) {
-  const subject = { kind: 'booking', id: booking.id } as const
-  const event = appendEvent(context, kind, { clientId: booking.clientId, subject }, sentence)
-  const put: Effect = { kind: 'put booking', booking }
-  return conclude(slice, [put, completion(slice.settings, booking), settlement(booking), event], context)
-}
-
-/** The settling of a booking that changes now: from its first change on, against what the client was last told. */
-function settlingFrom(before: Booking | null, { business }: Settings, now: number): Booking['settling'] {
-  if (before?.settling) return before.settling
-  const from = before && { status: before.status, startAt: before.startAt, endAt: before.endAt }
-  return { since: now, until: now + business.settleMinutes * minuteMs, from }
 }
 
 export function makeBooking(
@@ -115,20 +92,24 @@ export function makeBooking(
   if (inCharge !== null && !settings.people.some((one) => one.id === inCharge && one.isActive)) {
     return refused('not found', 'There is no such person in the team.', 'personInChargeId')
   }
+  const told = {
+    startAt: localInstant(settings, service, input.startLocal),
+    endAt: localInstant(settings, service, input.endLocal),
+  }
   const booking: Booking = {
     id: context.newId('bk'),
     clientId: facts.client.id,
     serviceId: service.id,
     personInChargeId: inCharge,
     status: input.status,
-    startAt: localInstant(settings, service, input.startLocal),
-    endAt: localInstant(settings, service, input.endLocal),
+    ...told,
     partySize: input.partySize,
     sessions,
     madeAt: context.now,
     statusAt: { [input.status]: context.now },
     timesSetAt: context.now,
     settling: input.status === 'confirmed' ? null : settlingFrom(null, settings, context.now),
+    told,
     revision: 1,
   }
   if (booking.startAt <= context.now) return refused('invalid', 'This start is already past.', 'startLocal')
@@ -136,7 +117,7 @@ export function makeBooking(
   if (noSeats) return noSeats
   const kind = input.status === 'confirmed' ? 'booking confirmed' : 'booking requested'
   const sentence = `Booking ${input.status}: ${bookingWords(settings, booking)}, for ${input.partySize}.`
-  return done(changed(slice, booking, kind, sentence, context))
+  return done(conclude(slice, bookingChange(settings, booking, kind, sentence, context), context))
 }
 
 type Found = Result<Booking>
@@ -153,15 +134,6 @@ function findBooking({ facts }: Slice, bookingId: string, revision: number): Fou
   return done(booking)
 }
 
-type StatusByHand = 'confirmed' | 'cancelled' | 'missed'
-
-const becoming: Readonly<Record<StatusByHand, string>> = {
-  confirmed: 'confirmed',
-  cancelled: 'cancelled',
-  missed: 'marked as missed',
-}
-
-/** Gives a booking another status by hand. Confirming ends its settle time; the others settle. */
 function changeStatus(
   slice: Slice,
   bookingId: string,
@@ -171,16 +143,8 @@ function changeStatus(
 ): Result<readonly Effect[]> {
   const found = findBooking(slice, bookingId, revision)
   if (!found.ok) return found
-  if (!canBecome(found.value.status, status)) {
-    return refused(
-      'not allowed now',
-      `A booking that is ${found.value.status} cannot be ${becoming[status]}.`,
-    )
-  }
-  const settling = status === 'confirmed' ? null : settlingFrom(found.value, slice.settings, context.now)
-  const booking = { ...withStatus(found.value, status, context.now), settling }
-  const sentence = `Booking ${status}: ${bookingWords(slice.settings, booking)}.`
-  return done(changed(slice, booking, `booking ${status}`, sentence, context))
+  const changed = statusChange(slice, found.value, status, context)
+  return changed.ok ? done(conclude(slice, changed.value.effects, context, changed.value.manner)) : changed
 }
 
 type StatusCommand = (
@@ -200,12 +164,46 @@ export const cancelBooking: StatusCommand = (slice, bookingId, revision, context
 export const missBooking: StatusCommand = (slice, bookingId, revision, context) =>
   changeStatus(slice, bookingId, revision, 'missed', context)
 
-function withStatus(booking: Booking, status: Booking['status'], now: number): Booking {
+const seatStatuses: readonly Booking['status'][] = ['requested', 'confirmed', 'completed']
+
+/** The booking at its new times, and how that acts: a plain move, an undoing, made again, or a correction of the past. */
+function movedBooking(
+  old: Booking,
+  startAt: number,
+  endAt: number,
+  settings: Settings,
+  now: number,
+): { readonly booking: Booking; readonly kind: 'moved' | 'again' | 'corrected' } {
+  const isAhead = startAt > now
+  const isOver = !seatStatuses.slice(0, 2).includes(old.status)
+  const atNewTimes = { ...old, startAt, endAt }
+  if (isOver && !isAhead) {
+    return { booking: { ...atNewTimes, timesSetAt: now, revision: old.revision + 1 }, kind: 'corrected' }
+  }
+  if (old.status === 'cancelled' || old.status === 'missed') {
+    if (!isEndingUnsettled(old, now)) return { booking: madeAgain(atNewTimes, now), kind: 'again' }
+  }
+  const standing = isEndingUnsettled(old, now) ? withoutEnding(old) : old
+  const settling = settlingFrom(old, settings, now)
+  const isBack = settling?.from?.startAt === startAt && settling.from.endAt === endAt
+  const isSmall = shiftFromTold({ ...atNewTimes }) < settings.business.moveThresholdMinutes * minuteMs
+  const before = settling?.from?.timesSetAt ?? old.timesSetAt
+  const isCompleted = old.status === 'completed'
   return {
-    ...booking,
-    status,
-    statusAt: { ...booking.statusAt, [status]: now },
-    revision: booking.revision + 1,
+    booking: {
+      ...standing,
+      startAt,
+      endAt,
+      status: isCompleted ? 'confirmed' : standing.status,
+      statusAt: isCompleted
+        ? { ...without(standing.statusAt, 'completed'), confirmed: now }
+        : standing.statusAt,
+      // Too small to count, or back where it was: nothing is late by that.
+      timesSetAt: isBack || isSmall ? before : now,
+      settling,
+      revision: old.revision + 1,
+    },
+    kind: 'moved',
   }
 }
 
@@ -220,9 +218,6 @@ export function moveBooking(
   const found = findBooking(slice, bookingId, revision)
   if (!found.ok) return found
   const old = found.value
-  if (old.status !== 'requested' && old.status !== 'confirmed') {
-    return refused('not allowed now', `A booking that is ${old.status} cannot be moved.`)
-  }
   const { settings } = slice
   const service = serviceOf(settings, old.serviceId)
   const startAt = localInstant(settings, service, input.startLocal)
@@ -230,57 +225,55 @@ export function moveBooking(
   if (startAt === old.startAt && endAt === old.endAt) {
     return refused('invalid', 'That is the time it already has.', 'startLocal')
   }
-  if (startAt <= context.now) return refused('invalid', 'This start is already past.', 'startLocal')
-  const settling = settlingFrom(old, settings, context.now)
-  const booking = { ...old, startAt, endAt, timesSetAt: context.now, settling, revision: old.revision + 1 }
-  const noSeats = seatsProblem(service, booking, old.id, seatsTaken)
+  const isOpen = old.status === 'requested' || old.status === 'confirmed'
+  if (isOpen && startAt <= context.now) {
+    return refused('invalid', 'This start is already past.', 'startLocal')
+  }
+  const { booking, kind } = movedBooking(old, startAt, endAt, settings, context.now)
+  const noSeats = seatStatuses.includes(booking.status)
+    ? seatsProblem(service, booking, old.id, seatsTaken)
+    : null
   if (noSeats) return noSeats
   const zone = placeZone(settings, service)
   const sentence = `Booking moved: ${service.name}, from ${dateAndTime(zone, old.startAt)} to ${dateAndTime(zone, startAt)}.`
-  return done(changed(slice, booking, 'booking moved', sentence, context))
+  const event = kind === 'again' ? 'booking confirmed' : 'booking moved'
+  const effects = bookingChange(settings, booking, event, sentence, context)
+  return done(
+    conclude(slice, effects, context, {
+      startsNothing: kind === 'corrected',
+      undoes: kind === 'moved' ? resuming(old, booking) : null,
+    }),
+  )
+}
+
+/** A move within the settle time of a cancellation undoes that; one back to the old times undoes the move. */
+function resuming(old: Booking, booking: Booking) {
+  const { settling } = old
+  return settling && old.status !== booking.status
+    ? { bookingId: old.id, since: settling.since }
+    : undoing(booking)
 }
 
 /** A confirmed booking becomes completed by itself some hours after its end. */
 export function completeBooking(slice: Slice, bookingId: string, context: EngineContext): readonly Effect[] {
   const booking = slice.facts.bookings.find((one) => one.id === bookingId)
   const cleared: Effect = { kind: 'clear due moment', moment: { kind: 'booking completes', key: bookingId } }
-  if (!booking || !canBecome(booking.status, 'completed')) return [cleared]
+  if (booking?.status !== 'confirmed') return [cleared]
   const completed = withStatus(booking, 'completed', context.now)
   const sentence = `Booking completed: ${bookingWords(slice.settings, booking)}.`
-  return changed(slice, completed, 'booking completed', sentence, context)
+  const effects = bookingChange(slice.settings, completed, 'booking completed', sentence, context)
+  return conclude(slice, effects, context)
 }
 
-/** What is left to tell when a booking's quick changes have settled; null: nothing. */
-export function netChange(
-  { settling, status, startAt, endAt }: Booking,
-  thresholdMinutes: number,
-): StartEvent | null {
-  if (!settling) return null
-  const { from } = settling
-  if (from === null) return status === 'requested' ? 'booking requested' : null
-  if (from.status !== status && (status === 'cancelled' || status === 'missed')) return `booking ${status}`
-  const shift = Math.max(Math.abs(startAt - from.startAt), Math.abs(endAt - from.endAt))
-  return shift > 0 && shift >= thresholdMinutes * minuteMs ? 'booking moved' : null
-}
-
-/** The end of a booking's settle time: sequences on the net change start now. */
-export function endSettling(slice: Slice, bookingId: string, context: EngineContext): readonly Effect[] {
-  const cleared: Effect = { kind: 'clear due moment', moment: { kind: 'settle ends', key: bookingId } }
-  const booking = slice.facts.bookings.find((one) => one.id === bookingId)
-  if (!booking?.settling) return [cleared]
-  const net = netChange(booking, slice.settings.business.moveThresholdMinutes)
-  const isStatus = net === `booking ${booking.status}`
-  const settled: Booking = {
-    ...booking,
-    settling: null,
-    statusAt: isStatus ? { ...booking.statusAt, [booking.status]: context.now } : booking.statusAt,
-  }
-  const start = net && {
-    on: net,
-    name: '',
-    at: context.now,
-    clientId: booking.clientId,
-    subject: { kind: 'booking' as const, id: bookingId },
-  }
-  return conclude(slice, [{ kind: 'put booking', booking: settled }, cleared], context, start ? [start] : [])
+/** Ends the settle time of a booking at once: what is left to tell is told now. */
+export function settleNow(
+  slice: Slice,
+  bookingId: string,
+  revision: number,
+  context: EngineContext,
+): Result<readonly Effect[]> {
+  const found = findBooking(slice, bookingId, revision)
+  if (!found.ok) return found
+  if (!found.value.settling) return refused('not allowed now', 'Nothing is settling here any more.')
+  return done(endSettling(slice, bookingId, context))
 }

@@ -1,29 +1,57 @@
 import { evaluate, testWords } from '../conditions/evaluate.ts'
+import { appointmentOf, type Appointment } from '../letters/appointment.ts'
 import type { MergeFacts } from '../letters/fields.ts'
-import { mergeLetter } from '../letters/merge.ts'
-import { renderHtml, renderText } from '../letters/render.ts'
-import { fullName } from '../model/client.ts'
+import { mergeLetter, mergeWords, plainPage, type MergedLetter } from '../letters/merge.ts'
+import { letterFor } from '../letters/variants.ts'
+import type { Attachment, Letter, Passage } from '../model/letter.ts'
 import type { Reason, Send, SendState } from '../model/send.ts'
+import { isMessage, type MailStep, type MessageStep, type PlainStep } from '../model/step.ts'
 import { emailAddress } from '../model/values.ts'
 import { anchorKey, anchorValues } from '../planning/anchors.ts'
 import { conditionFacts } from '../planning/repeat.ts'
-import { runFacts, type RunFacts } from '../planning/runFacts.ts'
-import { serviceOf, versionOf, type Slice } from '../planning/slice.ts'
+import type { RunFacts } from '../planning/runFacts.ts'
+import type { Slice } from '../planning/slice.ts'
+import type { Recipient } from '../sequences/recipients.ts'
+import { changedFacts } from './approval.ts'
+import { eveningLines, mergeFactsOf, sendFactsOf, type SendFacts } from './mergeFacts.ts'
+import { senderOf } from './sender.ts'
+import { textAddress } from './textMessages.ts'
+
+/** What a client has in hand once a message has gone. */
+export interface Told {
+  /** The times of the booking it told. */
+  readonly booking: { readonly id: string; readonly startAt: number; readonly endAt: number } | null
+  /** The checklist lines it told. */
+  readonly lines: { readonly enquiryId: string; readonly lineIds: readonly string[] } | null
+}
 
 /** A message ready to be put on the wire. */
 export interface OutgoingMessage {
   readonly messageId: string
   readonly from: { readonly name: string; readonly address: string }
+  readonly replyTo: string | null
   readonly to: { readonly name: string; readonly address: string }
   readonly subject: string
-  readonly html: string
+  /** Null: plain text alone, as for a telephone. */
+  readonly html: string | null
   readonly text: string
   /** Business time, for the Date header. */
   readonly at: number
+  /** Pictures its HTML refers to, sent along. */
+  readonly pictureIds: readonly string[]
+  /** Files sent along, with the names they get. */
+  readonly files: readonly { readonly id: string; readonly name: string }[]
+  /** The appointment sent along as a calendar file. */
+  readonly appointment: Appointment | null
+  /** For promotional messages: where one press ends them (RFC 8058). */
+  readonly optOutUrl: string | null
+  readonly told: Told
 }
 
 export type Verdict =
   | { readonly goes: true; readonly message: OutgoingMessage }
+  /** A step that is no message is due: it is to be done now. */
+  | { readonly goes: true; readonly message: null; readonly does: PlainStep }
   | { readonly goes: false; readonly state: SendState; readonly reason: Reason }
   /** It stays as it is until a moment: something it is about is still settling. */
   | { readonly goes: false; readonly state: null; readonly waitsUntil: number }
@@ -34,15 +62,10 @@ const stop = (state: SendState, code: string, sentence: string): Verdict => ({
   reason: { code, sentence },
 })
 
-function runFault(send: Send, of: RunFacts | null, slice: Slice, now: number): Verdict | null {
-  if (!of || of.run.state !== 'running') {
-    return stop('cancelled', 'stopped', of?.run.stoppedReason ?? 'Its sequence has stopped.')
+function runFault(send: Send, { of, step }: SendFacts, now: number): Verdict | null {
+  if (of.run.state !== 'running') {
+    return stop('cancelled', 'stopped', of.run.stoppedReason ?? 'Its sequence has stopped.')
   }
-  const { run } = of
-  const step = versionOf(slice.settings, run.sequenceId, run.version).steps.find(
-    (one) => one.id === send.stepId,
-  )
-  if (!step) return stop('cancelled', 'no step', 'Its step is no longer part of the sequence.')
   if (
     'anchor' in step.timing &&
     !anchorValues(step.timing.anchor, of).some((value) => anchorKey(value) === send.anchorValue)
@@ -65,10 +88,122 @@ function standingFault(send: Send, { settings, facts }: Slice, now: number): Ver
   if (send.notAfter !== null && now > send.notAfter) {
     return stop('missed', 'too late', 'Its last useful moment passed before it could go.')
   }
-  if (send.purpose === 'promotional' && !facts.client.takesPromotional) {
+  return null
+}
+
+/** What keeps a message, of all steps, from going: consent, address, what was approved. */
+function messageFault(send: Send, recipient: Recipient | null, slice: Slice, now: number): Verdict | null {
+  if (!recipient) return stop('cancelled', 'recipient gone', 'Its recipient no longer gets this step.')
+  if (send.purpose === 'promotional' && !slice.facts.client.takesPromotional && recipient.contact) {
     return stop('blocked', 'no consent', 'The client does not take promotional mail.')
   }
-  return null
+  const changed = changedFacts(send, slice, now)
+  return changed && send.state !== 'waiting' ? { goes: false, state: 'waiting', reason: changed } : null
+}
+
+const missingFields = (missing: readonly string[]) =>
+  stop('blocked', 'missing field', `The letter needs a value that is missing: ${missing.join(', ')}.`)
+
+interface Content {
+  readonly letter: MergedLetter
+  readonly isTextOnly: boolean
+}
+
+function wordsContent(step: Exclude<MessageStep, MailStep>, facts: MergeFacts): Content | Verdict {
+  const merged = mergeWords(step.words, facts)
+  if (!merged.ok) return missingFields(merged.missing)
+  const text = `${merged.text}\n`
+  const nothing = { preheader: '', pictureIds: [], attachments: [], text }
+  if (step.kind === 'text message') {
+    return { letter: { ...nothing, subject: '', html: '' }, isTextOnly: true }
+  }
+  const html = plainPage(step.about, merged.text, facts.client.language)
+  return { letter: { ...nothing, subject: step.about, html }, isTextOnly: false }
+}
+
+function contentOf(
+  step: MessageStep,
+  letter: Letter | undefined,
+  passages: readonly Passage[],
+  facts: MergeFacts,
+): Content | Verdict {
+  if (step.kind !== 'mail') return wordsContent(step, facts)
+  if (!letter) return stop('blocked', 'gone', 'Its letter is gone.')
+  if (letter.isStarter) {
+    return stop('blocked', 'unread letter', 'Its letter is a starter that nobody has read yet.')
+  }
+  const merged = mergeLetter(letter, passages, facts)
+  return merged.ok ? { letter: merged.letter, isTextOnly: false } : missingFields(merged.missing)
+}
+
+function addressOf(step: MessageStep, { email, phone }: Recipient): string | Verdict {
+  if (step.kind === 'text message') {
+    return (
+      textAddress(phone) ??
+      stop('blocked', 'no address', 'There is no usable telephone number to send it to.')
+    )
+  }
+  if (email !== null && emailAddress.safeParse(email).success) return email
+  return stop('blocked', 'no address', 'There is no usable e-mail address to send it to.')
+}
+
+const tellingPurposes: readonly Send['purpose'][] = ['confirmation', 'change', 'reminder', 'preparation']
+
+function toldBy(send: Send, recipient: Recipient, found: SendFacts, of: RunFacts): Told {
+  const { booking, enquiry } = of
+  const tellsTimes =
+    booking !== null &&
+    send.subject.kind === 'booking' &&
+    recipient.contact !== null &&
+    tellingPurposes.includes(send.purpose)
+  const lines = eveningLines(send, found).map(({ lineId }) => lineId)
+  return {
+    booking: tellsTimes ? { id: booking.id, startAt: booking.startAt, endAt: booking.endAt } : null,
+    lines: enquiry && lines.length > 0 ? { enquiryId: enquiry.id, lineIds: lines } : null,
+  }
+}
+
+/** What a letter says is sent along, for one recipient. */
+export function attached(
+  attachments: readonly Attachment[],
+  facts: MergeFacts,
+): Pick<OutgoingMessage, 'files' | 'appointment'> {
+  return {
+    files: attachments.flatMap((one) => (one.kind === 'file' ? [{ id: one.fileId, name: one.name }] : [])),
+    appointment: attachments.some(({ kind }) => kind === 'calendar') ? appointmentOf(facts) : null,
+  }
+}
+
+function messageVerdict(send: Send, step: MessageStep, found: SendFacts, slice: Slice, now: number): Verdict {
+  const { of, recipient } = found
+  const fault = messageFault(send, recipient, slice, now)
+  if (fault || !recipient) return fault ?? stop('cancelled', 'recipient gone', 'Its recipient is gone.')
+  const address = addressOf(step, recipient)
+  if (typeof address !== 'string') return address
+  if (step.timing.kind === 'evening' && eveningLines(send, found).length === 0) {
+    return stop('skipped', 'nothing ticked', 'Nothing is ticked any more that this letter would tell.')
+  }
+  const letter = slice.settings.letters.find(({ id }) => id === send.letterId)
+  const facts = mergeFactsOf(send, found, slice, now)
+  const own = letter && letterFor(letter, of.serviceId, send.clientId)
+  const content = contentOf(step, own, slice.settings.passages, facts)
+  if ('goes' in content) return content
+  return {
+    goes: true,
+    message: {
+      messageId: send.messageId,
+      ...senderOf(step, of),
+      to: { name: recipient.name, address },
+      subject: content.letter.subject,
+      html: content.isTextOnly ? null : content.letter.html,
+      text: content.letter.text,
+      pictureIds: content.letter.pictureIds,
+      ...attached(content.letter.attachments, facts),
+      optOutUrl: send.purpose === 'promotional' ? facts.optOutUrl : null,
+      at: now,
+      told: toldBy(send, recipient, found, of),
+    },
+  }
 }
 
 /**
@@ -76,50 +211,14 @@ function standingFault(send: Send, { settings, facts }: Slice, now: number): Ver
  * plan was made stops the message here, with its reason.
  */
 export function checkAtSending(send: Send, slice: Slice, now: number): Verdict {
-  const { settings, facts } = slice
-  const run = facts.runs.find((one) => one.id === send.runId)
-  const of = run ? runFacts(run, slice) : null
-  const settling = of?.booking?.settling
+  const found = sendFactsOf(send, slice)
+  if (!found) return stop('cancelled', 'stopped', 'Its sequence has stopped, or its step is gone.')
+  const settling = found.of.booking?.settling
   if (settling && settling.until > now) return { goes: false, state: null, waitsUntil: settling.until }
-  const fault = runFault(send, of, slice, now) ?? standingFault(send, slice, now)
+  const fault = runFault(send, found, now) ?? standingFault(send, slice, now)
   if (fault) return fault
-  const contact = facts.client.contacts.find((one) => one.id === send.contactId)
-  const booking = of?.booking ?? null
-  const letter = settings.letters.find((one) => one.id === send.letterId)
-  if (!of || !contact || !letter) return stop('blocked', 'gone', 'Its contact or letter is gone.')
-  if (!emailAddress.safeParse(contact.email).success || contact.email === null) {
-    return stop('blocked', 'no address', 'There is no usable e-mail address to send it to.')
-  }
-  const serviceId = booking?.serviceId ?? of.enquiry?.serviceId ?? null
-  const mergeFacts: MergeFacts = {
-    business: settings.business,
-    client: facts.client,
-    contact,
-    booking,
-    service: serviceId === null ? null : serviceOf(settings, serviceId),
-    personInCharge:
-      settings.people.find((one) => one.id === booking?.personInChargeId && one.isActive) ?? null,
-    zone: of.zone,
-    sendingAt: now,
-  }
-  const merged = mergeLetter(letter, mergeFacts)
-  if (!merged.ok) {
-    return stop(
-      'blocked',
-      'missing field',
-      `The letter needs a value that is missing: ${merged.missing.join(', ')}.`,
-    )
-  }
-  return {
-    goes: true,
-    message: {
-      messageId: send.messageId,
-      from: { name: settings.business.senderName, address: settings.business.senderAddress },
-      to: { name: fullName(facts.client, contact), address: contact.email },
-      subject: merged.letter.subject,
-      html: renderHtml(merged.letter),
-      text: renderText(merged.letter),
-      at: now,
-    },
-  }
+  const { step } = found
+  return isMessage(step)
+    ? messageVerdict(send, step, found, slice, now)
+    : { goes: true, message: null, does: step }
 }

@@ -70,7 +70,7 @@ describe('changing a client', () => {
   test('keeps a contact that messages were planned for', () => {
     const own = world()
     const facts = own.facts()
-    const sends = [{ contactId: 'ct_1', runId: 'ru_1', state: 'sent' }] as unknown as typeof facts.sends
+    const sends = [{ recipientId: 'ct_1', runId: 'ru_1', state: 'sent' }] as unknown as typeof facts.sends
     const replaced = { ...input, contacts: contacts.map((contact) => ({ ...contact, id: null })) }
     const refused = changeClient({ settings, facts: { ...facts, sends } }, 1, replaced, context)
     expect(sentence(refused)).toMatch('stays: take its address out instead')

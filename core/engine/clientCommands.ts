@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { client, contact, contactId, namedDate, type Client } from '../model/client.ts'
 import { done, refused, type Result } from '../model/problem.ts'
-import type { Settings, Slice } from '../planning/slice.ts'
+import { factsOf, type Settings, type Slice } from '../planning/slice.ts'
 import { appendEvent, type EngineContext } from './context.ts'
 import type { Effect } from './effects.ts'
 import { happened } from './dealingCommands.ts'
@@ -38,6 +38,11 @@ function contactsOf(input: ClientInput, context: EngineContext): Client['contact
   return input.contacts.map((one) => ({ ...one, id: one.id ?? context.newId('ct') }))
 }
 
+/** A yearly date became known: sequences that hang on it start. */
+function dateKnown(clientId: string, label: string, context: EngineContext): Effect {
+  return appendEvent(context, 'date known', { clientId, name: label }, `Date known: ${label}.`)
+}
+
 /** A new client, with the facts of nobody else: the answer is the client's own first slice. */
 export function addClient(
   settings: Settings,
@@ -57,7 +62,12 @@ export function addClient(
     revision: 1,
   }
   const event = appendEvent(context, 'client added', { clientId: added.id }, `Client added: ${added.name}.`)
-  return done([{ kind: 'put client', client: added }, event])
+  const tagged = added.tags.flatMap((tag) =>
+    happened(added.id, { kind: 'tag added', name: tag, at: context.now }, context),
+  )
+  const dated = added.namedDates.map(({ label }) => dateKnown(added.id, label, context))
+  const effects = [{ kind: 'put client', client: added } as const, event, ...tagged, ...dated]
+  return done(conclude({ settings, facts: factsOf(added) }, effects, context))
 }
 
 /** A client's data changed. A new address or primary contact changes what is planned, too. */
@@ -82,7 +92,7 @@ export function changeClient(
   }
   const kept = new Set(input.contacts.map((one) => one.id))
   const removedWithHistory = old.contacts.find(
-    (one) => !kept.has(one.id) && sends.some((send) => send.contactId === one.id),
+    (one) => !kept.has(one.id) && sends.some((send) => send.recipientId === one.id),
   )
   if (removedWithHistory) {
     const sentence =
@@ -104,5 +114,13 @@ export function changeClient(
   const tagged = changed.tags
     .filter((tag) => !old.tags.includes(tag))
     .flatMap((tag) => happened(old.id, { kind: 'tag added', name: tag, at: context.now }, context))
-  return done(conclude(slice, [{ kind: 'put client', client: changed }, event, ...tagged], context))
+  const dated = changed.namedDates
+    .filter(({ label }) => !old.namedDates.some((one) => one.label === label))
+    .map(({ label }) => dateKnown(old.id, label, context))
+  const optedOut =
+    old.takesPromotional && !changed.takesPromotional
+      ? happened(old.id, { kind: 'opted out', name: '', at: context.now }, context)
+      : []
+  const effects = [{ kind: 'put client', client: changed } as const, event, ...tagged, ...dated, ...optedOut]
+  return done(conclude(slice, effects, context))
 }

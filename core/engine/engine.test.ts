@@ -10,6 +10,7 @@ import {
   cancelBooking,
   confirmBooking,
   makeBooking,
+  missBooking,
   moveBooking,
   type MakeBookingInput,
 } from './bookingCommands.ts'
@@ -179,20 +180,20 @@ describe('what is refused', () => {
     )
   })
 
-  test('moving, cancelling or confirming what is cancelled already', () => {
+  test('an old revision, and cancelling what is cancelled already', () => {
     const world = worldAt('2026-05-14 07:40')
     make(world, input('2026-05-16T19:00', '2026-05-16T21:00'))
     world.carryOut(cancelBooking(world.slice(), booking(world).id, 1, world.context()))
     const { id, revision } = booking(world)
     const times = { startLocal: '2026-05-20T19:00', endLocal: '2026-05-20T21:00' }
-    expect(sentence(moveBooking(world.slice(), id, revision, times, noneTaken, world.context()))).toBe(
-      'A booking that is cancelled cannot be moved.',
+    expect(sentence(moveBooking(world.slice(), id, revision - 1, times, noneTaken, world.context()))).toMatch(
+      'Somebody has changed this booking meanwhile.',
     )
     expect(sentence(cancelBooking(world.slice(), id, revision, world.context()))).toBe(
       'A booking that is cancelled cannot be cancelled.',
     )
-    expect(sentence(confirmBooking(world.slice(), id, revision, world.context()))).toBe(
-      'A booking that is cancelled cannot be confirmed.',
+    expect(sentence(missBooking(world.slice(), id, revision, world.context()))).toBe(
+      'A booking that is cancelled cannot be marked as missed.',
     )
   })
 

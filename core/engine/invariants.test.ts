@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { canTurn, sendKey, sendTransitions, type Send, type SendState } from '../model/send.ts'
-import type { Step } from '../model/sequence.ts'
+import type { Step } from '../model/step.ts'
 import { planClient } from '../planning/planClient.ts'
 import type { Slice } from '../planning/slice.ts'
 import {

@@ -2,16 +2,19 @@ import { z } from 'zod'
 import type { EventKind } from '../model/event.ts'
 import { done, refused, type Result } from '../model/problem.ts'
 import { canTurn, type Send, type SendState } from '../model/send.ts'
-import { primaryContact } from '../model/client.ts'
+import { isMessage } from '../model/step.ts'
+import { addressFor } from '../sequences/recipients.ts'
 import { approvedMoment, lastChanceOf } from '../planning/lastChance.ts'
 import type { Slice } from '../planning/slice.ts'
 import { hourMs } from '../time/calendar.ts'
 import { appendEvent, type EngineContext } from './context.ts'
 import type { Effect } from './effects.ts'
+import { factsToApprove } from './approval.ts'
+import { sendFactsOf } from './mergeFacts.ts'
 import { conclude } from './react.ts'
 
 /** What a person can decide about a message that is in trouble or on its way. */
-export const sendDecision = z.enum(['approve', 'send now', 'skip', 'it went'])
+export const sendDecision = z.enum(['approve', 'send now', 'skip', 'it went', 'hold back'])
 export type SendDecision = z.infer<typeof sendDecision>
 
 const decisions: Readonly<Record<SendDecision, { state: SendState; event: EventKind; words: string }>> = {
@@ -19,6 +22,11 @@ const decisions: Readonly<Record<SendDecision, { state: SendState; event: EventK
   'send now': { state: 'ready', event: 'message taken up again', words: 'A person sends it now.' },
   skip: { state: 'skipped', event: 'message skipped', words: 'A person left it out.' },
   'it went': { state: 'sent', event: 'message sent', words: 'A person found that it went.' },
+  'hold back': {
+    state: 'waiting',
+    event: 'message held back',
+    words: 'A person held it back: it waits for approval.',
+  },
 }
 
 function decided(send: Send, decision: SendDecision, state: SendState, now: number): Send {
@@ -37,6 +45,12 @@ function decided(send: Send, decision: SendDecision, state: SendState, now: numb
     dueAt: isGoing ? now : send.dueAt,
     sentAt: decision === 'it went' ? send.stateSince : send.sentAt,
     reason: isGoing || decision === 'approve' ? null : { code: decision, sentence: words },
+    decision:
+      decision === 'hold back'
+        ? { ...send.decision, isHeldBack: true }
+        : decision === 'approve'
+          ? { ...send.decision, isHeldBack: false }
+          : send.decision,
     trace: [...send.trace, line],
     stateSince: now,
   }
@@ -74,20 +88,45 @@ export function decideSend(
       'Its last useful moment has passed: it would say something that no longer holds. Skip it.',
     )
   }
-  const contact =
-    facts.client.contacts.find((one) => one.id === found.contactId) ?? primaryContact(facts.client)
-  if (decision === 'send now' && contact.email === null) {
-    return refused('not allowed now', 'There is still no e-mail address to send it to.')
+  const sendFacts = sendFactsOf(found, { settings, facts })
+  const isToSomebody = sendFacts !== null && isMessage(sendFacts.step)
+  const address = sendFacts?.recipient ? addressFor(sendFacts.step, sendFacts.recipient) : null
+  if (decision === 'send now' && isToSomebody && address === null) {
+    return refused('not allowed now', 'There is still no address to send it to.')
   }
   const dueAt = decision === 'approve' ? approvedMoment(found, { settings, facts }, context.now) : found.dueAt
   if (decision === 'approve' && dueAt === null) {
     return refused('not allowed now', 'Its last chance has passed: approved now it would come too late.')
   }
-  const send = decided({ ...found, dueAt, address: contact.email }, decision, state, context.now)
+  const approvedFacts =
+    decision === 'approve' ? factsToApprove(found, { settings, facts }, context.now) : null
+  const send = decided({ ...found, dueAt, address, approvedFacts }, decision, state, context.now)
   const subject = subjectOf(send)
   const effects: readonly Effect[] = [{ kind: 'put send', send }, appendEvent(context, event, subject, words)]
   const hasEnded = decision === 'skip' || decision === 'it went'
   return done(hasEnded ? conclude({ settings, facts }, effects, context) : effects)
+}
+
+/** Puts a message off to a later moment, within its bounds. A moved anchor voids that and asks again. */
+export function postponeSend(
+  slice: Slice,
+  sendId: string,
+  to: number,
+  context: EngineContext,
+): Result<readonly Effect[]> {
+  const send = slice.facts.sends.find(({ id }) => id === sendId)
+  if (!send) return refused('not found', 'There is no such message.')
+  if (!['waiting', 'approved', 'ready'].includes(send.state)) {
+    return refused('not allowed now', `This message is ${send.state} by now: it cannot be put off.`)
+  }
+  if (to <= context.now) return refused('invalid', 'Choose a moment that is still ahead.', 'to')
+  if (send.notAfter !== null && to > send.notAfter) {
+    return refused('invalid', 'That is after its last useful moment.', 'to')
+  }
+  const words = 'A person put it off.'
+  const put: Effect = { kind: 'put send', send: { ...send, decision: { ...send.decision, postponedTo: to } } }
+  const event = appendEvent(context, 'message postponed', subjectOf(send), words)
+  return done(conclude(slice, [put, event], context))
 }
 
 /** A message that was not approved before its last chance: never sent late, shown in Trouble. */
@@ -97,7 +136,12 @@ export function goStale(slice: Slice, sendId: string, context: EngineContext): r
   if (send?.state !== 'waiting') return [cleared]
   const lastChance = lastChanceOf(send, slice)
   if (lastChance !== null && lastChance >= context.now) {
-    return [{ kind: 'set due moment', moment: { kind: 'goes stale', key: sendId, at: lastChance + 1 } }]
+    return [
+      {
+        kind: 'set due moment',
+        moment: { kind: 'goes stale', key: sendId, clientId: send.clientId, at: lastChance + 1 },
+      },
+    ]
   }
   const sentence = 'It was not approved before its last chance.'
   const stale: Send = {

@@ -1,11 +1,11 @@
-import { evaluate, testWords } from '../conditions/evaluate.ts'
-import type { Comparison, Test } from '../model/condition.ts'
+import { evaluate, testWords, type ConditionFacts } from '../conditions/evaluate.ts'
+import type { Comparison, Condition, Test } from '../model/condition.ts'
 import type { Sequence } from '../model/sequence.ts'
 import type { Slice } from '../planning/slice.ts'
 import { serviceOf, versionOf } from '../planning/slice.ts'
 import { whyNotStarted, type Trigger } from '../sequences/starting.ts'
 import { dateAndTime } from '../time/format.ts'
-import { startFacts } from './react.ts'
+import { startFacts } from './starting.ts'
 
 /** The first thing that keeps a sequence from running for somebody, the fact, and the smallest change that would flip it. */
 export interface WhyNot {
@@ -27,13 +27,11 @@ function changeFor({ field, comparison, value }: Test): string {
   return `${field} ${opposite[comparison]} ${Array.isArray(value) ? value.join(', ') : String(value)}.`
 }
 
-function conditionReason(sequence: Sequence, trigger: Trigger, slice: Slice): WhyNot {
-  const { settings, facts } = slice
-  const { start } = versionOf(settings, sequence.id, sequence.currentVersion)
-  const { asked } = startFacts(trigger, facts, trigger.at)
-  const answer = start.onlyIf === null ? null : evaluate(start.onlyIf, asked)
-  const because = answer && !answer.holds ? answer.because : null
-  return because && answer && !answer.holds
+/** The first test of a condition that fails, as a reason. */
+export function byCondition(condition: Condition, asked: ConditionFacts): WhyNot {
+  const answer = evaluate(condition, asked)
+  const because = answer.holds ? null : answer.because
+  return because && !answer.holds
     ? { code: 'condition', sentence: testWords(because, answer.fact), change: changeFor(because) }
     : {
         code: 'condition',
@@ -42,12 +40,19 @@ function conditionReason(sequence: Sequence, trigger: Trigger, slice: Slice): Wh
       }
 }
 
+function conditionReason(sequence: Sequence, trigger: Trigger, slice: Slice): WhyNot {
+  const { settings, facts } = slice
+  const { start } = versionOf(settings, sequence.id, sequence.currentVersion)
+  const { asked } = startFacts(trigger, facts, trigger.at)
+  return byCondition(start.onlyIf ?? { all: [] }, asked)
+}
+
 /** Why a sequence has no run that began with something that happened; null: nothing is in the way. */
 export function whyNoRun(sequence: Sequence, trigger: Trigger, slice: Slice): WhyNot | null {
   const { settings, facts } = slice
   const { start } = versionOf(settings, sequence.id, sequence.currentVersion)
-  const { asked, serviceId } = startFacts(trigger, facts, trigger.at)
-  const code = whyNotStarted(sequence, start, trigger, serviceId, facts.runs, asked)
+  const { asked, serviceId, madeAt } = startFacts(trigger, facts, trigger.at)
+  const code = whyNotStarted(sequence, start, { ...trigger, madeAt }, serviceId, facts.runs, asked)
   const zone = settings.zones.zone(settings.business.zone)
   const when = dateAndTime(zone, trigger.at)
   switch (code) {

@@ -1,60 +1,111 @@
 import type { Booking } from '../model/booking.ts'
 import type { Business, Person, Service } from '../model/business.ts'
 import { fullName, type Client, type Contact } from '../model/client.ts'
+import type { Enquiry, Invoice } from '../model/dealings.ts'
 import type { FieldName } from '../model/letter.ts'
-import { clockTime, longDate, weekdayName } from '../time/format.ts'
+import { epochDayOf, type EpochDay } from '../time/calendar.ts'
+import { clockTime } from '../time/format.ts'
 import { dayAt, type Zone } from '../time/zones.ts'
+import {
+  dayWords,
+  distanceWords,
+  longDateIn,
+  moneyIn,
+  peopleIn,
+  shortDateIn,
+  weekdayIn,
+  type Language,
+} from './language.ts'
 
 /** Everything a letter's fields are filled from. */
 export interface MergeFacts {
   readonly business: Business
   readonly client: Client
   readonly contact: Contact
-  /** Null where the message is not about a booking. */
+  /** Null where the message is not about one. */
   readonly booking: Booking | null
+  readonly enquiry: Enquiry | null
+  readonly invoice: Invoice | null
   readonly service: Service | null
   readonly personInCharge: Person | null
+  /** What an evening letter tells, sentence by sentence. */
+  readonly progress: readonly string[]
+  /** When the sequence started that sends it. */
+  readonly runStartedAt: number
+  /** The page where this client chooses what to get. */
+  readonly optOutUrl: string
+  /** The page of the booking for its client; empty where there is none. */
+  readonly bookingUrl: string
   /** Zone of the place: dates and times of the booking are told in it. */
   readonly zone: Zone
   /** The moment of sending; words like "tomorrow" are counted from it. */
   readonly sendingAt: number
 }
 
-/** How far a day lies from the moment of sending, in words, by calendar day at the place. */
-export function dayFromSending(zone: Zone, sendingAt: number, eventAt: number): string {
-  const eventDay = dayAt(zone, eventAt)
-  const distance = eventDay - dayAt(zone, sendingAt)
-  if (distance === 0) return 'today'
-  if (distance === 1) return 'tomorrow'
-  if (distance > 1 && distance < 7) return `this ${weekdayName(eventDay)}`
-  return `on ${longDate(eventDay)}`
-}
+type Reader = (facts: MergeFacts, language: Language) => string
 
-type BookingFacts = MergeFacts & { readonly booking: Booking }
+const ofBooking =
+  (value: (booking: Booking, facts: MergeFacts, language: Language) => string): Reader =>
+  (facts, language) =>
+    facts.booking === null ? '' : value(facts.booking, facts, language)
 
-const ofBooking = (value: (facts: BookingFacts) => string) => (facts: MergeFacts) =>
-  facts.booking === null ? '' : value({ ...facts, booking: facts.booking })
+const startDay =
+  (value: (language: Language, day: EpochDay, sendingDay: EpochDay) => string): Reader =>
+  (facts, language) =>
+    facts.booking === null
+      ? ''
+      : value(language, dayAt(facts.zone, facts.booking.startAt), dayAt(facts.zone, facts.sendingAt))
 
-const values: Readonly<Record<FieldName, (facts: MergeFacts) => string>> = {
+const onDate = (date: string | null | undefined, value: (day: EpochDay) => string) =>
+  date == null ? '' : value(epochDayOf(date))
+
+/** A page beneath that of the booking. */
+const under =
+  (path: string): Reader =>
+  ({ bookingUrl }) =>
+    bookingUrl === '' ? '' : `${bookingUrl}${path}`
+
+const firstWord = (text: string) => text.split(' ')[0] ?? ''
+
+const values: Readonly<Record<FieldName, Reader>> = {
   'contact.firstName': ({ contact }) => contact.firstName,
+  'contact.lastName': ({ contact }) => contact.lastName,
   'contact.fullName': ({ client, contact }) => fullName(client, contact),
   'client.name': ({ client }) => client.name,
   'booking.service': ({ service }) => service?.name ?? '',
   'booking.place': ({ service }) => service?.place ?? '',
-  'booking.date': ofBooking(({ zone, booking }) => longDate(dayAt(zone, booking.startAt))),
-  'booking.time': ofBooking(({ zone, booking }) => clockTime(zone, booking.startAt)),
-  'booking.endTime': ofBooking(({ zone, booking }) => clockTime(zone, booking.endAt)),
-  'booking.partySize': ofBooking(({ booking }) => String(booking.partySize)),
-  'booking.dayFromSending': ofBooking(({ zone, booking, sendingAt }) =>
-    dayFromSending(zone, sendingAt, booking.startAt),
+  'booking.date': startDay(longDateIn),
+  'booking.shortDate': startDay(shortDateIn),
+  'booking.weekday': startDay(weekdayIn),
+  'booking.time': ofBooking(({ startAt }, { zone }) => clockTime(zone, startAt)),
+  'booking.endTime': ofBooking(({ endAt }, { zone }) => clockTime(zone, endAt)),
+  'booking.partySize': ofBooking(({ partySize }, _, language) => peopleIn(language, partySize)),
+  'booking.dayFromSending': startDay((language, day, sendingDay) => dayWords(language, sendingDay, day)),
+  'booking.distanceFromSending': startDay((language, day, sendingDay) =>
+    distanceWords(language, sendingDay, day),
   ),
+  'enquiry.wishedDate': ({ enquiry }, language) =>
+    onDate(enquiry?.wishedOn, (day) => longDateIn(language, day)),
+  'enquiry.progress': ({ progress }) => progress.join(' '),
+  'invoice.amount': ({ invoice }, language) => (invoice ? moneyIn(language, invoice.amountCents) : ''),
+  'invoice.dueDate': ({ invoice }, language) => onDate(invoice?.dueOn, (day) => longDateIn(language, day)),
+  'invoice.dueFromSending': ({ invoice, zone, sendingAt }, language) =>
+    onDate(invoice?.dueOn, (day) => distanceWords(language, dayAt(zone, sendingAt), day)),
+  'run.startDate': ({ runStartedAt, zone }, language) => longDateIn(language, dayAt(zone, runStartedAt)),
   'person.name': ({ personInCharge, business }) => personInCharge?.name ?? business.name,
+  'person.firstName': ({ personInCharge, business }) =>
+    personInCharge ? firstWord(personInCharge.name) : business.name,
+  'person.email': ({ personInCharge, business }) => personInCharge?.email ?? business.senderAddress,
   'business.name': ({ business }) => business.name,
   'business.phone': ({ business }) => business.phone,
   'business.postalAddress': ({ business }) => business.postalAddress,
+  'link.booking': ({ bookingUrl }) => bookingUrl,
+  'link.calendar': under('/appointment.ics'),
+  'link.cancel': under('/cancel'),
+  'link.optOut': ({ optOutUrl }) => optOutUrl,
 }
 
-/** The value of a field for one recipient; empty when there is none. */
-export function fieldValue(field: FieldName, facts: MergeFacts): string {
-  return values[field](facts).trim()
+/** The value of a field for one recipient, in the letter's language; empty when there is none. */
+export function fieldValue(field: FieldName, facts: MergeFacts, language: Language): string {
+  return values[field](facts, language).trim()
 }

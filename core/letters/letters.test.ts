@@ -1,53 +1,35 @@
 import { describe, expect, test } from '@jest/globals'
 import type { Letter } from '../model/letter.ts'
-import {
-  at,
-  exampleBooking,
-  exampleBusiness,
-  exampleClient,
-  examplePerson,
-  exampleService,
-} from '../rehearsal/exampleBusiness.ts'
-import { starterLetters } from '../sequences/starters.ts'
+import { at, exampleBusiness } from '../rehearsal/exampleBusiness.ts'
+import { exampleFacts } from '../rehearsal/exampleFacts.ts'
+import { starterLetters } from '../sequences/starterLetters.ts'
 import { realZones } from '../time/realZones.ts'
-import { field, words } from './authoring.ts'
-import { dayFromSending, type MergeFacts } from './fields.ts'
-import { mergeLetter } from './merge.ts'
-import { escapeHtml, renderHtml, renderText } from './render.ts'
+import { dayAt } from '../time/zones.ts'
+import { field, optional, words, writtenLetter } from './authoring.ts'
+import type { MergeFacts } from './fields.ts'
+import { escapeHtml } from './html.ts'
+import { dayWords } from './language.ts'
+import { mergeLetter, type MergedLetter } from './merge.ts'
 
 const moment = (local: string) => at(realZones, 'Europe/Berlin', local)
 const zone = realZones.zone('Europe/Berlin')
-const contact = exampleClient.contacts[0] ?? {
-  id: '',
-  firstName: '',
-  lastName: '',
-  email: null,
-  phone: '',
-  isPrimary: true,
-}
+const facts: MergeFacts = exampleFacts
+const { contact } = facts
 
-const facts: MergeFacts = {
-  business: exampleBusiness,
-  client: exampleClient,
-  contact,
-  booking: exampleBooking(moment('2026-05-16 19:00'), moment('2026-05-14 07:40')),
-  service: exampleService,
-  personInCharge: examplePerson,
-  zone,
-  sendingAt: moment('2026-05-15 18:00'),
-}
+const renderText = ({ text }: MergedLetter) => text
+const renderHtml = ({ html }: MergedLetter) => html
 
-const letterOf = (...paragraphs: Letter['subject'][]): Letter => ({
-  id: 'lt_x',
-  name: 'Test',
-  moment: 'before',
-  version: 1,
-  subject: words`About ${field('contact.firstName', 'you')}`,
-  sections: [{ kind: 'text', paragraphs }],
-})
+const letterOf = (...paragraphs: Letter['subject'][]): Letter =>
+  writtenLetter({
+    id: 'lt_x',
+    name: 'Test',
+    moment: 'before',
+    subject: words`About ${field('contact.firstName', 'you')}`,
+    sections: [{ kind: 'text', paragraphs }],
+  })
 
 function merged(letter: Letter, of: MergeFacts = facts) {
-  const outcome = mergeLetter(letter, of)
+  const outcome = mergeLetter(letter, [], of)
   if (!outcome.ok) throw new Error(outcome.missing.join())
   return outcome.letter
 }
@@ -100,7 +82,7 @@ Kiteworks, Dune Road 1, 00000 Sandby
 
   test('is held when a field without substitute has no value, and names the field', () => {
     const letter = letterOf(words`Call ${field('business.phone')}`)
-    const outcome = mergeLetter(letter, { ...facts, business: { ...exampleBusiness, phone: ' ' } })
+    const outcome = mergeLetter(letter, [], { ...facts, business: { ...exampleBusiness, phone: ' ' } })
     expect(outcome).toEqual({ ok: false, missing: ['business.phone'] })
   })
 
@@ -114,13 +96,63 @@ Kiteworks, Dune Road 1, 00000 Sandby
     const letter = merged({
       ...letterOf(),
       sections: [
-        { kind: 'heading', content: words`Soon` },
-        { kind: 'text', paragraphs: [[{ kind: 'text', text: 'Bring a hat', strong: true }]] },
-        { kind: 'divider' },
+        { id: 'a', kind: 'heading', content: words`Soon` },
+        { id: 'b', kind: 'text', paragraphs: [[{ kind: 'text', text: 'Bring a hat', strong: true }]] },
+        { id: 'c', kind: 'divider' },
       ],
     })
     expect(renderHtml(letter)).toMatch(/<h1[^>]*>Soon<\/h1>[\s\S]*<strong>Bring a hat<\/strong>[\s\S]*<hr/)
     expect(renderText(letter)).toBe(`Soon\n\nBring a hat\n\n${'-'.repeat(40)}\n`)
+  })
+})
+
+describe('a button without words', () => {
+  test.each(['field:link.booking', 'https://kiteworks.example/'])('that leads to %s is not there', (link) => {
+    const label = words`See ${optional('contact.firstName')}`
+    const letter = { ...letterOf(), sections: [{ id: 'b', kind: 'button' as const, label, link }] }
+    const empty = merged(letter, { ...facts, contact: { ...contact, firstName: '' } })
+    expect(renderText(empty)).toBe('\n')
+    expect(renderHtml(empty)).not.toContain('<a ')
+  })
+})
+
+describe('a missing value whose sentence is left out', () => {
+  const nobody = { ...facts, contact: { ...contact, firstName: '' } }
+
+  test('takes the whole sentence with it, and no other', () => {
+    const letter = letterOf(words`Good day. We greet ${optional('contact.firstName')} warmly. See you soon.`)
+    expect(renderText(merged(letter, nobody))).toBe('Good day. See you soon.\n')
+    expect(renderHtml(merged(letter, nobody))).toContain('>Good day. See you soon.</p>')
+    expect(renderText(merged(letter))).toBe('Good day. We greet Enno warmly. See you soon.\n')
+  })
+
+  test('takes a paragraph with it where nothing else is in it', () => {
+    const letter = letterOf(words`Dear ${optional('contact.firstName')},`, words`see you soon.`)
+    expect(renderText(merged(letter, nobody))).toBe('see you soon.\n')
+    expect(renderHtml(merged(letter, nobody))).not.toMatch(/<p[^>]*>\s*<\/p>/)
+  })
+})
+
+describe('links that are fields', () => {
+  const link = 'https://thistledown.example/yours/bk_1.abc'
+
+  test('say in HTML where they lead, and stand as addresses in plain text', () => {
+    const letter = merged(letterOf(words`Here: ${field('link.cancel')}`))
+    expect(renderHtml(letter)).toContain(
+      `<a href="${link}/cancel" style="color:#5A2D6E">Cancel the booking</a>`,
+    )
+    expect(renderText(letter)).toBe(`Here: ${link}/cancel\n`)
+  })
+
+  test('make buttons that lead to each client’s own page, and hold the message where there is none', () => {
+    const button = { id: 'b', kind: 'button', label: words`See it`, link: 'field:link.booking' } as const
+    const letter = { ...letterOf(), sections: [{ ...button, label: [...button.label] }] }
+    expect(renderHtml(merged(letter))).toMatch(new RegExp(`<a href="${link}"[^>]*>See it</a>`))
+    expect(renderText(merged(letter))).toBe(`See it: ${link}\n`)
+    expect(mergeLetter(letter, [], { ...facts, bookingUrl: '' })).toEqual({
+      ok: false,
+      missing: ['link.booking'],
+    })
   })
 })
 
@@ -163,14 +195,14 @@ describe('words that depend on the moment of sending', () => {
     ['2026-05-09 09:00', 'on Saturday 16 May 2026'],
     ['2026-05-17 09:00', 'on Saturday 16 May 2026'],
   ])('sent %s it says %s', (sending, expected) => {
-    expect(dayFromSending(zone, moment(sending), event)).toBe(expected)
+    expect(dayWords('en', dayAt(zone, moment(sending)), dayAt(zone, event))).toBe(expected)
   })
 
   test('"tomorrow" is counted on the clock of the place', () => {
     const azores = realZones.zone('Atlantic/Azores')
     const late = moment('2026-05-16 01:30')
-    expect(dayFromSending(zone, late, moment('2026-05-17 02:30'))).toBe('tomorrow')
-    expect(dayFromSending(azores, late, moment('2026-05-17 01:30'))).toBe('tomorrow')
-    expect(dayFromSending(azores, late, moment('2026-05-16 02:30'))).toBe('tomorrow')
+    expect(dayWords('en', dayAt(zone, late), dayAt(zone, moment('2026-05-17 02:30')))).toBe('tomorrow')
+    expect(dayWords('en', dayAt(azores, late), dayAt(azores, moment('2026-05-17 01:30')))).toBe('tomorrow')
+    expect(dayWords('en', dayAt(azores, late), dayAt(azores, moment('2026-05-16 02:30')))).toBe('tomorrow')
   })
 })

@@ -1,24 +1,20 @@
-import type { FieldName, Inline, Letter, Section } from '../model/letter.ts'
-import { clockTime, longDate } from '../time/format.ts'
+import type { Attachment, FieldName, Inline, Letter, Passage } from '../model/letter.ts'
+import { clockTime } from '../time/format.ts'
 import { dayAt } from '../time/zones.ts'
+import { compileLetter, compileWords, type CompiledLetter } from './compile.ts'
 import { fieldValue, type MergeFacts } from './fields.ts'
+import { escapeHtml, factsHtml, footerHtml, letterheadHtml, pageAround, signatureHtml } from './html.ts'
+import { labels, longDateIn, peopleIn, type Language } from './language.ts'
+import { fill, type Filling } from './parts.ts'
 
-/** A run of merged text; `isStrong` is emphasis. */
-export interface MergedText {
-  readonly text: string
-  readonly isStrong: boolean
-}
-
-export type MergedBlock =
-  | { readonly kind: 'heading'; readonly content: readonly MergedText[] }
-  | { readonly kind: 'paragraph'; readonly content: readonly MergedText[] }
-  | { readonly kind: 'facts'; readonly rows: readonly { readonly label: string; readonly value: string }[] }
-  | { readonly kind: 'divider' }
-  | { readonly kind: 'signature'; readonly lines: readonly string[] }
-
+/** A letter filled for one recipient. */
 export interface MergedLetter {
   readonly subject: string
-  readonly blocks: readonly MergedBlock[]
+  readonly preheader: string
+  readonly html: string
+  readonly text: string
+  readonly pictureIds: readonly string[]
+  readonly attachments: readonly Attachment[]
 }
 
 /** Either the merged letter, or the fields without a value that must hold the message back. */
@@ -26,60 +22,142 @@ export type MergeOutcome =
   | { readonly ok: true; readonly letter: MergedLetter }
   | { readonly ok: false; readonly missing: readonly FieldName[] }
 
-/** A letter's words with its fields filled in for one recipient. */
-export function mergeLetter(letter: Letter, facts: MergeFacts): MergeOutcome {
-  const missing = new Set<FieldName>()
-  const fill = (node: Inline): MergedText => {
-    if (node.kind === 'text') return { text: node.text, isStrong: node.strong ?? false }
-    const value = fieldValue(node.field, facts)
-    if (value === '' && node.ifMissing.kind === 'hold') missing.add(node.field)
-    const substitute = node.ifMissing.kind === 'substitute' ? node.ifMissing.text : ''
-    return { text: value === '' ? substitute : value, isStrong: false }
-  }
-  const subject = asOneLine(letter.subject.map((node) => fill(node).text).join(''))
-  const blocks = letter.sections.flatMap((section) => mergedSection(section, fill, facts))
-  return missing.size > 0 ? { ok: false, missing: [...missing] } : { ok: true, letter: { subject, blocks } }
-}
-
-/** A subject is one header line: control characters and line breaks become spaces. */
+/** A subject is one header line: control characters and line breaks become spaces, direction marks go. */
 function asOneLine(text: string): string {
   return text
+    .replace(/[\u202A-\u202E\u2066-\u2069]/g, '')
     .replace(/[\p{Cc}\u2028\u2029]+/gu, ' ')
     .replace(/ {2,}/g, ' ')
     .trim()
 }
 
-function mergedSection(
-  section: Section,
-  fill: (node: Inline) => MergedText,
-  facts: MergeFacts,
-): MergedBlock[] {
-  switch (section.kind) {
-    case 'heading':
-      return [{ kind: 'heading', content: section.content.map(fill) }]
-    case 'text':
-      return section.paragraphs.map((nodes) => ({ kind: 'paragraph', content: nodes.map(fill) }))
-    case 'facts':
-      return [{ kind: 'facts', rows: factRows(facts) }]
-    case 'divider':
-      return [{ kind: 'divider' }]
-    case 'signature':
-      return [{ kind: 'signature', lines: signatureLines(facts) }]
-  }
+function factRows({ booking, service, zone }: MergeFacts, language: Language) {
+  if (!booking || !service) return []
+  const own = labels[language]
+  const day = longDateIn(language, dayAt(zone, booking.startAt))
+  const times = `${clockTime(zone, booking.startAt)} ${own.to} ${clockTime(zone, booking.endAt)}`
+  return [
+    { label: own.what, value: service.name },
+    { label: own.when, value: `${day}, ${times}` },
+    { label: own.where, value: service.place },
+    { label: own.for, value: peopleIn(language, booking.partySize) },
+  ].filter(({ value }) => value !== '')
 }
 
-function factRows({ booking, service, zone }: MergeFacts) {
-  if (!booking || !service) return []
-  const day = longDate(dayAt(zone, booking.startAt))
-  const times = `${clockTime(zone, booking.startAt)} to ${clockTime(zone, booking.endAt)}`
-  return [
-    { label: 'What', value: service.name },
-    { label: 'When', value: `${day}, ${times}` },
-    { label: 'Where', value: service.place },
-    { label: 'For', value: booking.partySize === 1 ? '1 person' : `${booking.partySize} people` },
-  ].filter(({ value }) => value !== '')
+function factsText(rows: readonly { readonly label: string; readonly value: string }[]): string {
+  const width = Math.max(0, ...rows.map(({ label }) => label.length))
+  const lines = rows.map(({ label, value }) => `${`${label}:`.padEnd(width + 2)}${value}`)
+  return rows.length === 0 ? '' : `${lines.join('\n')}\n\n`
 }
 
 function signatureLines({ personInCharge, business }: MergeFacts): string[] {
   return [personInCharge?.name ?? '', business.name, business.phone, business.postalAddress].filter(Boolean)
+}
+
+function makers(facts: MergeFacts, language: Language, isHtml: boolean): Filling['make'] {
+  return (what) => {
+    switch (what) {
+      case 'facts': {
+        const rows = factRows(facts, language)
+        return isHtml ? factsHtml(rows) : factsText(rows)
+      }
+      case 'signature': {
+        const lines = signatureLines(facts)
+        return isHtml ? signatureHtml(lines) : `${lines.join('\n')}\n\n`
+      }
+      case 'footer': {
+        const { postalAddress } = facts.business
+        const words = labels[language].links['link.optOut']
+        return isHtml
+          ? footerHtml(postalAddress, facts.optOutUrl, words)
+          : `-- \n${postalAddress}\n${words}: ${facts.optOutUrl}\n`
+      }
+    }
+  }
+}
+
+const plainly = (value: string) => value
+
+/** Fills a letter that was made ready for one recipient. */
+export function mergeCompiled(compiled: CompiledLetter, facts: MergeFacts): MergeOutcome {
+  const { letter } = compiled
+  const { language } = letter
+  const missing = new Set<FieldName>()
+  const values = new Map<FieldName, string>()
+  const value = (field: FieldName) => {
+    const known = values.get(field)
+    if (known !== undefined) return known
+    const found = fieldValue(field, facts, language)
+    values.set(field, found)
+    return found
+  }
+  const onMissing = (field: FieldName) => missing.add(field)
+  const text: Filling = { value, write: plainly, make: makers(facts, language, false), onMissing }
+  const html: Filling = { value, write: escapeHtml, make: makers(facts, language, true), onMissing }
+  const subject = asOneLine(fill(compiled.subject, text))
+  const preheader = asOneLine(fill(compiled.preheader, text))
+  const [start, title, body, end] = pageAround(language, letter.letterhead)
+  const head = letter.letterhead === 'none' ? '' : letterheadHtml(facts.business.name)
+  const page =
+    start +
+    escapeHtml(subject) +
+    title +
+    escapeHtml(preheader) +
+    body +
+    head +
+    fill(compiled.html, html) +
+    end
+  const plain = `${fill(compiled.text, text).trimEnd()}\n`
+  if (missing.size > 0) return { ok: false, missing: [...missing] }
+  return {
+    ok: true,
+    letter: {
+      subject,
+      preheader,
+      html: page,
+      text: plain,
+      pictureIds: compiled.pictureIds,
+      attachments: letter.attachments,
+    },
+  }
+}
+
+const ready = new WeakMap<Letter, { passages: readonly Passage[]; compiled: CompiledLetter }>()
+
+/** A letter made ready, once for each version of it and its passages. */
+export function readyLetter(letter: Letter, passages: readonly Passage[]): CompiledLetter {
+  const known = ready.get(letter)
+  if (known?.passages === passages) return known.compiled
+  const compiled = compileLetter(letter, passages)
+  ready.set(letter, { passages, compiled })
+  return compiled
+}
+
+/** A letter's words with its fields filled in for one recipient. */
+export function mergeLetter(letter: Letter, passages: readonly Passage[], facts: MergeFacts): MergeOutcome {
+  return mergeCompiled(readyLetter(letter, passages), facts)
+}
+
+/** Words with their fields filled in, on one line, or the fields that are missing. */
+export function mergeWords(
+  words: readonly Inline[],
+  facts: MergeFacts,
+):
+  | { readonly ok: true; readonly text: string }
+  | { readonly ok: false; readonly missing: readonly FieldName[] } {
+  const missing = new Set<FieldName>()
+  const { language } = facts.client
+  const text = fill(compileWords(words, language), {
+    value: (field) => fieldValue(field, facts, language),
+    write: plainly,
+    make: () => '',
+    onMissing: (field) => missing.add(field),
+  })
+  return missing.size > 0 ? { ok: false, missing: [...missing] } : { ok: true, text: text.trim() }
+}
+
+/** Typed words as a message of their own, for notes to the team. */
+export function plainPage(subject: string, words: string, language: Language): string {
+  const [start, title, body, end] = pageAround(language, 'none')
+  return `${start}${escapeHtml(subject)}${title}${body}<p>${escapeHtml(words)}</p>\n${end}`
 }

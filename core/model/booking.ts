@@ -26,29 +26,43 @@ export const booking = z
     /** The moment start and end got their present values. */
     timesSetAt: instant,
     /**
-     * A quick change is settling: since when and until when, and what the client was last told (null: nothing yet).
+     * A quick change is settling: since when and until when, and how it stood before (null: it was not there yet).
      * Only what is left at its end is told.
      */
     settling: z
       .object({
         since: instant,
         until: instant,
-        from: z.object({ status: bookingStatus, startAt: instant, endAt: instant }).strict().nullable(),
+        from: z
+          .object({
+            status: bookingStatus,
+            startAt: instant,
+            endAt: instant,
+            statusAt: z.partialRecord(bookingStatus, instant),
+            timesSetAt: instant,
+          })
+          .strict()
+          .nullable(),
       })
       .strict()
       .nullable(),
+    /** The times the client was last told in a message; before that those it was made with. */
+    told: z.object({ startAt: instant, endAt: instant }).strict(),
     revision: z.number().int().min(1),
   })
   .strict()
 export type Booking = z.infer<typeof booking>
 
-/** What a booking's status may change into. A status without an entry on the right is final. */
+/**
+ * What a booking's status may change into. Cancelled, missed or completed it can become confirmed again; a cancelled
+ * request becomes a request again only while the cancellation settles.
+ */
 export const bookingTransitions: Readonly<Record<BookingStatus, readonly BookingStatus[]>> = {
   requested: ['confirmed', 'cancelled'],
   confirmed: ['cancelled', 'completed', 'missed'],
-  cancelled: [],
-  completed: [],
-  missed: [],
+  cancelled: ['confirmed', 'requested'],
+  completed: ['confirmed', 'missed'],
+  missed: ['confirmed'],
 }
 
 export function canBecome(from: BookingStatus, to: BookingStatus): boolean {

@@ -45,6 +45,21 @@ export const business = z
     promotionalGapHours: z.number().int().min(0),
     /** Below this many minutes a move is too small to send a reminder again. */
     moveThresholdMinutes: z.number().int().min(0),
+    /** A second sender several people write as; null: there is none. */
+    sharedMailbox: z
+      .object({ name: oneLine(120), address: emailAddress })
+      .strict()
+      .nullable(),
+    /** Where answers go; null: to the sender. */
+    replyTo: emailAddress.nullable(),
+    /** How many messages the mail account takes; null: no limit. */
+    allowance: z
+      .object({
+        perHour: z.number().int().min(1).nullable(),
+        perDay: z.number().int().min(1).nullable(),
+        perMonth: z.number().int().min(1).nullable(),
+      })
+      .strict(),
   })
   .strict()
 export type Business = z.infer<typeof business>

@@ -1,7 +1,21 @@
 import { z } from 'zod'
-import { serviceId } from './business.ts'
+import { personId, serviceId } from './business.ts'
 import { clientId } from './client.ts'
 import { idOf, instant, isoDate } from './values.ts'
+
+/** A line of a checklist that is done. */
+export const tick = z
+  .object({
+    lineId: z.string().min(1),
+    /** The line's sentence for the client; null: it is for the business alone. */
+    sentence: z.string().nullable(),
+    /** When it was ticked; null: it was unticked again. */
+    at: instant.nullable(),
+    /** When the client was told; null: not yet. */
+    toldAt: instant.nullable(),
+  })
+  .strict()
+export type Tick = z.infer<typeof tick>
 
 export const enquiry = z
   .object({
@@ -17,6 +31,11 @@ export const enquiry = z
     wishedSetAt: instant.nullable(),
     deadlineOn: isoDate.nullable(),
     deadlineSetAt: instant.nullable(),
+    personInChargeId: personId.nullable(),
+    /** Whether what is ticked is told in evening letters, since when, and whether that counts for earlier ticks. */
+    evening: z.object({ onAt: instant, tellsEarlier: z.boolean() }).strict().nullable(),
+    /** Lines of its checklists that are ticked. */
+    ticks: z.array(tick),
   })
   .strict()
 export type Enquiry = z.infer<typeof enquiry>
@@ -30,6 +49,8 @@ export const invoice = z
     dueOn: isoDate.nullable(),
     dueSetAt: instant.nullable(),
     paidAt: instant.nullable(),
+    /** A fee for cancelling or missing: its reminders go on when the booking is cancelled. */
+    isFee: z.boolean(),
     amountCents: z.number().int().min(0),
   })
   .strict()
@@ -46,6 +67,10 @@ export const happening = z
       'signed',
       'tag added',
       'list joined',
+      'tag removed',
+      'list left',
+      'opted out',
+      'date stamped',
     ]),
     /** Which form, tag or list; empty where there is only one kind. */
     name: z.string(),

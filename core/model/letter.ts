@@ -1,57 +1,175 @@
 import { z } from 'zod'
-import { idOf, requiredLine } from './values.ts'
+import { idOf, instant, oneLine, requiredLine } from './values.ts'
 
 export const letterId = idOf('lt')
+export const passageId = idOf('ps')
+export const pictureId = idOf('pc')
+export const fileId = idOf('fl')
 
 /** The merge fields a letter can carry. */
 export const fieldNames = [
   'contact.firstName',
+  'contact.lastName',
   'contact.fullName',
   'client.name',
   'booking.service',
   'booking.place',
   'booking.date',
+  'booking.shortDate',
+  'booking.weekday',
   'booking.time',
   'booking.endTime',
   'booking.partySize',
   'booking.dayFromSending',
+  'booking.distanceFromSending',
+  'enquiry.wishedDate',
+  'enquiry.progress',
+  'invoice.amount',
+  'invoice.dueDate',
+  'invoice.dueFromSending',
+  'run.startDate',
   'person.name',
+  'person.firstName',
+  'person.email',
   'business.name',
   'business.phone',
   'business.postalAddress',
+  'link.booking',
+  'link.calendar',
+  'link.cancel',
+  'link.optOut',
 ] as const
 export const fieldName = z.enum(fieldNames)
 export type FieldName = z.infer<typeof fieldName>
 
-/** What happens when a field has no value: another word stands in, or the message is held for a person. */
+/**
+ * What happens when a field has no value: another word stands in, its sentence is left out, or the message is held for
+ * a person. Undecided holds it too, and is a problem to be seen to.
+ */
 export const missingRule = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('substitute'), text: z.string().min(1).max(200) }).strict(),
+  z
+    .object({ kind: z.literal('substitute'), text: oneLine(200).min(1, 'Give the word that stands in.') })
+    .strict(),
+  z.object({ kind: z.literal('leave out') }).strict(),
   z.object({ kind: z.literal('hold') }).strict(),
+  z.object({ kind: z.literal('undecided') }).strict(),
 ])
+export type MissingRule = z.infer<typeof missingRule>
 
 export const inline = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('text'), text: z.string(), strong: z.boolean().optional() }).strict(),
+  z
+    .object({
+      kind: z.literal('text'),
+      text: z.string().max(20_000),
+      strong: z.boolean().optional(),
+      emphasis: z.boolean().optional(),
+      /** A web or mail address this text leads to. */
+      link: z.string().max(2000).optional(),
+    })
+    .strict(),
   z.object({ kind: z.literal('field'), field: fieldName, ifMissing: missingRule }).strict(),
 ])
 export type Inline = z.infer<typeof inline>
 
+export const sectionId = z.string().regex(/^[A-Za-z0-9-]{1,40}$/, 'A section needs an id.')
+const line = z.array(inline).max(500)
+const paragraphs = z.array(line).max(200)
+/** Marked by its author as advertising: it has no place in a letter about a booking. */
+const own = { id: sectionId, isAdvertising: z.boolean().optional() }
+
 export const section = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('heading'), content: z.array(inline) }).strict(),
-  z.object({ kind: z.literal('text'), paragraphs: z.array(z.array(inline)) }).strict(),
-  z.object({ kind: z.literal('facts') }).strict(),
-  z.object({ kind: z.literal('divider') }).strict(),
-  z.object({ kind: z.literal('signature') }).strict(),
+  z.object({ ...own, kind: z.literal('heading'), content: line }).strict(),
+  z.object({ ...own, kind: z.literal('text'), paragraphs }).strict(),
+  /** What, when, where, for how many: always whole. */
+  z.object({ ...own, kind: z.literal('facts') }).strict(),
+  z.object({ ...own, kind: z.literal('divider') }).strict(),
+  z.object({ ...own, kind: z.literal('signature') }).strict(),
+  z.object({ ...own, kind: z.literal('picture'), pictureId, alternative: oneLine(300) }).strict(),
+  z.object({ ...own, kind: z.literal('button'), label: line, link: z.string().max(2000) }).strict(),
+  z.object({ ...own, kind: z.literal('columns'), left: paragraphs, right: paragraphs }).strict(),
+  z.object({ ...own, kind: z.literal('passage'), passageId }).strict(),
 ])
 export type Section = z.infer<typeof section>
 
+/** Larger pictures make messages that mail programs cut or refuse. */
+export const largestPictureBytes = 600_000
+/** Mail accounts take some 20 MB; a file grows by a third on the way, and a letter may carry several. */
+export const largestFileBytes = 2_000_000
+
+/** What is sent along: the appointment as a calendar file, or a stored file. */
+export const attachment = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('calendar') }).strict(),
+  z.object({ kind: z.literal('file'), fileId, name: requiredLine(120, 'A file needs a name.') }).strict(),
+])
+export type Attachment = z.infer<typeof attachment>
+
+export const moments = ['asked', 'booked', 'before', 'the day', 'after', 'later', 'any time'] as const
+export const letterMoment = z.enum(moments)
+
+/** Other words for a service or a client: only what differs, by section; the rest is written once. */
+export const letterVariant = z
+  .object({
+    scope: z.discriminatedUnion('of', [
+      z.object({ of: z.literal('service'), serviceId: idOf('sv') }).strict(),
+      z.object({ of: z.literal('client'), clientId: idOf('cl') }).strict(),
+    ]),
+    /** Null: the general subject. */
+    subject: line.nullable(),
+    /** Sections that stand in for the general ones of the same id. */
+    sections: z.array(section).max(50),
+  })
+  .strict()
+export type LetterVariant = z.infer<typeof letterVariant>
+
+/** What a person writes of a letter. */
+export const letterContent = z
+  .object({
+    name: requiredLine(120, 'A letter needs a name.'),
+    moment: letterMoment,
+    /** Promotional letters carry the postal address and a way to opt out, and need consent. */
+    class: z.enum(['service', 'promotional']),
+    language: z.enum(['en', 'de']),
+    /** None: it looks like a typed mail. */
+    letterhead: z.enum(['none', 'business']),
+    subject: line,
+    /** The words mail programs show behind the subject. */
+    preheader: line,
+    sections: z.array(section).max(100),
+    variants: z.array(letterVariant).max(100),
+    attachments: z.array(attachment).max(10).default([]),
+  })
+  .strict()
+  .refine(
+    ({ sections }) => new Set(sections.map(({ id }) => id)).size === sections.length,
+    'Two sections have the same id.',
+  )
+export type LetterContent = z.infer<typeof letterContent>
+
+/** A letter as a file of its own: its words, and what says that they are a letter. */
+export const letterFileFormat = 'vorfreude-letter-1'
+export const letterFile = letterContent.safeExtend({ format: z.literal(letterFileFormat) })
+export type LetterFile = z.infer<typeof letterFile>
+
 export const letter = z
   .object({
+    ...letterContent.shape,
     id: letterId,
-    name: requiredLine(120, 'A letter needs a name.'),
-    moment: z.enum(['asked', 'booked', 'before', 'the day', 'after', 'later', 'any time']),
-    subject: z.array(inline).min(1),
-    sections: z.array(section).min(1),
+    /** A starter has not been read by anybody of the business yet, and is sent by no sequence. */
+    isStarter: z.boolean(),
+    isArchived: z.boolean(),
     version: z.number().int().min(1),
+    changedAt: instant,
   })
   .strict()
 export type Letter = z.infer<typeof letter>
+
+/** Words kept once and used in many letters: parking, policy, terms. */
+export const passage = z
+  .object({
+    id: passageId,
+    name: requiredLine(80, 'A passage needs a name.'),
+    paragraphs,
+    version: z.number().int().min(1),
+  })
+  .strict()
+export type Passage = z.infer<typeof passage>

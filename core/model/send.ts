@@ -1,7 +1,9 @@
 import { z } from 'zod'
-import { clientId, contactId } from './client.ts'
+import { clientId } from './client.ts'
 import { letterId } from './letter.ts'
-import { purpose, runId, sequenceId, stepId, subject } from './sequence.ts'
+import { runId, subject } from './sequence.ts'
+import { sequenceId, stepId, stepKind } from './step.ts'
+import { purpose } from './timing.ts'
 import { emailAddress, idOf, instant } from './values.ts'
 
 export const sendId = idOf('sd')
@@ -29,7 +31,17 @@ export type SendState = z.infer<typeof sendState>
 export const sendTransitions: Readonly<Record<SendState, readonly SendState[]>> = {
   expected: ['waiting', 'ready', 'skipped', 'dropped', 'cancelled', 'blocked'],
   waiting: ['approved', 'ready', 'skipped', 'dropped', 'cancelled', 'stale', 'blocked', 'expected', 'missed'],
-  approved: ['sending', 'waiting', 'skipped', 'dropped', 'cancelled', 'stale', 'blocked', 'missed'],
+  approved: [
+    'sending',
+    'waiting',
+    'expected',
+    'skipped',
+    'dropped',
+    'cancelled',
+    'stale',
+    'blocked',
+    'missed',
+  ],
   ready: ['sending', 'waiting', 'expected', 'skipped', 'dropped', 'cancelled', 'blocked', 'missed'],
   sending: ['sent', 'failed', 'in doubt', 'ready', 'approved'],
   sent: ['bounced'],
@@ -79,6 +91,20 @@ export const traceLine = z
   .strict()
 export type TraceLine = z.infer<typeof traceLine>
 
+/** What a person has decided about one message, beside sending or skipping it. */
+export const sendDecided = z
+  .object({
+    /** It goes then instead of at its planned time. */
+    postponedTo: instant.nullable(),
+    /** It waits for approval although its step goes by itself. */
+    isHeldBack: z.boolean(),
+    /** A line for this copy only. */
+    personalLine: z.string().nullable(),
+  })
+  .strict()
+export type SendDecided = z.infer<typeof sendDecided>
+export const undecided: SendDecided = { postponedTo: null, isHeldBack: false, personalLine: null }
+
 export const send = z
   .object({
     id: sendId,
@@ -90,10 +116,13 @@ export const send = z
     occurrence: z.number().int(),
     /** The anchor's value this send was planned for; empty for "at once" and for an unknown value. */
     anchorValue: z.string(),
-    contactId,
+    /** Who gets it: a contact, a person of the team, `copy`, `address:…`; empty for a step that writes to nobody. */
+    recipientId: z.string(),
     clientId,
     subject,
-    letterId,
+    stepKind,
+    /** Null for a step without a letter. */
+    letterId: letterId.nullable(),
     purpose,
     state: sendState,
     wantedAt: instant.nullable(),
@@ -107,6 +136,10 @@ export const send = z
     address: emailAddress.nullable(),
     /** RFC 5322 Message-ID, fixed before the first attempt and the same on each. */
     messageId: z.string(),
+    /** What a person has decided about it; planning anew keeps to that. */
+    decision: sendDecided,
+    /** Values of the letter's facts as they were approved; null: not approved. */
+    approvedFacts: z.record(z.string(), z.string()).nullable(),
     attempts: z.number().int().min(0),
     sentAt: instant.nullable(),
     /** When the present state was entered. */
@@ -117,7 +150,7 @@ export type Send = z.infer<typeof send>
 
 /** The parts that name one send for ever: a second row with the same key cannot exist. */
 export function sendKey(
-  of: Pick<Send, 'runId' | 'stepId' | 'occurrence' | 'anchorValue' | 'contactId'>,
+  of: Pick<Send, 'runId' | 'stepId' | 'occurrence' | 'anchorValue' | 'recipientId'>,
 ): string {
-  return [of.runId, of.stepId, of.occurrence, of.anchorValue, of.contactId].join('|')
+  return [of.runId, of.stepId, of.occurrence, of.anchorValue, of.recipientId].join('|')
 }

@@ -1,152 +1,12 @@
 import { z } from 'zod'
-import { bookingStatus } from './booking.ts'
 import { serviceId } from './business.ts'
 import { clientId } from './client.ts'
 import { condition } from './condition.ts'
-import { letterId } from './letter.ts'
-import { idOf, instant, requiredLine, timeOfDay } from './values.ts'
+import { sequenceId, step, stepId } from './step.ts'
+import { span } from './timing.ts'
+import { idOf, instant, requiredLine } from './values.ts'
 
-export const sequenceId = idOf('sq')
 export const runId = idOf('ru')
-export const stepId = idOf('st')
-
-export const purpose = z.enum([
-  'confirmation',
-  'change',
-  'cancellation',
-  'reminder',
-  'preparation',
-  'payment',
-  'follow-up',
-  'occasion',
-  'promotional',
-])
-export type Purpose = z.infer<typeof purpose>
-
-/** Units of exact elapsed time, of elapsed time within office hours, and of the calendar; never mixed. */
-export const exactUnit = z.enum(['minutes', 'hours', 'business hours'])
-export const calendarUnit = z.enum(['days', 'working days', 'weeks', 'months', 'years'])
-export type ExactUnit = z.infer<typeof exactUnit>
-export type CalendarUnit = z.infer<typeof calendarUnit>
-
-export const amount = z.number().int().min(0).max(10_000)
-export const span = z.object({ amount, unit: z.union([exactUnit, calendarUnit]) }).strict()
-export type Span = z.infer<typeof span>
-
-/** What a time hangs on. */
-export const anchor = z.discriminatedUnion('of', [
-  z.object({ of: z.literal('booking made') }).strict(),
-  /** Of several sessions each, the first or the last. */
-  z
-    .object({ of: z.literal('booking start'), session: z.enum(['each', 'first', 'last']).optional() })
-    .strict(),
-  z.object({ of: z.literal('booking end'), session: z.enum(['each', 'first', 'last']).optional() }).strict(),
-  /** The last change to that status. */
-  z.object({ of: z.literal('booking status'), status: bookingStatus }).strict(),
-  z.object({ of: z.literal('enquiry received') }).strict(),
-  z.object({ of: z.literal('enquiry stage'), stage: z.string().min(1) }).strict(),
-  z.object({ of: z.literal('enquiry wished date') }).strict(),
-  z.object({ of: z.literal('enquiry deadline') }).strict(),
-  z.object({ of: z.literal('invoice issued') }).strict(),
-  z.object({ of: z.literal('invoice due') }).strict(),
-  z.object({ of: z.literal('invoice paid') }).strict(),
-  z.object({ of: z.literal('list joined'), list: z.string().min(1) }).strict(),
-  z.object({ of: z.literal('tag added'), tag: z.string().min(1) }).strict(),
-  z.object({ of: z.literal('run started') }).strict(),
-])
-export type Anchor = z.infer<typeof anchor>
-
-const direction = z.enum(['before', 'after'])
-
-/**
- * When a step goes: at once; some elapsed time before or after an anchor; some days or longer counted on the
- * calendar; some time after the previous step is done; or every year on a named date of the client. Only calendar
- * counting takes a time of day.
- */
-export const timing = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('at once') }).strict(),
-  z.object({ kind: z.literal('elapsed'), amount, unit: exactUnit, direction, anchor }).strict(),
-  z
-    .object({
-      kind: z.literal('calendar'),
-      amount,
-      unit: calendarUnit,
-      direction,
-      anchor,
-      atTime: timeOfDay.nullable(),
-    })
-    .strict(),
-  z.object({ kind: z.literal('after previous'), ...span.shape, atTime: timeOfDay.nullable() }).strict(),
-  z
-    .object({ kind: z.literal('yearly'), label: z.string().min(1), daysBefore: amount, atTime: timeOfDay })
-    .strict(),
-])
-export type Timing = z.infer<typeof timing>
-export type OffsetTiming = Extract<Timing, { anchor: Anchor }>
-
-/** Whether a step hangs before its anchor. */
-export function isBefore(of: Timing): of is OffsetTiming {
-  return (of.kind === 'elapsed' || of.kind === 'calendar') && of.direction === 'before'
-}
-
-/** The time of day a step sets, or null. */
-export function setTimeOfDay(of: Timing): string | null {
-  return 'atTime' in of ? of.atTime : null
-}
-
-/** A step that comes again until a condition holds, an anchor passes or a maximum is reached: one of them at least. */
-export const repeat = z
-  .object({
-    every: span,
-    untilCondition: condition.nullable(),
-    untilAnchor: anchor.nullable(),
-    atMost: z.number().int().min(1).max(1000).nullable(),
-  })
-  .strict()
-  .refine(
-    ({ untilCondition, untilAnchor, atMost }) =>
-      untilCondition !== null || untilAnchor !== null || atMost !== null,
-    'A repeat needs an end: a condition, an anchor or a maximum.',
-  )
-export type Repeat = z.infer<typeof repeat>
-
-export const sendingHoursRule = z.enum(['earlier', 'later', 'ignore'])
-export type SendingHoursRule = z.infer<typeof sendingHoursRule>
-export const ifLate = z.enum(['drop', 'send now'])
-export type IfLate = z.infer<typeof ifLate>
-export const ifMoved = z.enum(['send again', 'leave'])
-export type IfMoved = z.infer<typeof ifMoved>
-
-/** Who gets a step's message. */
-export const recipients = z.enum(['primary contact', 'all contacts'])
-export type Recipients = z.infer<typeof recipients>
-
-export const step = z
-  .object({
-    id: stepId,
-    kind: z.literal('mail'),
-    letterId,
-    purpose,
-    timing,
-    repeat: repeat.nullable().default(null),
-    recipients: recipients.default('primary contact'),
-    /** Tested at each sending; where it does not hold the message is skipped. */
-    onlyIf: condition.nullable().default(null),
-    /** Waits for a person's approval. */
-    needsApproval: z.boolean().default(false),
-    /** How long before its anchor a before-step must have gone; null: the default of the rules. */
-    lead: span.nullable().default(null),
-    /** How long after its wanted time it is still of use; null: as the purpose says. */
-    usefulFor: span.nullable().default(null),
-    /** Each null: as the purpose says. */
-    sendingHours: sendingHoursRule.nullable().default(null),
-    ifLate: ifLate.nullable().default(null),
-    ifMoved: ifMoved.nullable().default(null),
-    /** Among promotional messages of one client: 1 is planned first. */
-    priority: z.number().int().min(1).max(9).default(5),
-  })
-  .strict()
-export type Step = z.infer<typeof step>
 
 export const sequenceState = z.enum(['draft', 'live', 'paused'])
 
@@ -166,6 +26,8 @@ export const startEvent = z.enum([
   'list joined',
   'form received',
   'signed',
+  /** A yearly date of the client became known, such as the birthday. */
+  'date known',
 ])
 export type StartEvent = z.infer<typeof startEvent>
 
@@ -181,7 +43,7 @@ export const startAgain = z.discriminatedUnion('kind', [
 export const startRule = z
   .object({
     on: startEvent,
-    /** Which stage, tag, list or form; null: any. */
+    /** Which stage, tag, list, form or date; null: any. */
     name: z.string().min(1).nullable().default(null),
     /** Only for these services; empty: for all. */
     serviceIds: z.array(serviceId).default([]),
@@ -194,7 +56,7 @@ export type StartRule = z.infer<typeof startRule>
 /** What ends a run: something that happens to its subject, or something the client does. */
 export const stopRule = z
   .object({
-    on: z.enum([...startEvent.options, 'answered', 'booked']),
+    on: z.enum([...startEvent.options, 'answered', 'booked', 'opted out', 'event over']),
     name: z.string().min(1).nullable().default(null),
   })
   .strict()
@@ -245,8 +107,18 @@ export const run = z
     subject,
     state: runState,
     startedAt: instant,
+    /** What set it going: an event, the inclusion of what was there already, or a step of another sequence. */
+    startedOn: z.union([startEvent, z.enum(['inclusion', 'sequence'])]),
     stoppedAt: instant.nullable(),
+    /** What ended it: an event, or a person; null while it runs. */
+    stoppedOn: z.string().nullable(),
     stoppedReason: z.string().nullable(),
+    /** Which way its branches went, and when. */
+    branches: z.array(z.object({ stepId, arm: z.enum(['yes', 'no']), at: instant }).strict()),
+    /** When the timing of its steps changed under it, by step. */
+    timingSetAt: z.record(stepId, instant),
+    /** Steps that came in before what it had already done: they are not run. */
+    passedOver: z.array(stepId),
   })
   .strict()
 export type Run = z.infer<typeof run>

@@ -1,30 +1,18 @@
-import type { Send, SendState } from '../model/send.ts'
-import type { Timing } from '../model/sequence.ts'
+import type { Send } from '../model/send.ts'
+import type { Timing } from '../model/timing.ts'
 import { hourMs } from '../time/calendar.ts'
 import { latenessRule } from './lateness.ts'
 import type { PlannedSend } from './planStep.ts'
+import { ownRow, perhapsToldStates } from './stored.ts'
 
 /*
  * Rules that look at several planned sends of one client at once: none may fire a burst, and two reminders of one
  * booking do not come on each other's heels.
  */
 
-const toldStates: readonly SendState[] = ['sending', 'sent', 'bounced', 'in doubt']
-
-function storedOf(planned: PlannedSend, sends: readonly Send[]): Send | undefined {
-  return sends.find(
-    (send) =>
-      send.runId === planned.run.id &&
-      send.stepId === planned.step.id &&
-      send.occurrence === planned.occurrence &&
-      send.contactId === planned.contact.id &&
-      send.anchorValue === planned.anchorValue,
-  )
-}
-
 const hasGone = (planned: PlannedSend, sends: readonly Send[]) => {
-  const stored = storedOf(planned, sends)
-  return stored !== undefined && toldStates.includes(stored.state)
+  const stored = ownRow(planned, sends)
+  return stored !== undefined && perhapsToldStates.includes(stored.state)
 }
 
 /** A planned send dropped by one of these rules, with a line of trace. */
@@ -68,8 +56,8 @@ function replaced(
 export function withoutBursts(all: readonly PlannedSend[], sends: readonly Send[]): readonly PlannedSend[] {
   if (!all.some(wasLate)) return all
   const drops = new Map<PlannedSend, PlannedSend>()
-  const key = ({ run, contact, step }: PlannedSend) =>
-    [run.id, contact.id, step.purpose, anchorName(step.timing)].join('|')
+  const key = ({ run, recipient, step }: PlannedSend) =>
+    [run.id, recipient.id, step.purpose, anchorName(step.timing)].join('|')
   for (const group of grouped(all, key)) {
     const late = group.filter((planned) => wasLate(planned) && !hasGone(planned, sends))
     const gone = group.filter((planned) => hasGone(planned, sends)).map(({ wantedAt }) => wantedAt ?? 0)
@@ -106,7 +94,7 @@ export function withoutTwins(all: readonly PlannedSend[], sends: readonly Send[]
     return step.purpose === 'reminder' && dueAt !== null && run.subject.kind === 'booking'
   })
   if (reminders.length < 2) return all
-  for (const group of grouped(reminders, ({ run, contact }) => `${run.subject.id}|${contact.id}`)) {
+  for (const group of grouped(reminders, ({ run, recipient }) => `${run.subject.id}|${recipient.id}`)) {
     const fromTheEvent = group.toSorted(
       (one, other) => (other.dueAt ?? 0) - (one.dueAt ?? 0) || byWanted(other, one),
     )

@@ -1,5 +1,5 @@
 import type { Booking } from '../model/booking.ts'
-import type { Anchor } from '../model/sequence.ts'
+import type { Anchor } from '../model/timing.ts'
 import { epochDayOf, isoDateOf, type EpochDay } from '../time/calendar.ts'
 import { longDate } from '../time/format.ts'
 import { inWords, type RunFacts } from './runFacts.ts'
@@ -44,7 +44,7 @@ function sessionValues(
   }
 }
 
-const latest = (of: RunFacts, kind: 'list joined' | 'tag added', name: string) =>
+const latest = (of: RunFacts, kind: 'list joined' | 'tag added' | 'date stamped', name: string) =>
   of.facts.happenings.findLast((one) => one.kind === kind && one.name === name)?.at
 
 /** The present values of an anchor: none where it has no value yet, several for each session of a booking. */
@@ -77,6 +77,8 @@ export function anchorValues(anchor: Anchor, of: RunFacts): readonly AnchorValue
       return moment(latest(of, 'list joined', anchor.list))
     case 'tag added':
       return moment(latest(of, 'tag added', anchor.tag))
+    case 'date stamped':
+      return moment(latest(of, 'date stamped', anchor.label))
     case 'run started':
       return moment(run.startedAt)
   }
@@ -111,6 +113,8 @@ export function anchorWords(anchor: Anchor): string {
       return `joining the list “${anchor.list}”`
     case 'tag added':
       return `the tag “${anchor.tag}”`
+    case 'date stamped':
+      return `the date stamped “${anchor.label}”`
     case 'run started':
       return 'the start of the sequence'
   }

@@ -1,4 +1,5 @@
-import { isBefore, type Purpose, type Step } from '../model/sequence.ts'
+import type { PlainStep } from '../model/step.ts'
+import { isBefore, type Purpose } from '../model/timing.ts'
 import { rulesOf } from '../sequences/purposes.ts'
 import { writtenLengthMs } from '../sequences/span.ts'
 import { addCalendar, addExact } from '../time/arithmetic.ts'
@@ -15,7 +16,7 @@ export interface Bounds {
 }
 
 /** How long before its anchor a before-step must have gone. */
-export function leadMs(step: Step): number {
+export function leadMs(step: PlainStep): number {
   if (step.lead !== null) return writtenLengthMs(step.lead)
   return isBefore(step.timing) ? Math.min(hourMs, writtenLengthMs(step.timing) / 2) : hourMs
 }
@@ -43,7 +44,7 @@ function beforeStepBound({ step, zone }: StepFacts, value: AnchorValue): Bound |
 const endsBeforeTheStart: readonly Purpose[] = ['reminder', 'preparation']
 const endsWithTheBooking: readonly Purpose[] = ['confirmation', 'change']
 
-function isBeforeStepOnBooking({ timing }: Step): boolean {
+function isBeforeStepOnBooking({ timing }: PlainStep): boolean {
   return isBefore(timing) && (timing.anchor.of === 'booking start' || timing.anchor.of === 'booking end')
 }
 
@@ -86,6 +87,12 @@ export function boundsOf(
     (bound) => bound !== null,
   )
   const limits = [...bounds.map(({ at }) => at), usefulUntil(facts, wantedAt)].filter((at) => at !== null)
-  const sinces = [facts.run.startedAt, own.since, value?.since ?? 0, ...bounds.map(({ since }) => since)]
+  const sinces = [
+    facts.run.startedAt,
+    facts.stepSince,
+    own.since,
+    value?.since ?? 0,
+    ...bounds.map(({ since }) => since),
+  ]
   return { notBefore: Math.max(...sinces), notAfter: limits.length === 0 ? null : Math.min(...limits) }
 }

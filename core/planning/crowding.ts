@@ -1,12 +1,12 @@
-import type { Send, SendState } from '../model/send.ts'
+import type { Send } from '../model/send.ts'
+import type { Purpose } from '../model/timing.ts'
 import { dayMs, hourMs } from '../time/calendar.ts'
 import { firstOpenFrom, openSearchDays } from '../time/openTimes.ts'
 import { dayAt, instantAt } from '../time/zones.ts'
 import type { PlannedSend } from './planStep.ts'
 import { inWords } from './runFacts.ts'
+import { isSameMessage, perhapsToldStates } from './stored.ts'
 import { sendingTimesFor, type Slice } from './slice.ts'
-
-const goneStates: readonly SendState[] = ['sending', 'sent', 'bounced', 'in doubt']
 
 /** A message that stands where it is: another promotional one keeps its distance from it. */
 interface Standing {
@@ -14,17 +14,19 @@ interface Standing {
   readonly isPromotional: boolean
 }
 
+const isToClient = (purpose: Purpose) => purpose !== 'internal'
+
 function goneOnes(sends: readonly Send[]): readonly Standing[] {
   return sends
-    .filter(({ state }) => goneStates.includes(state))
+    .filter((send) => perhapsToldStates.includes(send.state) && isToClient(send.purpose))
     .map(({ sentAt, stateSince, purpose }) => ({
       at: sentAt ?? stateSince,
       isPromotional: purpose === 'promotional',
     }))
 }
 
-const naturalKey = ({ run, step, occurrence, anchorValue, contact }: PlannedSend) =>
-  [run.sequenceId, run.subject.id, step.id, occurrence, anchorValue, contact.id].join('|')
+const naturalKey = ({ run, step, occurrence, anchorValue, recipient }: PlannedSend) =>
+  [run.sequenceId, run.subject.id, step.id, occurrence, anchorValue, recipient.id].join('|')
 
 function inOrder(one: PlannedSend, other: PlannedSend): number {
   return (
@@ -81,22 +83,19 @@ export function applyCrowding(
 ): readonly PlannedSend[] {
   const gone = goneOnes(slice.facts.sends)
   const isPromotion = ({ step, dueAt }: PlannedSend) => step.purpose === 'promotional' && dueAt !== null
-  const isStored = ({ run, step, occurrence, contact }: PlannedSend) =>
-    slice.facts.sends.some(
-      (send) =>
-        goneStates.includes(send.state) &&
-        send.runId === run.id &&
-        send.stepId === step.id &&
-        send.occurrence === occurrence &&
-        send.contactId === contact.id,
-    )
+  const isStored = (planned: PlannedSend) =>
+    slice.facts.sends.some((send) => perhapsToldStates.includes(send.state) && isSameMessage(send, planned))
   const promotions = all.filter((planned) => isPromotion(planned) && !isStored(planned)).sort(inOrder)
   if (promotions.length === 0) return all
   const standing: Standing[] = [
     ...gone,
     ...all
       .filter(
-        (planned) => planned.dueAt !== null && planned.step.purpose !== 'promotional' && !isStored(planned),
+        (planned) =>
+          planned.dueAt !== null &&
+          planned.step.purpose !== 'promotional' &&
+          isToClient(planned.step.purpose) &&
+          !isStored(planned),
       )
       .map(({ dueAt }) => ({ at: dueAt ?? 0, isPromotional: false })),
   ]

@@ -1,4 +1,5 @@
 import type { Send, SendState } from '../model/send.ts'
+import { perhapsToldStates } from './stored.ts'
 
 /** How one message differs between two plans. */
 export type Change =
@@ -16,13 +17,12 @@ export type Change =
   | { readonly kind: 'changed text'; readonly before: Send; readonly after: Send }
 
 const goingStates: readonly SendState[] = ['expected', 'waiting', 'approved', 'ready', 'blocked']
-const goneStates: readonly SendState[] = ['sending', 'sent', 'bounced', 'in doubt']
 
 const isGoing = ({ state }: Send) => goingStates.includes(state)
 
 /** The same message whatever the value of its anchor: run, step, occurrence and contact. */
-const familyOf = ({ runId, stepId, occurrence, contactId }: Send) =>
-  [runId, stepId, occurrence, contactId].join('|')
+const familyOf = ({ runId, stepId, occurrence, recipientId }: Send) =>
+  [runId, stepId, occurrence, recipientId].join('|')
 
 function families(sends: readonly Send[]): ReadonlyMap<string, readonly Send[]> {
   const groups = new Map<string, Send[]>()
@@ -49,7 +49,7 @@ function familyChanges(before: readonly Send[], after: readonly Send[]): readonl
   if (was && will) return changesOf(was, will)
   if (was) return [{ kind: 'dropped', before: was, after: after.find(({ id }) => id === was.id) ?? null }]
   if (!will) return []
-  const gone = before.findLast(({ state }) => goneStates.includes(state))
+  const gone = before.findLast(({ state }) => perhapsToldStates.includes(state))
   return [gone ? { kind: 'again', before: gone, after: will } : { kind: 'added', after: will }]
 }
 

@@ -1,15 +1,15 @@
 import type { Send } from '../model/send.ts'
 import { rulesOf } from '../sequences/purposes.ts'
+import { findStep } from '../sequences/steps.ts'
 import { firstOpenFrom, lastOpenUpTo } from '../time/openTimes.ts'
+import type { PlannedSend } from './planStep.ts'
 import { runFacts, type RunFacts } from './runFacts.ts'
 import { versionOf, type Slice } from './slice.ts'
 
 function rulesAndFacts(send: Send, slice: Slice): { of: RunFacts; ignoresHours: boolean } | null {
   const run = slice.facts.runs.find(({ id }) => id === send.runId)
   const of = run ? runFacts(run, slice) : null
-  const step = versionOf(slice.settings, send.sequenceId, send.sequenceVersion).steps.find(
-    ({ id }) => id === send.stepId,
-  )
+  const step = findStep(versionOf(slice.settings, send.sequenceId, send.sequenceVersion), send.stepId)
   return of && step ? { of, ignoresHours: rulesOf(step).sendingHours === 'ignore' } : null
 }
 
@@ -27,4 +27,13 @@ export function approvedMoment(send: Send, slice: Slice, now: number): number | 
   if (send.dueAt >= now) return send.dueAt
   const open = found.ignoresHours ? now : firstOpenFrom(found.of.sendingHours, now)
   return open === null || (send.notAfter !== null && open > send.notAfter) ? null : open
+}
+
+/** The first moment from now at which something planned may go, up to its bound; null: none is left. */
+export function nextMomentOf(planned: PlannedSend, slice: Slice, now: number): number | null {
+  const of = runFacts(planned.run, slice)
+  if (!of) return null
+  const ignoresHours = rulesOf(planned.step).sendingHours === 'ignore'
+  const open = ignoresHours ? now : firstOpenFrom(of.sendingHours, now)
+  return open === null || (planned.notAfter !== null && open > planned.notAfter) ? null : open
 }

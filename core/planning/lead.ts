@@ -1,4 +1,4 @@
-import { isBefore } from '../model/sequence.ts'
+import { isBefore } from '../model/timing.ts'
 import { rulesOf } from '../sequences/purposes.ts'
 import { lastOpenUpTo } from '../time/openTimes.ts'
 import type { Bounds } from './bounds.ts'

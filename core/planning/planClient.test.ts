@@ -1,17 +1,21 @@
 import { describe, expect, test } from '@jest/globals'
 import type { Invoice } from '../model/dealings.ts'
 import type { Send } from '../model/send.ts'
-import type { Anchor, Run, Step, Subject, Timing } from '../model/sequence.ts'
+import type { Run, Subject } from '../model/sequence.ts'
+import type { MailStep, Step } from '../model/step.ts'
+import type { Anchor, Timing } from '../model/timing.ts'
 import {
   at,
   exampleBooking,
   exampleClient,
+  exampleRun,
+  exampleSend,
   exampleSettings,
   exampleStep,
 } from '../rehearsal/exampleBusiness.ts'
 import { realZones } from '../time/realZones.ts'
 import { planClient, type PlannedSend } from './planClient.ts'
-import type { ClientFacts, Settings, Slice } from './slice.ts'
+import { factsOf, type ClientFacts, type Settings, type Slice } from './slice.ts'
 
 const moment = (local: string) => at(realZones, 'Europe/Berlin', local)
 const start: Anchor = { of: 'booking start' }
@@ -47,17 +51,8 @@ const afterPrevious = (
   atTime,
 })
 
-const runOf = (subject: Subject, startedAt: number, id = 'ru_1'): Run => ({
-  id,
-  sequenceId: 'sq_1',
-  version: 1,
-  clientId: exampleClient.id,
-  subject,
-  state: 'running',
-  startedAt,
-  stoppedAt: null,
-  stoppedReason: null,
-})
+const runOf = (subject: Subject, startedAt: number, id = 'ru_1'): Run =>
+  exampleRun({ id, subject, startedAt })
 
 interface World {
   readonly steps: readonly Step[]
@@ -70,21 +65,12 @@ function plan({ steps, facts, business, now }: World): readonly PlannedSend[] {
   const settings = exampleSettings(realZones, steps)
   const slice: Slice = {
     settings: { ...settings, business: { ...settings.business, ...business } },
-    facts: {
-      client: exampleClient,
-      bookings: [],
-      enquiries: [],
-      invoices: [],
-      happenings: [],
-      runs: [],
-      sends: [],
-      ...facts,
-    },
+    facts: factsOf(exampleClient, facts),
   }
   return planClient(slice, moment(now))
 }
 
-const step = (id: string, purpose: Step['purpose'], timing: Timing, part: Partial<Step> = {}) =>
+const step = (id: string, purpose: MailStep['purpose'], timing: Timing, part: Partial<MailStep> = {}) =>
   exampleStep({ id: `st_${id}`, purpose, timing, ...part })
 
 function bookedAt(startLocal: string, madeLocal: string): Partial<ClientFacts> {
@@ -95,36 +81,7 @@ function bookedAt(startLocal: string, madeLocal: string): Partial<ClientFacts> {
 const dues = (planned: readonly PlannedSend[]) =>
   planned.map((one) => [one.step.id.slice(3), one.dueAt ?? one.dropped?.code ?? one.awaits?.code])
 
-/** A stored send of a planned one, in some state. */
-function stored(one: PlannedSend, part: Partial<Send>): Send {
-  return {
-    id: `sd_${one.step.id.slice(3)}-${one.occurrence}`,
-    runId: one.run.id,
-    sequenceId: 'sq_1',
-    sequenceVersion: 1,
-    stepId: one.step.id,
-    occurrence: one.occurrence,
-    anchorValue: one.anchorValue,
-    contactId: one.contact.id,
-    clientId: exampleClient.id,
-    subject: one.run.subject,
-    letterId: one.step.letterId,
-    purpose: one.step.purpose,
-    state: 'sent',
-    wantedAt: one.wantedAt,
-    notBefore: one.notBefore,
-    notAfter: one.notAfter,
-    dueAt: one.dueAt,
-    trace: [],
-    reason: null,
-    address: one.contact.email,
-    messageId: 'm',
-    attempts: 1,
-    sentAt: one.dueAt,
-    stateSince: one.dueAt ?? 0,
-    ...part,
-  }
-}
+const stored = exampleSend
 
 describe('two reminders of one booking', () => {
   const ladder = [
@@ -275,6 +232,7 @@ describe('a repeat', () => {
     dueOn: '2026-06-05',
     dueSetAt: moment('2026-05-01 09:00'),
     paidAt: null,
+    isFee: false,
     amountCents: 20_000,
   }
   const weekdays = {
@@ -376,6 +334,7 @@ describe('dates without a time of day', () => {
     dueOn: null,
     dueSetAt: null,
     paidAt: null,
+    isFee: false,
     amountCents: 20_000,
   }
   const reminder = step('due', 'payment', before(3, 'days', '09:00', { of: 'invoice due' }))
@@ -535,9 +494,13 @@ describe('recipients', () => {
   }
 
   test('all contacts get one copy an address', () => {
-    const steps = [step('eve', 'reminder', before(1, 'days', '18:00'), { recipients: 'all contacts' })]
+    const steps = [
+      step('eve', 'reminder', before(1, 'days', '18:00'), {
+        recipients: [{ to: 'all contacts', letterId: null }],
+      }),
+    ]
     const facts = { ...bookedAt('2026-05-20 15:00', '2026-05-01 09:00'), client: two }
     const planned = plan({ steps, facts, now: '2026-05-01 09:00' })
-    expect(planned.map(({ contact }) => contact.id)).toEqual(['ct_1', 'ct_3'])
+    expect(planned.map(({ recipient }) => recipient.id)).toEqual(['ct_1', 'ct_3'])
   })
 })

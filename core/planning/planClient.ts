@@ -9,6 +9,6 @@ export type { PlannedSend } from './planStep.ts'
 /** Everything planned for one client, all runs together: rules 1 to 7. */
 export function planClient(slice: Slice, now: number): readonly PlannedSend[] {
   const { runs, sends } = slice.facts
-  const alone = runs.flatMap((run) => planRun(run, slice, now))
+  const alone = runs.flatMap((run) => planRun(run, slice, now).planned)
   return applyCrowding(withoutTwins(withoutBursts(alone, sends), sends), slice, now)
 }

@@ -1,10 +1,12 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
-import type { Step, Timing } from '../model/sequence.ts'
+import type { MailStep } from '../model/step.ts'
+import type { Timing } from '../model/timing.ts'
 import {
   at,
   exampleBooking,
   exampleClient,
+  exampleRun,
   exampleSettings,
   exampleStep,
 } from '../rehearsal/exampleBusiness.ts'
@@ -13,7 +15,7 @@ import { firstOpenFrom } from '../time/openTimes.ts'
 import { realZones } from '../time/realZones.ts'
 import { leadMs } from './bounds.ts'
 import { planClient, type PlannedSend } from './planClient.ts'
-import { calendarsOf, type Settings, type Slice } from './slice.ts'
+import { calendarsOf, factsOf, type Settings, type Slice } from './slice.ts'
 
 const moment = (local: string) => at(realZones, 'Europe/Berlin', local)
 const settings = exampleSettings(realZones)
@@ -35,14 +37,14 @@ const hoursBefore = (amount: number): Timing => ({
 })
 
 interface Case {
-  readonly step: Step
+  readonly step: MailStep
   readonly slice: Slice
   readonly madeAt: number
   readonly startAt: number
 }
 
 function caseOf(
-  step: Step,
+  step: MailStep,
   startAt: number,
   madeAt: number,
   of: Settings = settings,
@@ -51,26 +53,8 @@ function caseOf(
   const booking = exampleBooking(startAt, madeAt)
   const own = exampleSettings(realZones, [step])
   const services = own.services.map((service) => ({ ...service, placeZone: zoneName }))
-  const run = {
-    id: 'ru_1',
-    sequenceId: 'sq_1',
-    version: 1,
-    clientId: booking.clientId,
-    subject: { kind: 'booking' as const, id: booking.id },
-    state: 'running' as const,
-    startedAt: madeAt,
-    stoppedAt: null,
-    stoppedReason: null,
-  }
-  const facts = {
-    client: exampleClient,
-    bookings: [booking],
-    enquiries: [],
-    invoices: [],
-    happenings: [],
-    runs: [run],
-    sends: [],
-  }
+  const run = exampleRun({ subject: { kind: 'booking', id: booking.id }, startedAt: madeAt })
+  const facts = factsOf(exampleClient, { bookings: [booking], runs: [run] })
   return { step, slice: { settings: { ...own, business: of.business, services }, facts }, madeAt, startAt }
 }
 
@@ -80,7 +64,7 @@ function planStep({ slice, madeAt }: Case): PlannedSend {
   return plan
 }
 
-function planned(timing: Timing, start: string, made: string, part: Partial<Step> = {}) {
+function planned(timing: Timing, start: string, made: string, part: Partial<MailStep> = {}) {
   const step = exampleStep({ id: 'st_x', purpose: 'reminder', timing, ...part })
   return planStep(caseOf(step, moment(start), moment(made)))
 }

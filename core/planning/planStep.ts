@@ -1,6 +1,7 @@
-import type { Contact } from '../model/client.ts'
 import type { Reason, TraceLine } from '../model/send.ts'
-import type { Run, Step } from '../model/sequence.ts'
+import type { Run } from '../model/sequence.ts'
+import type { PlainStep } from '../model/step.ts'
+import type { Recipient } from '../sequences/recipients.ts'
 import { boundsOf } from './bounds.ts'
 import type { AnchorValue } from './anchors.ts'
 import { applyLateness } from './lateness.ts'
@@ -12,8 +13,8 @@ import { applySendingHours } from './sendingHours.ts'
 /** One message that a run wants to send, and what the rules of time make of it: when it goes, why it does not, or what it still waits for. */
 export interface PlannedSend {
   readonly run: Run
-  readonly step: Step
-  readonly contact: Contact
+  readonly step: PlainStep
+  readonly recipient: Recipient
   readonly anchorValue: string
   readonly occurrence: number
   /** Null while it waits for something unknown. */
@@ -23,6 +24,8 @@ export interface PlannedSend {
   /** Null when a rule dropped it or it still waits. */
   readonly dueAt: number | null
   readonly dropped: Reason | null
+  /** Why it is left out for good, such as the other arm of a branch; null: it is not. */
+  readonly skipped: Reason | null
   /** What it waits for; null: nothing. */
   readonly awaits: Reason | null
   /** For showing only: about when it will be, while it waits. */
@@ -54,7 +57,7 @@ export function planWanted(wanted: Moment, start: StepStart, facts: StepFacts): 
   return {
     run: facts.run,
     step: facts.step,
-    contact: facts.contact,
+    recipient: facts.recipient,
     anchorValue,
     occurrence,
     wantedAt: wanted.at,
@@ -62,6 +65,7 @@ export function planWanted(wanted: Moment, start: StepStart, facts: StepFacts): 
     notAfter: bounds.notAfter,
     dueAt: final.dropped ? null : final.at,
     dropped: final.dropped,
+    skipped: null,
     awaits: null,
     estimateAt: null,
     trace: final.trace,
@@ -70,7 +74,7 @@ export function planWanted(wanted: Moment, start: StepStart, facts: StepFacts): 
 
 /** A step whose moment is not known yet: it is expected, and says what it waits for. */
 export function planAwaited(
-  { run, step, contact }: StepFacts,
+  { run, step, recipient }: StepFacts,
   occurrence: number,
   code: string,
   sentence: string,
@@ -79,7 +83,7 @@ export function planAwaited(
   return {
     run,
     step,
-    contact,
+    recipient,
     anchorValue: '',
     occurrence,
     wantedAt: null,
@@ -87,8 +91,18 @@ export function planAwaited(
     notAfter: null,
     dueAt: null,
     dropped: null,
+    skipped: null,
     awaits: { code, sentence },
     estimateAt,
     trace: [{ rule: 'wanted', before: null, after: null, code, sentence }],
+  }
+}
+
+/** A step in an arm that is not taken. */
+export function planSkipped(facts: StepFacts, code: string, sentence: string): PlannedSend {
+  return {
+    ...planAwaited(facts, 0, code, sentence, null),
+    awaits: null,
+    skipped: { code, sentence },
   }
 }

@@ -1,12 +1,19 @@
 import { describe, expect, test } from '@jest/globals'
 import rrule from 'rrule'
 import type { Send } from '../model/send.ts'
-import type { Run, Span } from '../model/sequence.ts'
-import { at, exampleClient, exampleSettings, exampleStep } from '../rehearsal/exampleBusiness.ts'
+import type { Span } from '../model/timing.ts'
+import {
+  at,
+  exampleClient,
+  exampleRun,
+  exampleSend,
+  exampleSettings,
+  exampleStep,
+} from '../rehearsal/exampleBusiness.ts'
 import { clockTime, isoWithOffset } from '../time/format.ts'
 import { realZones } from '../time/realZones.ts'
 import { planClient } from './planClient.ts'
-import type { Settings, Slice } from './slice.ts'
+import { factsOf, type Settings, type Slice } from './slice.ts'
 
 const newYork = realZones.zone('America/New_York')
 const start = at(realZones, 'America/New_York', '1997-09-02 09:00')
@@ -24,66 +31,19 @@ function settingsOf(every: Span, atMost: number): Settings {
   return { ...settings, business: { ...settings.business, zone: 'America/New_York', sendingHours } }
 }
 
-const run: Run = {
-  id: 'ru_1',
-  sequenceId: 'sq_1',
-  version: 1,
-  clientId: exampleClient.id,
-  subject: { kind: 'client', id: exampleClient.id },
-  state: 'running',
-  startedAt: start,
-  stoppedAt: null,
-  stoppedReason: null,
-}
+const run = exampleRun({ subject: { kind: 'client', id: exampleClient.id }, startedAt: start })
 
 /** The moments of a repeat of which each goes at its time. */
 function played(every: Span, count: number): number[] {
   const settings = settingsOf(every, count)
-  const facts = {
-    client: exampleClient,
-    bookings: [],
-    enquiries: [],
-    invoices: [],
-    happenings: [],
-    runs: [run],
-  }
   let sends: Send[] = []
   for (;;) {
-    const slice: Slice = { settings, facts: { ...facts, sends } }
+    const slice: Slice = { settings, facts: factsOf(exampleClient, { runs: [run], sends }) }
     const next = planClient(slice, start).find(
       ({ occurrence }) => !sends.some((send) => send.occurrence === occurrence),
     )
     if (!next?.dueAt) return sends.map(({ sentAt }) => sentAt ?? 0)
-    const { step, contact, occurrence, anchorValue, wantedAt, notBefore, notAfter, dueAt } = next
-    sends = [
-      ...sends,
-      {
-        id: `sd_${occurrence}`,
-        runId: run.id,
-        sequenceId: 'sq_1',
-        sequenceVersion: 1,
-        stepId: step.id,
-        occurrence,
-        anchorValue,
-        contactId: contact.id,
-        clientId: exampleClient.id,
-        subject: run.subject,
-        letterId: step.letterId,
-        purpose: step.purpose,
-        state: 'sent',
-        wantedAt,
-        notBefore,
-        notAfter,
-        dueAt,
-        trace: [],
-        reason: null,
-        address: contact.email,
-        messageId: 'm',
-        attempts: 1,
-        sentAt: dueAt,
-        stateSince: dueAt,
-      },
-    ]
+    sends = [...sends, exampleSend(next)]
   }
 }
 

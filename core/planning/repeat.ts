@@ -1,6 +1,6 @@
 import { evaluate, type ConditionFacts } from '../conditions/evaluate.ts'
 import type { Send } from '../model/send.ts'
-import { setTimeOfDay, type Repeat, type Span } from '../model/sequence.ts'
+import { setTimeOfDay, type Repeat, type Span } from '../model/timing.ts'
 import { spanWords } from '../sequences/span.ts'
 import { addExact, addToDay } from '../time/arithmetic.ts'
 import { addMonths, hourMs, minuteMs, minuteOfDay, type EpochDay } from '../time/calendar.ts'
@@ -10,6 +10,7 @@ import { endOfDay } from './bounds.ts'
 import { endOf, hasGone, type Done } from './done.ts'
 import { planWanted, type PlannedSend, type StepStart } from './planStep.ts'
 import { inWords, type RunFacts, type StepFacts } from './runFacts.ts'
+import { answeringRow } from './stored.ts'
 import { wantedAt } from './wanted.ts'
 
 /** The facts of a run as conditions are asked about them. */
@@ -84,8 +85,8 @@ export function occurrences(
   now: number,
 ): { readonly plans: readonly PlannedSend[]; readonly done: Done } {
   const { repeat } = facts.step
-  const stored = (plan: PlannedSend) =>
-    own.find((send) => send.occurrence === plan.occurrence && send.anchorValue === plan.anchorValue)
+  const threshold = facts.settings.business.moveThresholdMinutes
+  const stored = (plan: PlannedSend) => answeringRow(plan, own, facts.booking, threshold)
   if (repeat === null) return { plans: [first], done: endOf(stored(first), first, now) }
   const isOver =
     repeat.untilCondition !== null && evaluate(repeat.untilCondition, conditionFacts(facts, now)).holds

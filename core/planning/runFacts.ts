@@ -1,7 +1,10 @@
 import type { Booking } from '../model/booking.ts'
-import type { Client, Contact } from '../model/client.ts'
+import type { Person } from '../model/business.ts'
+import type { Client } from '../model/client.ts'
 import type { Enquiry, Invoice } from '../model/dealings.ts'
-import type { Run, Step } from '../model/sequence.ts'
+import type { Run } from '../model/sequence.ts'
+import type { PlainStep } from '../model/step.ts'
+import type { Recipient } from '../sequences/recipients.ts'
 import type { OpenTimes } from '../time/openTimes.ts'
 import { clockTime, dateAndTime } from '../time/format.ts'
 import type { Zone } from '../time/zones.ts'
@@ -25,6 +28,9 @@ export interface RunFacts {
   readonly booking: Booking | null
   readonly enquiry: Enquiry | null
   readonly invoice: Invoice | null
+  readonly serviceId: string | null
+  /** Who is in charge and still there; null: the business. */
+  readonly personInCharge: Person | null
   /** Zone of event times, offsets, times of day and words: the place's, else the business's. */
   readonly zone: Zone
   /** Zone of the client's own dates: the client's, else the place's. */
@@ -35,12 +41,14 @@ export interface RunFacts {
 
 /** One step of a run for one recipient, with all that the rules of time need to plan it. */
 export interface StepFacts extends RunFacts {
-  readonly step: Step
-  readonly contact: Contact
+  readonly step: PlainStep
+  readonly recipient: Recipient
+  /** Since when its own rules of time count: a new version, a variation, the arm of a branch. */
+  readonly stepSince: number
 }
 
 /** The facts of one step. Written out field by field: this runs for every message planned, and copying is slow. */
-export function stepFacts(of: RunFacts, step: Step, contact: Contact): StepFacts {
+export function stepFacts(of: RunFacts, step: PlainStep, recipient: Recipient, stepSince: number): StepFacts {
   return {
     run: of.run,
     settings: of.settings,
@@ -49,12 +57,15 @@ export function stepFacts(of: RunFacts, step: Step, contact: Contact): StepFacts
     booking: of.booking,
     enquiry: of.enquiry,
     invoice: of.invoice,
+    serviceId: of.serviceId,
+    personInCharge: of.personInCharge,
     zone: of.zone,
     clientZone: of.clientZone,
     sendingHours: of.sendingHours,
     officeHours: of.officeHours,
     step,
-    contact,
+    recipient,
+    stepSince,
   }
 }
 
@@ -67,6 +78,11 @@ export function runFacts(run: Run, { settings, facts }: Slice): RunFacts | null 
   const booking = bookingId === null ? null : facts.bookings.find(({ id }) => id === bookingId)
   if (booking === undefined || enquiry === undefined || invoice === undefined) return null
   const serviceId = booking?.serviceId ?? enquiry?.serviceId ?? null
+  const inChargeId = booking?.personInChargeId ?? enquiry?.personInChargeId ?? null
+  const personInCharge =
+    inChargeId === null
+      ? null
+      : (settings.people.find(({ id, isActive }) => id === inChargeId && isActive) ?? null)
   const zone =
     serviceId === null
       ? settings.zones.zone(settings.business.zone)
@@ -80,6 +96,8 @@ export function runFacts(run: Run, { settings, facts }: Slice): RunFacts | null 
     booking,
     enquiry,
     invoice,
+    serviceId,
+    personInCharge,
     zone,
     clientZone,
     sendingHours: sendingTimesFor(settings, clientZone.name),

@@ -1,4 +1,4 @@
-import { setTimeOfDay } from '../model/sequence.ts'
+import { setTimeOfDay } from '../model/timing.ts'
 import { rulesOf } from '../sequences/purposes.ts'
 import { minuteOfDay } from '../time/calendar.ts'
 import {
@@ -44,7 +44,8 @@ function wakingMoment({ clientZone }: StepFacts, at: number): number | null {
 
 /** Rule 4: sending hours, each purpose in its own direction. Later occurrences of a repeat never go earlier. */
 export function applySendingHours(moment: Moment, facts: StepFacts, isRepeated: boolean): Moment {
-  const own = rulesOf(facts.step).sendingHours
+  // An evening letter has looked for an open day already and keeps to its hour.
+  const own = facts.step.timing.kind === 'evening' ? 'ignore' : rulesOf(facts.step).sendingHours
   const side = isRepeated && own === 'earlier' ? 'later' : own
   if (side === 'ignore' || moment.dropped) return moment
   const open = side === 'any day' ? wakingMoment(facts, moment.at) : openMoment(facts, moment.at, side)

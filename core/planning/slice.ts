@@ -2,9 +2,10 @@ import type { Booking } from '../model/booking.ts'
 import type { Business, Person, Service } from '../model/business.ts'
 import type { Client } from '../model/client.ts'
 import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
-import type { Letter } from '../model/letter.ts'
+import type { Letter, Passage } from '../model/letter.ts'
 import type { Send } from '../model/send.ts'
 import type { Run, Sequence, SequenceVersion } from '../model/sequence.ts'
+import type { Variation } from '../model/variation.ts'
 import type { EpochDay } from '../time/calendar.ts'
 import { openTimesOf, withinWakingHours, type OpenTimes } from '../time/openTimes.ts'
 import type { Zone, ZoneTable } from '../time/zones.ts'
@@ -15,8 +16,16 @@ export interface Settings {
   readonly people: readonly Person[]
   readonly services: readonly Service[]
   readonly letters: readonly Letter[]
+  readonly passages: readonly Passage[]
+  /** Pages for clients, whose links let nobody else in: where they choose what to get, and of a booking. */
+  readonly clientLinks: {
+    readonly optOut: (clientId: string) => string
+    readonly booking: (bookingId: string) => string
+  }
   readonly sequences: readonly Sequence[]
   readonly sequenceVersions: readonly SequenceVersion[]
+  /** What differs in single steps for services. */
+  readonly variations: readonly Variation[]
   readonly zones: ZoneTable
   readonly isHoliday: (day: EpochDay) => boolean
   /** False: sending is held back, nothing leaves. */
@@ -31,8 +40,24 @@ export interface ClientFacts {
   readonly invoices: readonly Invoice[]
   /** What the client did, in the order of time. */
   readonly happenings: readonly Happening[]
+  /** What differs in single steps for this client. */
+  readonly variations: readonly Variation[]
   readonly runs: readonly Run[]
   readonly sends: readonly Send[]
+}
+
+/** The facts of a client of whom nothing else is known yet. */
+export function factsOf(client: Client, known: Partial<ClientFacts> = {}): ClientFacts {
+  const nothing = {
+    bookings: [],
+    enquiries: [],
+    invoices: [],
+    happenings: [],
+    variations: [],
+    runs: [],
+    sends: [],
+  }
+  return { client, ...nothing, ...known }
 }
 
 export interface Slice {

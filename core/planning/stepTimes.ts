@@ -1,5 +1,5 @@
 import type { Send } from '../model/send.ts'
-import type { OffsetTiming, Timing } from '../model/sequence.ts'
+import type { OffsetTiming, Timing } from '../model/timing.ts'
 import { spanWords } from '../sequences/span.ts'
 import { isoDateOf, minuteOfDay, yearMonthDayOf } from '../time/calendar.ts'
 import { dayAt, instantAt } from '../time/zones.ts'
@@ -7,6 +7,7 @@ import { nextYearlyDay, yearlyDay } from '../time/yearly.ts'
 import { anchorKey, anchorValues, anchorWords } from './anchors.ts'
 import { endOf, type Done } from './done.ts'
 import { planAwaited, planWanted, type PlannedSend, type StepStart } from './planStep.ts'
+import { evenings } from './evenings.ts'
 import { inWords, type StepFacts } from './runFacts.ts'
 import { wantedAfter, wantedAt, wantedByOffset } from './wanted.ts'
 
@@ -20,14 +21,17 @@ export interface StepContext {
   /** The stored sends of this step for one contact. */
   readonly own: readonly Send[]
   readonly now: number
+  /** When the arm it stands in was taken; 0: it stands in none. */
+  readonly since: number
 }
 
 const startless = { value: null, anchorValue: '', occurrence: 0 } as const
 
-function atOnce({ facts, end }: StepContext): PlannedSend {
-  const { startedAt } = facts.run
-  const wanted = wantedAt(startedAt, 'at once', `At once: the sequence started ${inWords(facts, startedAt)}.`)
-  return planWanted(wanted, { ...startless, since: startedAt, end }, facts)
+function atOnce({ facts, end, since }: StepContext): PlannedSend {
+  const at = Math.max(facts.run.startedAt, since)
+  const what = since > facts.run.startedAt ? 'the branch was decided' : 'the sequence started'
+  const wanted = wantedAt(at, 'at once', `At once: ${what} ${inWords(facts, at)}.`)
+  return planWanted(wanted, { ...startless, since: at, end }, facts)
 }
 
 function byOffset(timing: OffsetTiming, { facts, end }: StepContext): PlannedSend[] {
@@ -94,5 +98,7 @@ export function firstOccurrences(context: StepContext): readonly PlannedSend[] {
       return [afterPrevious(timing, context)]
     case 'yearly':
       return [yearly(timing, context)]
+    case 'evening':
+      return evenings(timing.atTime, context.facts)
   }
 }

@@ -1,11 +1,11 @@
-import type { OffsetTiming, Timing } from '../model/sequence.ts'
+import type { OffsetTiming, Timing } from '../model/timing.ts'
 import { spanWords } from '../sequences/span.ts'
 import { addCalendar, addExact, addToDay } from '../time/arithmetic.ts'
 import { minuteOfDay } from '../time/calendar.ts'
 import { instantAt } from '../time/zones.ts'
 import { anchorWords, valueWords, type AnchorValue } from './anchors.ts'
 import type { Moment } from './moment.ts'
-import { inWords, type StepFacts } from './runFacts.ts'
+import { inWords, type RunFacts } from './runFacts.ts'
 
 /** Why a step's way of timing cannot be used with its anchor; thrown when a plan is made of it all the same. */
 export class TimingFault extends Error {}
@@ -14,7 +14,7 @@ export class TimingFault extends Error {}
 function offsetTarget(
   timing: OffsetTiming,
   value: AnchorValue,
-  { zone, officeHours }: StepFacts,
+  { zone, officeHours }: RunFacts,
 ): number | null {
   const { amount, direction } = timing
   if (timing.kind === 'elapsed') {
@@ -34,7 +34,7 @@ function offsetTarget(
 const noTime = 'There are no office hours or working days to count in.'
 
 /** Rules 1 to 3 for an offset: the anchor's value, the offset, the time of day. */
-export function wantedByOffset(timing: OffsetTiming, value: AnchorValue, facts: StepFacts): Moment {
+export function wantedByOffset(timing: OffsetTiming, value: AnchorValue, facts: RunFacts): Moment {
   const target = offsetTarget(timing, value, facts)
   const before = value.kind === 'instant' ? value.at : null
   const atTime = timing.kind === 'calendar' && timing.atTime !== null ? `, at ${timing.atTime}` : ''
@@ -67,7 +67,7 @@ export function wantedAt(at: number, code: string, sentence: string): Moment {
 export function wantedAfter(
   timing: Extract<Timing, { kind: 'after previous' }>,
   doneAt: number,
-  { zone, officeHours }: StepFacts,
+  { zone, officeHours }: RunFacts,
 ): number | null {
   const { amount, unit, atTime } = timing
   if (unit === 'minutes' || unit === 'hours' || unit === 'business hours') {

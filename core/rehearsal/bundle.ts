@@ -1,18 +1,12 @@
 import { z } from 'zod'
-import { bookingId } from '../model/booking.ts'
-import { interval, serviceId } from '../model/business.ts'
+import { bookingId, bookingStatus } from '../model/booking.ts'
+import { interval, personId, serviceId } from '../model/business.ts'
 import { clientId, contactId, namedDate } from '../model/client.ts'
-import { happening } from '../model/dealings.ts'
-import { sequenceId, startRule, step, stepId, stopRule } from '../model/sequence.ts'
-import { emailAddress, idOf, isoDate } from '../model/values.ts'
-
-/** A moment: ISO 8601 with an offset, or a local reading (of the business's clock, for starts and ends the place's). */
-export const momentText = z
-  .string()
-  .regex(
-    /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d{1,3})?)?(Z|[+-]\d{2}:\d{2})?$/,
-    'A moment looks like 2026-05-14T07:40 or 2026-05-14T07:40:00+02:00.',
-  )
+import { letterContent, letterId } from '../model/letter.ts'
+import { startRule, stopRule } from '../model/sequence.ts'
+import { sequenceId, step } from '../model/step.ts'
+import { emailAddress, isoDate } from '../model/values.ts'
+import { act, bundleVariation, enquiryId, invoiceId, momentText, sessions } from './acts.ts'
 
 const hours = z
   .object({
@@ -57,6 +51,7 @@ const bundleContact = z
     firstName: z.string().default(''),
     lastName: z.string().default(''),
     email: emailAddress.nullable(),
+    phone: z.string().default(''),
     isPrimary: z.boolean().default(false),
   })
   .strict()
@@ -70,13 +65,20 @@ const bundleClient = z
     namedDates: z.array(namedDate).default([]),
     tags: z.array(z.string()).default([]),
     takesPromotional: z.boolean().default(true),
+    isActive: z.boolean().default(true),
+    language: z.enum(['en', 'de']).default('en'),
   })
+  .strict()
+
+const person = z
+  .object({ id: personId, name: z.string().min(1), email: emailAddress, isActive: z.boolean().default(true) })
   .strict()
 
 const bundleSequence = z
   .object({
     id: sequenceId,
     name: z.string().min(1).optional(),
+    state: z.enum(['draft', 'live', 'paused']).default('live'),
     /** Acts strictly after this start runs; left out: it was always live. */
     liveSince: momentText.optional(),
     start: startRule,
@@ -85,67 +87,63 @@ const bundleSequence = z
   })
   .strict()
 
-const enquiryId = idOf('en')
-const invoiceId = idOf('in')
-const of = { at: momentText, clientId }
+const { name, moment, subject, sections } = letterContent.shape
+const bundleLetter = z
+  .object({
+    id: letterId,
+    name,
+    moment: moment.default('any time'),
+    class: letterContent.shape.class.default('service'),
+    language: letterContent.shape.language.default('en'),
+    letterhead: letterContent.shape.letterhead.default('none'),
+    subject,
+    preheader: letterContent.shape.preheader.default([]),
+    sections,
+    variants: letterContent.shape.variants.default([]),
+    attachments: letterContent.shape.attachments,
+  })
+  .strict()
 
-/** Something that happens at a given time. */
-export const act = z.discriminatedUnion('act', [
-  z
-    .object({
-      act: z.literal('book'),
-      ...of,
-      id: bookingId,
-      serviceId,
-      start: momentText,
-      end: momentText,
-      status: z.enum(['requested', 'confirmed']),
-      sessions: z.array(z.object({ start: momentText, end: momentText }).strict()).default([]),
-    })
-    .strict(),
-  z.object({ act: z.literal('confirm'), ...of, bookingId }).strict(),
-  z.object({ act: z.literal('move'), ...of, bookingId, start: momentText, end: momentText }).strict(),
-  z.object({ act: z.literal('cancel'), ...of, bookingId }).strict(),
-  z.object({ act: z.literal('miss'), ...of, bookingId }).strict(),
-  z
-    .object({
-      act: z.literal('enquire'),
-      ...of,
-      id: enquiryId,
-      serviceId: serviceId.nullable().default(null),
-      stage: z.string().min(1),
-      wishedOn: isoDate.nullable().default(null),
-      deadlineOn: isoDate.nullable().default(null),
-    })
-    .strict(),
-  z.object({ act: z.literal('enter stage'), ...of, enquiryId, stage: z.string().min(1) }).strict(),
-  z
-    .object({
-      act: z.literal('issue invoice'),
-      ...of,
-      id: invoiceId,
-      bookingId: bookingId.nullable().default(null),
-      dueOn: isoDate.nullable().default(null),
-      amountCents: z.number().int().min(0).default(0),
-    })
-    .strict(),
-  z.object({ act: z.literal('set due date'), ...of, invoiceId, dueOn: isoDate.nullable() }).strict(),
-  z.object({ act: z.literal('pay'), ...of, invoiceId }).strict(),
-  z
-    .object({ act: z.literal('client'), ...of, did: happening.shape.kind, name: z.string().default('') })
-    .strict(),
-  /** A person decides about the open message of a step. */
-  z
-    .object({
-      act: z.literal('decide'),
-      ...of,
-      sequenceId,
-      stepId,
-      decision: z.enum(['approve', 'send now', 'skip', 'it went']),
-    })
-    .strict(),
-])
-export type Act = z.infer<typeof act>
+/** A booking that is there already: it starts nothing by itself. */
+const bundleBooking = z
+  .object({
+    id: bookingId,
+    clientId,
+    serviceId,
+    start: momentText,
+    end: momentText,
+    status: bookingStatus,
+    madeAt: momentText,
+    personInChargeId: personId.nullable().default(null),
+    sessions,
+  })
+  .strict()
+
+const bundleEnquiry = z
+  .object({
+    id: enquiryId,
+    clientId,
+    serviceId: serviceId.nullable().default(null),
+    stage: z.string().min(1),
+    receivedAt: momentText,
+    wishedOn: isoDate.nullable().default(null),
+    deadlineOn: isoDate.nullable().default(null),
+    personInChargeId: personId.nullable().default(null),
+  })
+  .strict()
+
+const bundleInvoice = z
+  .object({
+    id: invoiceId,
+    clientId,
+    bookingId: bookingId.nullable().default(null),
+    issuedAt: momentText,
+    dueOn: isoDate.nullable().default(null),
+    paidAt: momentText.nullable().default(null),
+    amountCents: z.number().int().min(0).default(0),
+    isFee: z.boolean().default(false),
+  })
+  .strict()
 
 /** Everything a plan is made of: who, what, the rules, what happened, and the present moment. */
 export const bundle = z
@@ -154,7 +152,16 @@ export const bundle = z
     now: momentText,
     business: bundleBusiness,
     services: z.array(bundleService),
+    people: z.array(person).default([]),
     clients: z.array(bundleClient).min(1),
+    /** Facts that are there already when the first event happens: they start nothing by themselves. */
+    bookings: z.array(bundleBooking).default([]),
+    enquiries: z.array(bundleEnquiry).default([]),
+    invoices: z.array(bundleInvoice).default([]),
+    /** Letters whose fields count; a letter that is only named in a step needs nothing. */
+    letters: z.array(bundleLetter).default([]),
+    /** What differs in single steps for services and clients. */
+    variations: z.array(bundleVariation).default([]),
     sequences: z.array(bundleSequence),
     /** What happened, in any order; acts after `now` have not happened yet. */
     events: z.array(act),

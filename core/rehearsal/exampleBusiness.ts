@@ -1,9 +1,12 @@
 import type { Booking } from '../model/booking.ts'
 import type { Business, Person, Service } from '../model/business.ts'
 import type { Client } from '../model/client.ts'
-import { startRule, step, type Sequence, type SequenceVersion, type Step } from '../model/sequence.ts'
+import { startRule, type Run, type Sequence, type SequenceVersion } from '../model/sequence.ts'
+import { plainStep, type MailStep, type Step } from '../model/step.ts'
+import { undecided, type Send } from '../model/send.ts'
+import type { PlannedSend } from '../planning/planStep.ts'
 import type { Settings } from '../planning/slice.ts'
-import { starterLetters } from '../sequences/starters.ts'
+import { starterLetters } from '../sequences/starterLetters.ts'
 import { epochDayOf, minuteOfDay } from '../time/calendar.ts'
 import { instantAt, type ZoneTable } from '../time/zones.ts'
 
@@ -32,6 +35,9 @@ export const exampleBusiness: Business = {
   promotionalPerDay: 1,
   promotionalGapHours: 24,
   moveThresholdMinutes: 15,
+  sharedMailbox: null,
+  replyTo: null,
+  allowance: { perHour: null, perDay: null, perMonth: null },
 }
 
 export const examplePerson: Person = {
@@ -76,11 +82,34 @@ export const exampleClient: Client = {
 }
 
 /** A step with a purpose and a time; everything else as the purpose says. */
-export function exampleStep(part: Pick<Step, 'id' | 'purpose' | 'timing'> & Partial<Step>): Step {
-  return step.parse({ kind: 'mail', letterId: 'lt_starter-reminder', ...part })
+export function exampleStep(part: Pick<MailStep, 'id' | 'purpose' | 'timing'> & Partial<MailStep>): MailStep {
+  const made = plainStep.parse({ kind: 'mail', letterId: 'lt_starter-reminder', ...part })
+  if (made.kind !== 'mail') throw new Error('An example step is a mail')
+  return made
 }
 
-export const exampleSteps: readonly Step[] = [
+/** A run of the example sequence that has just begun. */
+export function exampleRun(part: Partial<Run> = {}): Run {
+  return {
+    id: 'ru_1',
+    sequenceId: 'sq_1',
+    version: 1,
+    clientId: exampleClient.id,
+    subject: { kind: 'booking', id: 'bk_1' },
+    state: 'running',
+    startedAt: 0,
+    startedOn: 'booking confirmed',
+    stoppedAt: null,
+    stoppedOn: null,
+    stoppedReason: null,
+    branches: [],
+    timingSetAt: {},
+    passedOver: [],
+    ...part,
+  }
+}
+
+export const exampleSteps: readonly MailStep[] = [
   exampleStep({
     id: 'st_confirm',
     purpose: 'confirmation',
@@ -124,8 +153,14 @@ export function exampleSettings(zones: ZoneTable, steps: readonly Step[] = examp
     people: [examplePerson],
     services: [exampleService],
     letters: starterLetters,
+    passages: [],
+    clientLinks: {
+      optOut: (clientId) => `https://kiteworks.example/choose/${clientId}`,
+      booking: (bookingId) => `https://kiteworks.example/yours/${bookingId}`,
+    },
     sequences: [exampleSequence],
     sequenceVersions: [exampleVersion(steps)],
+    variations: [],
     zones,
     isHoliday: () => false,
     isSendingOn: true,
@@ -147,6 +182,7 @@ export function exampleBooking(startAt: number, madeAt: number): Booking {
     status: 'confirmed',
     startAt,
     endAt: startAt + 7_200_000,
+    told: { startAt, endAt: startAt + 7_200_000 },
     partySize: 2,
     sessions: [],
     madeAt,
@@ -154,5 +190,40 @@ export function exampleBooking(startAt: number, madeAt: number): Booking {
     timesSetAt: madeAt,
     settling: null,
     revision: 1,
+  }
+}
+
+/** The stored send of a planned one, in some state. */
+export function exampleSend(planned: PlannedSend, part: Partial<Send> = {}): Send {
+  const { run, step, recipient, occurrence, anchorValue, wantedAt, notBefore, notAfter, dueAt } = planned
+  return {
+    id: `sd_${step.id.slice(3)}-${occurrence}`,
+    runId: run.id,
+    sequenceId: run.sequenceId,
+    sequenceVersion: run.version,
+    stepId: step.id,
+    stepKind: step.kind,
+    occurrence,
+    anchorValue,
+    recipientId: recipient.id,
+    clientId: run.clientId,
+    subject: run.subject,
+    letterId: step.kind === 'mail' ? step.letterId : null,
+    purpose: step.purpose,
+    state: 'sent',
+    wantedAt,
+    notBefore,
+    notAfter,
+    dueAt,
+    trace: [],
+    reason: null,
+    address: recipient.email,
+    messageId: 'm',
+    decision: undecided,
+    approvedFacts: null,
+    attempts: 1,
+    sentAt: dueAt,
+    stateSince: dueAt ?? 0,
+    ...part,
   }
 }

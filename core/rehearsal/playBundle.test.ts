@@ -1,70 +1,8 @@
 import { describe, expect, test } from '@jest/globals'
-import { realZones } from '../time/realZones.ts'
-import { act, bundle, type Act, type Bundle } from './bundle.ts'
-import { BundleFault, playBundle } from './playBundle.ts'
-import { report } from './report.ts'
-
-const outside = { zones: realZones, holidaysOf: () => () => false }
-const start = { of: 'booking start' }
-
-const base = {
-  format: 'vorfreude-bundle-1',
-  now: '2026-05-14T07:40',
-  business: {
-    zone: 'Europe/Berlin',
-    sendingHours: { weekly: Array.from({ length: 7 }, () => [{ from: '08:00', to: '20:00' }]) },
-  },
-  services: [{ id: 'sv_1' }],
-  clients: [{ id: 'cl_1', contacts: [{ id: 'ct_1', email: 'oona@siltanen.example' }] }],
-  events: [],
-}
-
-const mail = (id: string, purpose: string, timing: object, part: object = {}) => ({
-  kind: 'mail',
-  id: `st_${id}`,
-  letterId: 'lt_1',
-  purpose,
-  timing,
-  ...part,
-})
-const atOnce = { kind: 'at once' }
-const eve = { kind: 'calendar', amount: 1, unit: 'days', direction: 'before', anchor: start, atTime: '18:00' }
-const sequence = (id: string, on: string, steps: object[], part: object = {}) => ({
-  id: `sq_${id}`,
-  start: { on },
-  steps,
-  ...part,
-})
-const every = { kind: 'every time', gap: null }
-
-const book = (at: string, status = 'confirmed', id = 'bk_1') => ({
-  act: 'book',
-  at,
-  clientId: 'cl_1',
-  id,
-  serviceId: 'sv_1',
-  start: '2026-05-20T10:00',
-  end: '2026-05-20T12:00',
-  status,
-})
-const of = (name: string, at: string, part: object = { bookingId: 'bk_1' }) => ({
-  act: name,
-  at,
-  clientId: 'cl_1',
-  ...part,
-})
-
-function play(sequences: object[], script: object[], until: string, part: object = {}) {
-  const read: Bundle = bundle.parse({ ...base, ...part, sequences })
-  const acts: Act[] = script.map((one) => act.parse(one))
-  const { settings, worlds, until: end } = playBundle(read, acts, until, outside)
-  return report(settings, worlds, end)
-}
-
-const went = (of: ReturnType<typeof play>) =>
-  of.sends
-    .filter(({ state }) => state === 'sent')
-    .map(({ key, sent }) => [key.stepId.slice(3), sent?.iso.slice(0, 16)])
+import { act } from './acts.ts'
+import { bundle } from './bundle.ts'
+import { BundleFault } from './bundleSettings.ts'
+import { atOnce, base, book, eve, every, mail, of, play, sequence, went } from './playing.ts'
 
 describe('settle time', () => {
   const requested = sequence('asked', 'booking requested', [mail('asked', 'confirmation', atOnce)])

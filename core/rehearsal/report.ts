@@ -17,7 +17,18 @@ function reporter(settings: Settings) {
 }
 
 function reportRun(run: Run, time: ReturnType<typeof reporter>) {
-  const { sequenceId, version, subject, clientId, state, startedAt, stoppedAt, stoppedReason } = run
+  const {
+    sequenceId,
+    version,
+    subject,
+    clientId,
+    state,
+    startedAt,
+    startedOn,
+    stoppedAt,
+    stoppedReason,
+    branches,
+  } = run
   return {
     sequenceId,
     version,
@@ -25,15 +36,18 @@ function reportRun(run: Run, time: ReturnType<typeof reporter>) {
     clientId,
     state,
     started: time(startedAt),
+    startedOn,
     stopped: time(stoppedAt),
     stoppedReason,
+    branches: branches.map(({ stepId, arm, at }) => ({ stepId, arm, at: time(at) })),
   }
 }
 
 function reportSend(send: Send, time: ReturnType<typeof reporter>) {
-  const { sequenceId, subject, stepId, occurrence, anchorValue, contactId } = send
+  const { sequenceId, subject, stepId, occurrence, anchorValue, recipientId } = send
   return {
-    key: { sequenceId, subject, stepId, occurrence, anchorValue, contactId },
+    key: { sequenceId, subject, stepId, occurrence, anchorValue, recipientId },
+    does: send.stepKind,
     state: send.state,
     purpose: send.purpose,
     letterId: send.letterId,
@@ -42,7 +56,7 @@ function reportSend(send: Send, time: ReturnType<typeof reporter>) {
     notAfter: time(send.notAfter),
     due: time(send.dueAt),
     sent: time(send.sentAt),
-    recipient: { contactId, address: send.address },
+    recipient: { id: recipientId, address: send.address },
     reason: send.reason,
     trace: send.trace.map(({ before, after, ...line }) => ({
       ...line,
@@ -58,8 +72,15 @@ export function report(settings: Settings, worlds: readonly World[], until: numb
   const facts = worlds.map((world) => world.facts())
   const sends = facts.flatMap((of) => of.sends)
   const order = (send: Send) => send.sentAt ?? send.dueAt ?? send.wantedAt ?? Infinity
-  const naturalKey = ({ clientId, sequenceId, subject, stepId, occurrence, anchorValue, contactId }: Send) =>
-    [clientId, sequenceId, subject.id, stepId, occurrence, anchorValue, contactId].join('|')
+  const naturalKey = ({
+    clientId,
+    sequenceId,
+    subject,
+    stepId,
+    occurrence,
+    anchorValue,
+    recipientId,
+  }: Send) => [clientId, sequenceId, subject.id, stepId, occurrence, anchorValue, recipientId].join('|')
   const sorted = sends.toSorted(
     (one, other) => order(one) - order(other) || (naturalKey(one) < naturalKey(other) ? -1 : 1),
   )

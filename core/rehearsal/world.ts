@@ -1,13 +1,15 @@
+import { momentsOf } from '../engine/bookingStatus.ts'
 import { checkAtSending, type OutgoingMessage } from '../engine/checkAtSending.ts'
 import type { EngineContext } from '../engine/context.ts'
 import { dueMomentOrder, handleDueMoment } from '../engine/dueMoments.ts'
-import { afterOutcome } from '../engine/react.ts'
+import { afterOutcome, perform } from '../engine/outcomes.ts'
 import { withEffects, type DueMoment, type Effect } from '../engine/effects.ts'
 import type { Client } from '../model/client.ts'
 import type { Event } from '../model/event.ts'
 import { claimableStates, type Send } from '../model/send.ts'
 import type { Result } from '../model/problem.ts'
-import type { ClientFacts, Settings, Slice } from '../planning/slice.ts'
+import type { PlainStep } from '../model/step.ts'
+import { factsOf, type ClientFacts, type Settings, type Slice } from '../planning/slice.ts'
 
 /** The engine in memory, around one client and with a clock one drives. Nothing real is touched. */
 export interface World {
@@ -19,12 +21,15 @@ export interface World {
   context(): EngineContext
   /** Carries out what a command decided; throws where the command was refused. */
   carryOut(decided: Result<readonly Effect[]>): void
+  /** Puts other settings in the place of the present ones, such as a paused sequence. */
+  changeSettings(change: (present: Settings) => Settings): void
   /** Moves the clock on; everything that falls due on the way happens at its own time. */
   advance(to: number): void
 }
 
 interface State {
   readonly watch: Watch | undefined
+  settings: Settings
   now: number
   facts: ClientFacts
   events: Event[]
@@ -49,9 +54,14 @@ function apply(state: State, effects: readonly Effect[]) {
 const bySendOrder = (one: Send, other: Send) =>
   (one.dueAt ?? 0) - (other.dueAt ?? 0) || (one.id < other.id ? -1 : 1)
 
-function earliestSend({ facts }: State, until: number): Send | undefined {
+function earliestSend({ facts, settings }: State, until: number): Send | undefined {
+  if (!settings.isSendingOn) return undefined
+  const paused = settings.sequences.filter(({ state }) => state === 'paused').map(({ id }) => id)
   return facts.sends
-    .filter(({ state, dueAt }) => claimableStates.includes(state) && dueAt !== null && dueAt <= until)
+    .filter(
+      ({ state, dueAt, sequenceId }) =>
+        claimableStates.includes(state) && dueAt !== null && dueAt <= until && !paused.includes(sequenceId),
+    )
     .sort(bySendOrder)[0]
 }
 
@@ -64,8 +74,19 @@ function earliestMoment({ moments }: State, until: number): DueMoment | undefine
   return moments.filter(({ at }) => at <= until).sort(byMomentOrder)[0]
 }
 
-function sendOne(state: State, settings: Settings, send: Send, context: EngineContext) {
-  const verdict = checkAtSending(send, { settings, facts: state.facts }, state.now)
+function doStep(state: State, step: PlainStep, send: Send, context: EngineContext) {
+  const { settings, facts } = state
+  const performed = perform(step, send, { settings, facts }, context)
+  if (performed.done) apply(state, performed.effects)
+  else {
+    const reason = { code: 'could not be done', sentence: performed.sentence }
+    apply(state, [{ kind: 'put send', send: { ...send, state: 'failed', sentAt: null, reason } }])
+  }
+}
+
+function sendOne(state: State, send: Send, context: EngineContext) {
+  const slice = (): Slice => ({ settings: state.settings, facts: state.facts })
+  const verdict = checkAtSending(send, slice(), state.now)
   if (!verdict.goes && verdict.state === null) {
     apply(state, [{ kind: 'put send', send: { ...send, dueAt: verdict.waitsUntil } }])
     return
@@ -73,19 +94,30 @@ function sendOne(state: State, settings: Settings, send: Send, context: EngineCo
   const next: Send = verdict.goes
     ? { ...send, state: 'sent', sentAt: state.now, attempts: send.attempts + 1, stateSince: state.now }
     : { ...send, state: verdict.state, reason: verdict.reason, stateSince: state.now }
-  if (verdict.goes) state.outbox.push(verdict.message)
   apply(state, [{ kind: 'put send', send: next }])
-  apply(state, afterOutcome(send.id, { settings, facts: state.facts }, context))
+  if (!verdict.goes) {
+    apply(state, afterOutcome(next, null, slice(), context))
+  } else if (verdict.message) {
+    state.outbox.push(verdict.message)
+    apply(state, afterOutcome(next, verdict.message.told, slice(), context))
+  } else doStep(state, verdict.does, next, context)
 }
 
 /** Looks on while effects are applied: the facts before them, and the effects. */
 export type Watch = (before: ClientFacts, effects: readonly Effect[]) => void
 
-export function createWorld(settings: Settings, client: Client, startsAt: number, watch?: Watch): World {
+export function createWorld(
+  settings: Settings,
+  client: Client,
+  startsAt: number,
+  watch?: Watch,
+  standing: Partial<ClientFacts> = {},
+): World {
   const state: State = {
     watch,
+    settings,
     now: startsAt,
-    facts: { client, bookings: [], enquiries: [], invoices: [], happenings: [], runs: [], sends: [] },
+    facts: factsOf(client, standing),
     events: [],
     outbox: [],
     moments: [],
@@ -96,7 +128,11 @@ export function createWorld(settings: Settings, client: Client, startsAt: number
     personId: null,
     newId: (prefix) => `${prefix}_${String((state.count += 1)).padStart(6, '0')}`,
   })
-  const slice = (): Slice => ({ settings, facts: state.facts })
+  apply(
+    state,
+    state.facts.bookings.flatMap((booking) => momentsOf(settings, booking)),
+  )
+  const slice = (): Slice => ({ settings: state.settings, facts: state.facts })
   return {
     now: () => state.now,
     facts: () => state.facts,
@@ -108,16 +144,19 @@ export function createWorld(settings: Settings, client: Client, startsAt: number
       if (!decided.ok) throw new Error(decided.problem.sentence)
       apply(state, decided.value)
     },
+    changeSettings(change) {
+      state.settings = change(state.settings)
+    },
     advance(to) {
       for (;;) {
         const moment = earliestMoment(state, to)
-        const send = settings.isSendingOn ? earliestSend(state, to) : undefined
+        const send = earliestSend(state, to)
         if (moment && (send?.dueAt == null || moment.at <= send.dueAt)) {
           state.now = Math.max(state.now, moment.at)
           apply(state, handleDueMoment(moment, slice(), context()))
         } else if (send?.dueAt != null) {
           state.now = Math.max(state.now, send.dueAt)
-          sendOne(state, settings, send, context())
+          sendOne(state, send, context())
         } else break
       }
       state.now = Math.max(state.now, to)

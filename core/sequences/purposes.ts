@@ -1,4 +1,5 @@
-import type { IfLate, IfMoved, Purpose, SendingHoursRule, Span, Step } from '../model/sequence.ts'
+import type { IfLate, IfMoved, SendingHoursRule, PlainStep } from '../model/step.ts'
+import type { Purpose, Span } from '../model/timing.ts'
 
 export interface PurposeDefaults {
   /** `any day`: that date's nearest moment within waking hours, whatever the sending hours say. */
@@ -26,11 +27,12 @@ export const purposeDefaults: Readonly<Record<Purpose, PurposeDefaults>> = {
     usefulFor: { amount: 14, unit: 'days' },
   },
   occasion: { sendingHours: 'any day', ifLate: 'drop', ifMoved: 'leave', usefulFor: 'that day' },
+  internal: atAnyHour,
   promotional: { sendingHours: 'later', ifLate: 'drop', ifMoved: 'leave', usefulFor: null },
 }
 
 /** The rules a step follows: its own where it has them, else those of its purpose. */
-export function rulesOf(step: Step): PurposeDefaults {
+export function rulesOf(step: PlainStep): PurposeDefaults {
   const defaults = purposeDefaults[step.purpose]
   return {
     sendingHours: step.sendingHours ?? defaults.sendingHours,

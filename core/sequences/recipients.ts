@@ -1,13 +1,119 @@
-import { primaryContact, type Client, type Contact } from '../model/client.ts'
-import type { Recipients } from '../model/sequence.ts'
+import type { Business, Person } from '../model/business.ts'
+import { fullName, primaryContact, type Client, type Contact } from '../model/client.ts'
+import { isMessage, type PlainStep, type RecipientRule } from '../model/step.ts'
 
-/** Who gets a step's message. One address gets one copy: a later contact with the same address is left out. */
-export function recipientsOf(client: Client, recipients: Recipients): readonly Contact[] {
-  if (recipients === 'primary contact') return [primaryContact(client)]
-  const ordered = [primaryContact(client), ...client.contacts.filter(({ isPrimary }) => !isPrimary)]
-  return ordered.filter(
-    ({ email }, index) =>
-      email === null ||
-      ordered.findIndex((other) => other.email?.toLowerCase() === email.toLowerCase()) === index,
-  )
+/** Somebody who gets a step's message. */
+export interface Recipient {
+  /** Part of the send's key: a contact's or a person's id, `copy`, `business` or `address:…`. */
+  readonly id: string
+  readonly name: string
+  readonly email: string | null
+  readonly phone: string
+  /** Null: not a contact of the client. */
+  readonly contact: Contact | null
+  /** The letter for this kind of recipient; null: the step's. */
+  readonly letterId: string | null
+}
+
+/** What recipients are chosen from. */
+export interface RecipientFacts {
+  readonly client: Client
+  readonly business: Business
+  readonly people: readonly Person[]
+  readonly personInCharge: Person | null
+}
+
+/** Whose run it is for steps that write to nobody. */
+export const nobody: Recipient = {
+  id: '',
+  name: '',
+  email: null,
+  phone: '',
+  contact: null,
+  letterId: null,
+}
+
+/** The address a step reaches somebody by: a telephone number for text messages, else the e-mail address; null: none. */
+export function addressFor(step: PlainStep, { email, phone }: Recipient): string | null {
+  return step.kind === 'text message' ? phone || null : email
+}
+
+/** Who a step is for: its recipients, or nobody where it writes to nobody. */
+export function recipientsOfStep(step: PlainStep, facts: RecipientFacts): readonly Recipient[] {
+  if (!isMessage(step)) return [nobody]
+  return recipientsOf(step.recipients, facts, step.kind === 'text message' ? 'phone' : 'email')
+}
+
+function ofContact(client: Client, contact: Contact, letterId: string | null): Recipient {
+  const { id, email, phone } = contact
+  return { id, name: fullName(client, contact), email, phone, contact, letterId }
+}
+
+function ofPerson({ id, name, email }: Person, letterId: string | null): Recipient {
+  return { id, name, email, phone: '', contact: null, letterId }
+}
+
+function ofBusiness(id: string, { senderName, senderAddress, phone }: Business, letterId: string | null) {
+  return { id, name: senderName, email: senderAddress, phone, contact: null, letterId }
+}
+
+function byRule(rule: RecipientRule, facts: RecipientFacts): readonly Recipient[] {
+  const { client, business, people, personInCharge } = facts
+  const { letterId } = rule
+  const contacts = (chosen: readonly Contact[]) => chosen.map((one) => ofContact(client, one, letterId))
+  switch (rule.to) {
+    case 'primary contact':
+      return contacts([primaryContact(client)])
+    case 'all contacts':
+      return contacts([primaryContact(client), ...client.contacts.filter(({ isPrimary }) => !isPrimary)])
+    case 'other contacts':
+      return contacts(client.contacts.filter(({ isPrimary }) => !isPrimary))
+    case 'named contacts':
+      return contacts(client.contacts.filter(({ id }) => rule.contactIds.includes(id)))
+    case 'person in charge':
+      return [
+        personInCharge ? ofPerson(personInCharge, letterId) : ofBusiness('business', business, letterId),
+      ]
+    case 'team':
+      return people.filter(({ isActive }) => isActive).map((one) => ofPerson(one, letterId))
+    case 'copy to self':
+      return [ofBusiness('copy', business, letterId)]
+    case 'address':
+      return [
+        {
+          id: `address:${rule.address.toLowerCase()}`,
+          name: rule.name,
+          email: rule.address,
+          phone: '',
+          contact: null,
+          letterId,
+        },
+      ]
+  }
+}
+
+/**
+ * Who gets a step's message, by the address it goes by. One address gets one copy: a later recipient with the same
+ * address is left out, and where both are contacts the copy names both.
+ */
+export function recipientsOf(
+  rules: readonly RecipientRule[],
+  facts: RecipientFacts,
+  by: 'email' | 'phone',
+): readonly Recipient[] {
+  const all = rules.flatMap((rule) => byRule(rule, facts))
+  if (all.length === 1) return all
+  const chosen: Recipient[] = []
+  for (const one of all) {
+    const address = one[by]
+    const index = chosen.findIndex(
+      (other) =>
+        other.id === one.id || (Boolean(address) && other[by]?.toLowerCase() === address?.toLowerCase()),
+    )
+    const earlier = chosen[index]
+    if (!earlier) chosen.push(one)
+    else if (earlier.contact && one.contact && earlier.id !== one.id)
+      chosen[index] = { ...earlier, name: `${earlier.name} and ${one.name}` }
+  }
+  return chosen
 }

@@ -1,4 +1,6 @@
-import { isBefore, type Anchor, type Span, type Step, type Timing } from '../model/sequence.ts'
+import { isBranch, type PlainStep, type Step } from '../model/step.ts'
+import { isBefore, type Anchor, type Span, type Timing } from '../model/timing.ts'
+import { repeatedIds } from './steps.ts'
 import { dayMs, hourMs, minuteMs } from '../time/calendar.ts'
 
 const writtenUnitMs: Readonly<Record<Span['unit'], number>> = {
@@ -36,16 +38,30 @@ function timingFault(timing: Timing): string | null {
   return isExact && timing.atTime !== null ? 'A time of day goes only with days or longer.' : null
 }
 
-function leadFault({ lead, timing }: Step): string | null {
+function leadFault({ lead, timing }: Pick<PlainStep, 'lead' | 'timing'>): string | null {
   if (lead === null) return null
   if (!isBefore(timing)) return 'Only a step before its anchor can have a lead.'
   if (writtenLengthMs(lead) <= writtenLengthMs(timing)) return null
   return `The lead of ${spanWords(lead)} is longer than the step's own offset of ${spanWords(timing)}.`
 }
 
-/** Why a step cannot be used, as a sentence for the person who wrote it; null when it can. */
+/** Why a timing with its lead cannot be used, as a sentence for the person who wrote it; null when it can. */
+export function timingProblem(of: Pick<PlainStep, 'lead' | 'timing'>): string | null {
+  return timingFault(of.timing) ?? leadFault(of)
+}
+
+/** Why a step, or one within its arms, cannot be used; null when it can. */
 export function stepFault(step: Step): string | null {
-  return timingFault(step.timing) ?? leadFault(step)
+  if (!isBranch(step)) return timingProblem(step)
+  const within = [...step.yes, ...step.no].map(stepFault).find((fault) => fault !== null)
+  return timingFault(step.timing) ?? within ?? null
+}
+
+/** Why the steps of a sequence cannot be used together; null when they can. */
+export function stepsFault(steps: readonly Step[]): string | null {
+  const [twice] = repeatedIds(steps)
+  if (twice !== undefined) return `Two steps have the same id: ${twice}.`
+  return steps.map(stepFault).find((fault) => fault !== null) ?? null
 }
 
 const singular = (unit: Span['unit']) => unit.slice(0, -1)

@@ -1,47 +1,5 @@
-import { field, words } from '../letters/authoring.ts'
-import type { Letter } from '../model/letter.ts'
-import { startRule, step, type SequenceVersion } from '../model/sequence.ts'
-
-/** Letters to start from, in plain words that fit any service. */
-export const starterLetters: readonly Letter[] = [
-  {
-    id: 'lt_starter-confirmation',
-    name: 'Your booking is confirmed',
-    moment: 'booked',
-    version: 1,
-    subject: words`${field('booking.service')} on ${field('booking.date')}, ${field('booking.time')}`,
-    sections: [
-      {
-        kind: 'text',
-        paragraphs: [
-          words`Hello ${field('contact.firstName', 'and good day')},`,
-          words`your booking is confirmed. Here it is once more:`,
-        ],
-      },
-      { kind: 'facts' },
-      { kind: 'text', paragraphs: [words`If something is not right, just answer this message.`] },
-      { kind: 'signature' },
-    ],
-  },
-  {
-    id: 'lt_starter-reminder',
-    name: 'See you soon',
-    moment: 'before',
-    version: 1,
-    subject: words`${field('booking.service')}: ${field('booking.dayFromSending')} at ${field('booking.time')}`,
-    sections: [
-      {
-        kind: 'text',
-        paragraphs: [
-          words`Hello ${field('contact.firstName', 'and good day')},`,
-          words`we are looking forward to seeing you ${field('booking.dayFromSending')}, ${field('booking.date')}, at ${field('booking.time')}.`,
-        ],
-      },
-      { kind: 'facts' },
-      { kind: 'signature' },
-    ],
-  },
-]
+import { startRule, type SequenceVersion } from '../model/sequence.ts'
+import { step } from '../model/step.ts'
 
 /** A confirmation at once and a reminder the evening before. */
 const starterSteps = [
@@ -75,3 +33,8 @@ export const starterVersion: SequenceVersion = {
   steps: starterSteps,
   stops: [],
 }
+
+/** The letters its steps send: who switches it on has seen them. */
+export const starterLetterIds: readonly string[] = starterSteps.flatMap((one) =>
+  one.kind === 'mail' ? [one.letterId] : [],
+)

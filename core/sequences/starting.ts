@@ -11,6 +11,8 @@ export interface Trigger {
   readonly clientId: string
   /** Null: it is about the client. */
   readonly subject: Subject | null
+  /** When its booking was made, or made again: earlier runs for it do not count. */
+  readonly madeAt?: number | undefined
 }
 
 /** What a run would work for that a trigger starts. */
@@ -24,7 +26,7 @@ const isNamed = (wanted: string | null, name: string) => wanted === null || want
 export type NoStart =
   'not live' | 'before going live' | 'another event' | 'another service' | 'condition' | 'has run'
 
-function mayStartAgain(
+export function mayStartAgain(
   { again }: StartRule,
   sequence: Sequence,
   trigger: Trigger,
@@ -36,7 +38,10 @@ function mayStartAgain(
       return earlier.length === 0
     case 'once per subject': {
       const { kind, id } = subjectOfTrigger(trigger)
-      return !earlier.some(({ subject }) => subject.kind === kind && subject.id === id)
+      return !earlier.some(
+        ({ subject, startedAt }) =>
+          subject.kind === kind && subject.id === id && startedAt >= (trigger.madeAt ?? -Infinity),
+      )
     }
     case 'every time': {
       const gapMs = again.gap === null ? 0 : writtenLengthMs(again.gap)
@@ -54,7 +59,8 @@ export function whyNotStarted(
   runs: readonly Run[],
   facts: ConditionFacts,
 ): NoStart | null {
-  if (sequence.state !== 'live' || sequence.liveSince === null) return 'not live'
+  // A paused sequence starts runs all the same: they are held back, and nothing is lost when the pause ends.
+  if (sequence.state === 'draft' || sequence.liveSince === null) return 'not live'
   if (start.on !== trigger.on || !isNamed(start.name, trigger.name)) return 'another event'
   if (trigger.at <= sequence.liveSince) return 'before going live'
   if (start.serviceIds.length > 0 && (serviceId === null || !start.serviceIds.includes(serviceId)))
@@ -70,6 +76,8 @@ const clientWide: readonly StopRule['on'][] = [
   'tag added',
   'list joined',
   'booked',
+  'opted out',
+  'date known',
 ]
 
 /** Whether a trigger ends a run: it happened to the run's subject, or the client did it. */

@@ -1,4 +1,4 @@
-import type { CalendarUnit, ExactUnit } from '../model/sequence.ts'
+import type { CalendarUnit, ExactUnit } from '../model/timing.ts'
 import { addMonths, hourMs, minuteMs, type EpochDay, type MinuteOfDay } from './calendar.ts'
 import { isClosedOn, openSearchDays, type OpenTimes } from './openTimes.ts'
 import { dayAt, instantAt, instantOf, wallAt, type Zone } from './zones.ts'

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
-import type { CalendarUnit } from '../model/sequence.ts'
+import type { CalendarUnit } from '../model/timing.ts'
 import { addCalendar, addExact, addToDay } from './arithmetic.ts'
 import {
   addMonths,

@@ -1,9 +1,12 @@
 import type { ClientFacts } from '#core/planning/slice.ts'
 import { booking, type Booking } from '#core/model/booking.ts'
 import { client, type Client } from '#core/model/client.ts'
-import { enquiry, happening, invoice, type Enquiry } from '#core/model/dealings.ts'
+import { enquiry, happening, invoice, type Enquiry, type Invoice } from '#core/model/dealings.ts'
 import { run, type Run } from '#core/model/sequence.ts'
+import { task, type Task } from '#core/model/task.ts'
+import { variation, type Variation } from '#core/model/variation.ts'
 import { asJson, flag, fromJson, isSet } from './columns.ts'
+import { subjectOfRow } from './eventStore.ts'
 import { readSendsOfClient } from './sendStore.ts'
 import type { Statements } from './statements.ts'
 
@@ -41,38 +44,95 @@ export function putClient(statements: Statements, put: Client) {
   tags.forEach((tag) => statements.run('insertTag', { clientId, tag }))
 }
 
-function asBooking({ sessionsJson, statusAtJson, settlingJson, ...plain }: Record<string, unknown>): Booking {
+function asBooking(row: Record<string, unknown>): Booking {
+  const { sessionsJson, statusAtJson, settlingJson, toldJson, ...plain } = row
   return booking.parse({
     ...plain,
     sessions: fromJson(sessionsJson),
     statusAt: fromJson(statusAtJson),
     settling: fromJson(settlingJson),
+    told: fromJson(toldJson),
   })
 }
 
-export function putBooking(statements: Statements, { sessions, statusAt, settling, ...plain }: Booking) {
+export function putBooking(statements: Statements, put: Booking) {
+  const { sessions, statusAt, settling, told, ...plain } = put
   statements.run('putBooking', {
     ...plain,
     sessionsJson: asJson(sessions),
     statusAtJson: asJson(statusAt),
     settlingJson: settling && asJson(settling),
+    toldJson: asJson(told),
   })
 }
 
-function asRun({ subjectKind, subjectId, ...plain }: Record<string, unknown>): Run {
-  return run.parse({ ...plain, subject: { kind: subjectKind, id: subjectId } })
+function asRun(row: Record<string, unknown>): Run {
+  const { subjectKind, subjectId, branchesJson, timingSetAtJson, passedOverJson, ...plain } = row
+  return run.parse({
+    ...plain,
+    subject: { kind: subjectKind, id: subjectId },
+    branches: fromJson(branchesJson),
+    timingSetAt: fromJson(timingSetAtJson),
+    passedOver: fromJson(passedOverJson),
+  })
 }
 
-export function putRun(statements: Statements, { subject, ...plain }: Run) {
-  statements.run('putRun', { ...plain, subjectKind: subject.kind, subjectId: subject.id })
+export function putRun(statements: Statements, put: Run) {
+  const { subject, branches, timingSetAt, passedOver, ...plain } = put
+  statements.run('putRun', {
+    ...plain,
+    subjectKind: subject.kind,
+    subjectId: subject.id,
+    branchesJson: asJson(branches),
+    timingSetAtJson: asJson(timingSetAt),
+    passedOverJson: asJson(passedOver),
+  })
 }
 
-function asEnquiry({ stageAtJson, ...plain }: Record<string, unknown>): Enquiry {
-  return enquiry.parse({ ...plain, stageAt: fromJson(stageAtJson) })
+function asEnquiry({ stageAtJson, eveningJson, ticksJson, ...plain }: Record<string, unknown>): Enquiry {
+  const parts = { stageAt: fromJson(stageAtJson), evening: fromJson(eveningJson), ticks: fromJson(ticksJson) }
+  return enquiry.parse({ ...plain, ...parts })
 }
 
-export function putEnquiry(statements: Statements, { stageAt, ...plain }: Enquiry) {
-  statements.run('putEnquiry', { ...plain, stageAtJson: asJson(stageAt) })
+export function putEnquiry(statements: Statements, { stageAt, evening, ticks, ...plain }: Enquiry) {
+  statements.run('putEnquiry', {
+    ...plain,
+    stageAtJson: asJson(stageAt),
+    eveningJson: evening && asJson(evening),
+    ticksJson: asJson(ticks),
+  })
+}
+
+function asInvoice(row: Record<string, unknown>): Invoice {
+  return invoice.parse({ ...row, isFee: isSet(row['isFee']) })
+}
+
+export function putInvoice(statements: Statements, put: Invoice) {
+  statements.run('putInvoice', { ...put, isFee: flag(put.isFee) })
+}
+
+export function putVariation(statements: Statements, put: Variation) {
+  const { id, sequenceId, stepId, scope } = put
+  statements.run('putVariation', {
+    id,
+    sequenceId,
+    stepId,
+    serviceId: scope.of === 'service' ? scope.serviceId : null,
+    clientId: scope.of === 'client' ? scope.clientId : null,
+    variationJson: asJson(put),
+  })
+}
+
+export function putTask(statements: Statements, { subject, ...plain }: Task) {
+  statements.run('putTask', {
+    ...plain,
+    subjectKind: subject?.kind ?? null,
+    subjectId: subject?.id ?? null,
+  })
+}
+
+export function readTasks(statements: Statements, clientId: string): Task[] {
+  return statements.all('tasksOfClient', { clientId }).map((row) => task.parse(subjectOfRow(row)))
 }
 
 export function readBooking(statements: Statements, bookingId: string): Booking | null {
@@ -92,8 +152,11 @@ export function readClientFacts(statements: Statements, clientId: string): Clien
     client: found,
     bookings: statements.all('bookingsOfClient', { clientId }).map(asBooking),
     enquiries: statements.all('enquiriesOfClient', { clientId }).map(asEnquiry),
-    invoices: statements.all('invoicesOfClient', { clientId }).map((row) => invoice.parse(row)),
+    invoices: statements.all('invoicesOfClient', { clientId }).map(asInvoice),
     happenings: statements.all('happeningsOfClient', { clientId }).map((row) => happening.parse(row)),
+    variations: statements
+      .all('variationsOfClient', { clientId })
+      .map((row) => variation.parse(fromJson(row['variationJson']))),
     runs: readRuns(statements, clientId),
     sends: readSendsOfClient(statements, clientId),
   }

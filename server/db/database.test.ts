@@ -1,8 +1,11 @@
-import { copyFileSync, mkdirSync, writeFileSync } from 'node:fs'
+import { copyFileSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, expect, test } from '@jest/globals'
 import Sqlite from 'better-sqlite3'
 import { openStore } from './database.ts'
+import { readBooking, readClientFacts } from './clientStore.ts'
+import { readLetters } from './letterStore.ts'
+import { readSequenceVersions } from './settingsStore.ts'
 import { readQueries } from './statements.ts'
 import { testFolder, writeExampleBusiness } from '../testing/seed.ts'
 
@@ -34,13 +37,70 @@ describe('the queries', () => {
       const plan = database.prepare(`EXPLAIN QUERY PLAN ${sql}`).all(Object.fromEntries(names)) as {
         detail: string
       }[]
-      const scans = plan.map(({ detail }) => detail).filter((detail) => /^SCAN (?!json_each)/.test(detail))
+      const scans = plan
+        .map(({ detail }) => detail)
+        .filter((detail) => /^SCAN (?!json_each|CONSTANT ROW)/.test(detail))
       // Walking a partial index in order, up to a limit, is what the due queries are for.
       expect(
         scans.filter((detail) => !/USING (COVERING )?INDEX sends_(due|in_trouble|claimed)/.test(detail)),
       ).toEqual([])
     },
   )
+})
+
+describe('a database of the first version', () => {
+  /** What the first version had written for a client with a booking that settles, and a reminder that went. */
+  function ofFirstVersion(): string {
+    const folder = testFolder()
+    const database = new Sqlite(join(folder, 'vorfreude.db'))
+    database.exec(readFileSync(new URL('./migrations/001_start.sql', import.meta.url), 'utf8'))
+    database.exec(`
+      INSERT INTO services VALUES ('sv_1', 'Lesson', '', NULL, 60, 4, 1);
+      INSERT INTO clients VALUES ('cl_1', 'Oona', NULL, 'en', 1, 1, 0, 1);
+      INSERT INTO contacts VALUES ('ct_1', 'cl_1', 0, 'Oona', '', 'oona@siltanen.example', '', 1);
+      INSERT INTO bookings VALUES ('bk_1', 'cl_1', 'sv_1', NULL, 'confirmed', 100, 200, 1, 1, '[]', '{"confirmed":1}', 1,
+        '{"since":5,"until":9,"from":{"status":"confirmed","startAt":90,"endAt":190}}', 1);
+      INSERT INTO letters VALUES ('lt_1', 'Soon', 'before', '[{"kind":"text","text":"Soon"}]', '[{"kind":"facts"}]', 1);
+      INSERT INTO sequences VALUES ('sq_1', 'Before', 'live', 0, 1);
+      INSERT INTO sequence_versions VALUES ('sq_1', 1, '{"on":"booking confirmed"}',
+        '[{"kind":"mail","id":"st_1","letterId":"lt_1","purpose":"reminder","timing":{"kind":"at once"},"recipients":"all contacts"}]', '[]');
+      INSERT INTO runs VALUES ('ru_1', 'sq_1', 1, 'cl_1', 'booking', 'bk_1', 'running', 1, NULL, NULL);
+      INSERT INTO sends (id, run_id, sequence_id, sequence_version, step_id, occurrence, anchor_value, contact_id, client_id,
+        subject_kind, subject_id, letter_id, purpose, state, due_at, trace_json, message_id, attempts, sent_at, state_since)
+        VALUES ('sd_1', 'ru_1', 'sq_1', 1, 'st_1', 0, '', 'ct_1', 'cl_1', 'booking', 'bk_1', 'lt_1', 'reminder', 'sent', 1,
+        '[]', 'm', 1, 1, 1);
+      INSERT INTO messages VALUES ('sd_1', 'Soon', x'00', '250 ok');
+      INSERT INTO due_moments VALUES ('settle ends', 'bk_1', 9);
+      PRAGMA user_version = 1;`)
+    database.close()
+    return folder
+  }
+
+  test('is brought up to date with all that is in it, after a backup', () => {
+    const folder = ofFirstVersion()
+    const store = openStore(folder)
+    const { statements } = store
+    expect(readBooking(statements, 'bk_1')).toMatchObject({
+      told: { startAt: 100, endAt: 200 },
+      settling: { from: { startAt: 90, timesSetAt: 1, statusAt: { confirmed: 1 } } },
+    })
+    expect(readClientFacts(statements, 'cl_1')).toMatchObject({
+      runs: [{ startedOn: 'booking confirmed', branches: [] }],
+      sends: [{ recipientId: 'ct_1', stepKind: 'mail', state: 'sent' }],
+    })
+    expect(readSequenceVersions(statements)).toMatchObject([
+      { steps: [{ recipients: [{ to: 'all contacts', letterId: null }] }] },
+    ])
+    expect(readLetters(statements)).toMatchObject([
+      { name: 'Soon', class: 'service', sections: [{ id: 's0', kind: 'facts' }], isStarter: false },
+    ])
+    expect(statements.one('readMessage', { sendId: 'sd_1' })).toMatchObject({ answer: '250 ok' })
+    expect(statements.one('earliestDueMoment', { until: 50 })).toMatchObject({ clientId: 'cl_1' })
+    store.close()
+    const backup = new Sqlite(join(folder, 'vorfreude.db.before-002'))
+    expect(backup.pragma('user_version', { simple: true })).toBe(1)
+    backup.close()
+  })
 })
 
 describe('the database', () => {
@@ -59,9 +119,11 @@ describe('the database', () => {
     const insert = (id: string, state: string) =>
       database
         .prepare(
-          `INSERT INTO sends (id, run_id, sequence_id, sequence_version, step_id, occurrence, anchor_value, contact_id,
-            client_id, subject_kind, subject_id, letter_id, purpose, state, trace_json, message_id, attempts, state_since)
-           VALUES (?, 'ru_1', 'sq_1', 1, 'st_1', 0, '5', 'ct_1', 'cl_1', 'booking', 'bk_1', 'lt_1', 'reminder', ?, '[]', 'm', 0, 0)`,
+          `INSERT INTO sends (id, run_id, sequence_id, sequence_version, step_id, step_kind, occurrence, anchor_value,
+            recipient_id, client_id, subject_kind, subject_id, letter_id, purpose, state, trace_json, message_id,
+            decision_json, attempts, state_since)
+           VALUES (?, 'ru_1', 'sq_1', 1, 'st_1', 'mail', 0, '5', 'ct_1', 'cl_1', 'booking', 'bk_1', 'lt_1', 'reminder',
+            ?, '[]', 'm', '{}', 0, 0)`,
         )
         .run(id, state)
     insert('sd_1', 'cancelled')

@@ -14,8 +14,10 @@ import { prepareStatements, type Statements } from './statements.ts'
 
 export interface Store {
   readonly statements: Statements
+  /** Where the database lies. */
+  readonly file: string
   /** Runs some writing as one transaction: all of it or nothing. */
-  transaction<Value>(write: () => Value): Value
+  readonly transaction: <Value>(write: () => Value) => Value
   /** True when this file was found at another place than where it was last used: a copy or a restored backup. */
   readonly isCopy: boolean
   close(): void
@@ -52,6 +54,8 @@ export function migrate(database: Sqlite.Database, file: string) {
     const sql = readFileSync(new URL(name, migrations), 'utf8')
     database.transaction(() => {
       database.exec(sql)
+      const [broken] = database.pragma('foreign_key_check') as unknown[]
+      if (broken !== undefined) throw new Error(`Migration ${name} leaves a reference to nothing`)
       database.pragma(`user_version = ${version}`)
     })()
   })
@@ -107,11 +111,14 @@ export function openStore(folder: string): Store {
   const database = new Sqlite(file)
   database.pragma('journal_mode = WAL')
   database.pragma('synchronous = FULL')
-  database.pragma('foreign_keys = ON')
+  // A table made anew must not take what refers to it along: the references are checked when all is done.
+  database.pragma('foreign_keys = OFF')
   migrate(database, file)
+  database.pragma('foreign_keys = ON')
   const statements = prepareStatements(database)
   return {
     statements,
+    file,
     transaction: (write) => database.transaction(write).immediate(),
     isCopy: noticeCopy(statements, file),
     close() {

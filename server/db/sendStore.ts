@@ -1,14 +1,21 @@
-import { send, type Send } from '#core/model/send.ts'
+import type { Send } from '#core/model/send.ts'
 import { asJson, fromJson } from './columns.ts'
 import type { Statements } from './statements.ts'
 
-function asSend({ traceJson, reasonJson, subjectKind, subjectId, ...plain }: Record<string, unknown>): Send {
-  return send.parse({
+/**
+ * A row as a send. Its columns are checked by the table itself, which also keeps the JSON valid; going through the
+ * schema once more would cost more than all the rest of reading it.
+ */
+function asSend(row: Record<string, unknown>): Send {
+  const { traceJson, reasonJson, decisionJson, approvedFactsJson, subjectKind, subjectId, ...plain } = row
+  return {
     ...plain,
+    decision: fromJson(decisionJson),
+    approvedFacts: fromJson(approvedFactsJson),
     subject: { kind: subjectKind, id: subjectId },
     trace: fromJson(traceJson),
     reason: fromJson(reasonJson),
-  })
+  } as Send
 }
 
 export function readSendsOfClient(statements: Statements, clientId: string): Send[] {
@@ -20,12 +27,15 @@ export function readSend(statements: Statements, id: string): Send | null {
   return row ? asSend(row) : null
 }
 
-export function putSend(statements: Statements, { trace, reason, subject, ...plain }: Send) {
+export function putSend(statements: Statements, put: Send) {
+  const { trace, reason, subject, decision, approvedFacts, ...plain } = put
   statements.run('putSend', {
     ...plain,
     subjectKind: subject.kind,
     subjectId: subject.id,
     traceJson: asJson(trace),
+    decisionJson: asJson(decision),
+    approvedFactsJson: approvedFacts === null ? null : asJson(approvedFacts),
     reasonJson: reason === null ? null : asJson(reason),
   })
 }

@@ -1,30 +1,33 @@
 import { business, person, service, type Business, type Person, type Service } from '#core/model/business.ts'
-import { letter, type Letter } from '#core/model/letter.ts'
 import { sequence, sequenceVersion, type Sequence, type SequenceVersion } from '#core/model/sequence.ts'
-import { stepFault } from '#core/sequences/span.ts'
+import { variation, type Variation } from '#core/model/variation.ts'
+import { stepsFault } from '#core/sequences/span.ts'
 import { asJson, flag, fromJson, isSet } from './columns.ts'
 import type { Statements } from './statements.ts'
 
 export function readBusiness(statements: Statements): Business | null {
   const row = statements.one('readBusiness')
   if (!row) return null
-  const { sendingHoursJson, officeHoursJson, holidayCountry, holidaySubdivision, ...plain } = row
+  const { sendingHoursJson, officeHoursJson, sharedMailboxJson, allowanceJson, ...others } = row
+  const { holidayCountry, holidaySubdivision, ...plain } = others
   return business.strip().parse({
     ...plain,
     sendingHours: fromJson(sendingHoursJson),
     officeHours: fromJson(officeHoursJson),
+    sharedMailbox: fromJson(sharedMailboxJson),
+    allowance: fromJson(allowanceJson),
     holidayRegion: { country: holidayCountry, subdivision: holidaySubdivision },
   })
 }
 
-export function writeBusiness(
-  statements: Statements,
-  { sendingHours, officeHours, holidayRegion, ...plain }: Business,
-) {
+export function writeBusiness(statements: Statements, written: Business) {
+  const { sendingHours, officeHours, holidayRegion, sharedMailbox, allowance, ...plain } = written
   statements.run('writeBusiness', {
     ...plain,
     sendingHoursJson: asJson(sendingHours),
     officeHoursJson: asJson(officeHours),
+    sharedMailboxJson: sharedMailbox && asJson(sharedMailbox),
+    allowanceJson: asJson(allowance),
     holidayCountry: holidayRegion.country,
     holidaySubdivision: holidayRegion.subdivision,
   })
@@ -52,16 +55,8 @@ export function addService(statements: Statements, added: Service) {
   statements.run('insertService', { ...added, isActive: flag(added.isActive) })
 }
 
-export function readLetters(statements: Statements): Letter[] {
-  return statements
-    .all('allLetters')
-    .map(({ subjectJson, sectionsJson, ...plain }) =>
-      letter.parse({ ...plain, subject: fromJson(subjectJson), sections: fromJson(sectionsJson) }),
-    )
-}
-
-export function addLetter(statements: Statements, { subject, sections, ...plain }: Letter) {
-  statements.run('insertLetter', { ...plain, subjectJson: asJson(subject), sectionsJson: asJson(sections) })
+export function readServiceVariations(statements: Statements): Variation[] {
+  return statements.all('variationsOfServices').map((row) => variation.parse(fromJson(row['variationJson'])))
 }
 
 export function readSequences(statements: Statements): Sequence[] {
@@ -79,11 +74,19 @@ export function readSequenceVersions(statements: Statements): SequenceVersion[] 
   )
 }
 
+export function putSequence(statements: Statements, put: Sequence) {
+  statements.run('putSequence', put)
+}
+
 export function addSequence(statements: Statements, added: Sequence, version: SequenceVersion) {
-  const { start, steps, stops, ...plain } = version
-  const fault = steps.map(stepFault).find((sentence) => sentence !== null)
+  const fault = stepsFault(version.steps)
   if (fault) throw new RangeError(`Sequence ${added.name}: ${fault}`)
-  statements.run('insertSequence', added)
+  putSequence(statements, added)
+  addSequenceVersion(statements, version)
+}
+
+export function addSequenceVersion(statements: Statements, version: SequenceVersion) {
+  const { start, steps, stops, ...plain } = version
   statements.run('insertSequenceVersion', {
     ...plain,
     startJson: asJson(start),

@@ -1,5 +1,5 @@
 /** What pages may have to fetch again. */
-export type Topic = 'clock' | 'sending' | 'sends' | 'bookings' | 'clients' | 'mail'
+export type Topic = 'clock' | 'sending' | 'sends' | 'bookings' | 'clients' | 'mail' | 'letters'
 
 export interface Changes {
   publish(topics: readonly Topic[]): void

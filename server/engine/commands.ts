@@ -2,21 +2,26 @@ import {
   cancelBooking,
   confirmBooking,
   makeBooking,
+  missBooking,
   moveBooking,
+  settleNow,
   type MakeBookingInput,
   type MoveBookingInput,
 } from '#core/engine/bookingCommands.ts'
 import { addClient, changeClient, type ClientInput } from '#core/engine/clientCommands.ts'
 import { appendEvent, type EngineContext } from '#core/engine/context.ts'
+import { recordHappening } from '#core/engine/dealingCommands.ts'
 import type { Effect } from '#core/engine/effects.ts'
 import { decideSend, missWhileHeldBack, type SendDecision } from '#core/engine/sendCommands.ts'
 import { done, refused, type Result } from '#core/model/problem.ts'
-import type { Send } from '#core/model/send.ts'
 import type { Slice } from '#core/planning/slice.ts'
 import { readBooking } from '../db/clientStore.ts'
 import { flag } from '../db/columns.ts'
 import { readSend } from '../db/sendStore.ts'
 import type { CommandCall, Decision, Office } from './office.ts'
+import { overdueSends } from './overdue.ts'
+import { createLetterCommands } from './letterCommands.ts'
+import { createSequenceCommands } from './sequenceCommands.ts'
 
 export interface Changed {
   readonly id: string
@@ -69,10 +74,33 @@ function onBooking(
   )
 }
 
+/** What can be done with a booking that is there. */
+function bookingCommandsOf(office: Office) {
+  const { seatsTaken } = office
+  return {
+    confirmBooking: (call: CommandCall, id: string, revision: number) =>
+      onBooking(office, call, id, (slice, context) => confirmBooking(slice, id, revision, context)),
+    cancelBooking: (call: CommandCall, id: string, revision: number) =>
+      onBooking(office, call, id, (slice, context) => cancelBooking(slice, id, revision, context)),
+    /** Ends the settle time at once. */
+    settleNow: (call: CommandCall, id: string, revision: number) =>
+      onBooking(office, call, id, (slice, context) => settleNow(slice, id, revision, context)),
+    /** Nobody came. */
+    missBooking: (call: CommandCall, id: string, revision: number) =>
+      onBooking(office, call, id, (slice, context) => missBooking(slice, id, revision, context)),
+    moveBooking: (call: CommandCall, id: string, revision: number, input: MoveBookingInput) =>
+      onBooking(office, call, id, (slice, context) =>
+        moveBooking(slice, id, revision, input, seatsTaken, context),
+      ),
+  }
+}
+
 /** Everything a person can do, by name. Each is one transaction. */
 export function createCommands(office: Office) {
   const { store, seatsTaken } = office
   return {
+    ...createSequenceCommands(office),
+    ...createLetterCommands(office),
     makeBooking: (call: CommandCall, input: MakeBookingInput): Result<Changed> =>
       office.command(call, (context) =>
         onClient(
@@ -83,15 +111,7 @@ export function createCommands(office: Office) {
           bookingAnswer,
         ),
       ),
-    confirmBooking: (call: CommandCall, id: string, revision: number) =>
-      onBooking(office, call, id, (slice, context) => confirmBooking(slice, id, revision, context)),
-    cancelBooking: (call: CommandCall, id: string, revision: number) =>
-      onBooking(office, call, id, (slice, context) => cancelBooking(slice, id, revision, context)),
-    moveBooking: (call: CommandCall, id: string, revision: number, input: MoveBookingInput) =>
-      onBooking(office, call, id, (slice, context) =>
-        moveBooking(slice, id, revision, input, seatsTaken, context),
-      ),
-
+    ...bookingCommandsOf(office),
     addClient: (call: CommandCall, input: ClientInput): Result<Changed> =>
       office.command(call, (context, settings) => {
         const decided = addClient(settings, input, context)
@@ -119,6 +139,14 @@ export function createCommands(office: Office) {
         ),
       ),
 
+    /** A client ends promotional mail; asking twice is asking once. */
+    optOut: (clientId: string) => {
+      const slice = office.sliceOf(clientId)
+      if (!slice?.facts.client.takesPromotional) return
+      const decided = recordHappening(slice, 'opted out', '', office.context(null))
+      if (decided.ok) office.apply(decided.value)
+    },
+
     setSending: (call: CommandCall, isOn: boolean): Result<{ isOn: boolean; missed: number }> => {
       const result = office.command(call, (context, settings) =>
         setSending(office, isOn, settings.isSendingOn, context),
@@ -130,14 +158,6 @@ export function createCommands(office: Office) {
   }
 }
 export type Commands = ReturnType<typeof createCommands>
-
-/** The claimable sends that were due up to a moment. */
-export function overdueSends({ store }: Office, until: number): Send[] {
-  return store.statements
-    .all('overdueSends', { until })
-    .map((row) => readSend(store.statements, String(row['id'])))
-    .filter((send) => send !== null)
-}
 
 function setSending(
   office: Office,

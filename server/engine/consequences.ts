@@ -2,6 +2,7 @@ import type { Consequence } from '#core/api/views.ts'
 import {
   cancelBooking,
   confirmBooking,
+  missBooking,
   moveBooking,
   type MoveBookingInput,
 } from '#core/engine/bookingCommands.ts'
@@ -11,24 +12,27 @@ import type { Effect } from '#core/engine/effects.ts'
 import { refused, type Result } from '#core/model/problem.ts'
 import type { Send } from '#core/model/send.ts'
 import type { Change } from '#core/planning/difference.ts'
-import type { Settings, Slice } from '#core/planning/slice.ts'
+import { versionOf, type Settings, type Slice } from '#core/planning/slice.ts'
+import { deedWords } from '#core/sequences/deedWords.ts'
+import { findStep } from '#core/sequences/steps.ts'
 import { readBooking } from '../db/clientStore.ts'
 import type { Office } from './office.ts'
 
 /** An act on a booking that somebody asks about. */
 export type BookingAct =
   | { readonly act: 'move'; readonly revision: number; readonly times: MoveBookingInput }
-  | { readonly act: 'cancel' | 'confirm'; readonly revision: number }
+  | { readonly act: 'cancel' | 'confirm' | 'miss'; readonly revision: number }
 
 const momentOf = (send: Send | null): number | null => send?.sentAt ?? send?.dueAt ?? send?.wantedAt ?? null
 
-function lineOf(change: Change, { letters }: Settings): Consequence {
+function lineOf(change: Change, settings: Settings): Consequence {
   const before = 'before' in change ? change.before : null
   const { after } = change
-  const letterId = (after ?? before)?.letterId
+  const send = after ?? before
+  const step = send && findStep(versionOf(settings, send.sequenceId, send.sequenceVersion), send.stepId)
   return {
     kind: change.kind,
-    letterName: letters.find(({ id }) => id === letterId)?.name ?? letterId ?? '',
+    letterName: send && step ? deedWords(step, send.letterId, settings) : '',
     purpose: (after ?? before)?.purpose ?? 'reminder',
     beforeAt: momentOf(before),
     afterAt: change.kind === 'dropped' ? null : momentOf(after),
@@ -50,6 +54,8 @@ function decide(
       return cancelBooking(slice, id, asked.revision, context)
     case 'confirm':
       return confirmBooking(slice, id, asked.revision, context)
+    case 'miss':
+      return missBooking(slice, id, asked.revision, context)
   }
 }
 

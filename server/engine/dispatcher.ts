@@ -1,23 +1,17 @@
-import { randomUUID } from 'node:crypto'
-import { appendEvent } from '#core/engine/context.ts'
-import { checkAtSending, type OutgoingMessage } from '#core/engine/checkAtSending.ts'
-import { afterOutcome, isAwaited } from '#core/engine/react.ts'
-import { subjectOf } from '#core/engine/sendCommands.ts'
-import type { EventKind } from '#core/model/event.ts'
-import type { Reason, Send, SendState } from '#core/model/send.ts'
-import { asJson } from '../db/columns.ts'
-import { appendEvent as storeEvent } from '../db/eventStore.ts'
+import { readFile } from '../db/letterStore.ts'
 import { readSend } from '../db/sendStore.ts'
 import { composeMessage } from '../mail/compose.ts'
 import type { Outcome, SmtpSender } from '../mail/smtpSender.ts'
-import { applyEffects } from './applyEffects.ts'
-import { backOffMs, mostAttempts } from './backOff.ts'
+import { callWeb, secretOf, webCallOf } from '../mail/webCall.ts'
+import { claim, leaseMs, type Claimed } from './claim.ts'
 import type { Office } from './office.ts'
+import { outcomeSettled, settle } from './settle.ts'
 
 /*
  * The life of a claim:
  *
- *   ready/approved --claim--> sending --check fails--> blocked, cancelled, missed
+ *   ready/approved --claim--> sending --check fails--> blocked, cancelled, missed, skipped, waiting
+ *                                     --no message---> done in the transaction of the claim: sent, or failed
  *                                     --250----------> sent
  *                                     --5yz----------> failed
  *                                     --4yz, not begun-> ready/approved, due later
@@ -28,24 +22,17 @@ import type { Office } from './office.ts'
  * nothing is done.
  */
 
-/** Longer than the socket time-out of the sender, renewed at half. Real time. */
-const leaseMs = 3 * 60_000
+/**
+ * How many messages are in hand for each connection: one on the wire and one composed behind it, so that no connection
+ * stands idle while outcomes are written. What is behind has not begun: it is given back when draining or after a crash.
+ */
+const inHandEach = 2
 
-interface Claimed {
-  readonly send: Send
-  readonly token: string
-  readonly message: OutgoingMessage
-}
-
-interface Settled {
-  /** Null: the state it was claimed from. */
-  readonly state: SendState | null
-  readonly reason: Reason | null
-  readonly event: EventKind | null
-  readonly dueAt?: number
-  readonly sentAt?: number
-  readonly answer?: string
-}
+/**
+ * What ends or gets ready within so many milliseconds is written in one transaction, with the next claims: waiting for
+ * the disk costs more than anything else here. Real time.
+ */
+const gatheringMs = 3
 
 export interface Dispatcher {
   /** Sends everything due up to the clock's present moment and waits for the outcomes. */
@@ -56,133 +43,131 @@ export interface Dispatcher {
   drain(deadlineMs: number): Promise<void>
 }
 
-function outcomeSettled(send: Send, outcome: Outcome, now: number): Settled {
-  const { answer } = outcome
-  switch (outcome.kind) {
-    case 'accepted':
-      return { state: 'sent', reason: null, event: 'message sent', sentAt: now, answer }
-    case 'refused': {
-      const sentence = `The mail server of ${send.address ?? 'the client'} refused it: ${answer}`
-      return { state: 'failed', reason: { code: 'refused', sentence }, event: 'message failed', answer }
-    }
-    case 'in doubt': {
-      const sentence = `The connection was lost while it was being handed over: it may have gone. ${answer}`
-      return { state: 'in doubt', reason: { code: 'lost', sentence }, event: 'message in doubt', answer }
-    }
-    case 'later': {
-      if (send.attempts >= mostAttempts) {
-        const sentence = `It did not get through in ${send.attempts} attempts: ${answer}`
-        return { state: 'failed', reason: { code: 'gave up', sentence }, event: 'message failed', answer }
-      }
-      const dueAt = now + backOffMs(send.attempts, Math.random())
-      const sentence = `Attempt ${send.attempts} did not get through, the next one follows: ${answer}`
-      return { state: null, reason: { code: 'later', sentence }, event: null, dueAt, answer }
-    }
+/** A claimed message ready to go on the wire; a web call has no source. */
+interface Composed {
+  readonly claimed: Claimed
+  readonly source: Buffer | null
+}
+
+interface Delivered extends Composed {
+  readonly outcome: Outcome
+}
+
+async function compose({ store }: Office, claimed: Claimed): Promise<Composed> {
+  const { parcel } = claimed
+  if (parcel.kind === 'call') return { claimed, source: null }
+  const fileOf = (id: string) => readFile(store.statements, id)
+  return { claimed, source: await composeMessage(parcel.message, fileOf) }
+}
+
+async function deliver(office: Office, sender: SmtpSender, composed: Composed): Promise<Delivered> {
+  const { claimed, source } = composed
+  const { send, parcel } = claimed
+  if (parcel.kind === 'call' || source === null) {
+    const url = parcel.kind === 'call' ? parcel.url : ''
+    return { ...composed, outcome: await callWeb(url, webCallOf(send), secretOf(office)) }
   }
+  const { from, to } = parcel.message
+  return { ...composed, outcome: await sender.deliver({ from: from.address, to: to.address }, source) }
 }
 
-/** Steps that waited for this message are planned in the same transaction. */
-function planWhatWaited(office: Office, send: Send) {
-  if (!isAwaited(send, office.settings.required())) return
-  const slice = office.sliceOf(send.clientId)
-  if (slice) applyEffects(office.store.statements, afterOutcome(send.id, slice, office.context(null)))
+/** Writes how a delivery ended, within a transaction. */
+function record(office: Office, { claimed, source, outcome }: Delivered) {
+  const { send, parcel } = claimed
+  const message = parcel.kind === 'mail' ? parcel.message : null
+  if (message && source) {
+    office.store.statements.run('storeMessage', { sendId: send.id, subject: message.subject, source })
+  }
+  const told = outcome.kind === 'accepted' && message ? message.told : null
+  settle(office, claimed, outcomeSettled(send, outcome, office.clock.now()), told)
 }
 
-function settle(office: Office, { send, token }: Pick<Claimed, 'send' | 'token'>, settled: Settled) {
-  const { store, clock, changes } = office
-  store.transaction(() => {
-    const rows = store.statements.run('settleClaim', {
-      id: send.id,
-      token,
-      state: settled.state,
-      dueAt: settled.dueAt ?? send.dueAt,
-      reasonJson: settled.reason === null ? null : asJson(settled.reason),
-      sentAt: settled.sentAt ?? null,
-      stateSince: clock.now(),
-    })
-    if (rows === 0) return
-    planWhatWaited(office, send)
-    if (settled.answer !== undefined) {
-      store.statements.run('storeAnswer', { sendId: send.id, answer: settled.answer })
-    }
-    if (settled.event === null) return
-    const letter =
-      office.settings.required().letters.find((one) => one.id === send.letterId)?.name ?? send.letterId
-    const sentence = settled.reason?.sentence ?? `Sent to ${send.address ?? ''}.`
-    const effect = appendEvent(
-      office.context(null),
-      settled.event,
-      subjectOf(send),
-      `“${letter}”: ${sentence}`,
-    )
-    if (effect.kind === 'append event') storeEvent(store.statements, effect.event)
-  })
-  changes.publish(settled.state === 'sent' ? ['sends', 'mail'] : ['sends'])
-}
+const pause = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms))
 
-const eventOfState: Partial<Record<SendState, EventKind>> = {
-  blocked: 'message blocked',
-  missed: 'message missed',
-}
-
-/** Claims some due sends and checks each once more, in one transaction. */
-function claim(office: Office, limit: number): readonly Claimed[] {
-  const { store, clock, settings } = office
-  return store.transaction(() => {
-    if (!settings.required().isSendingOn) return []
-    const token = randomUUID()
-    const leaseUntil = Date.now() + leaseMs
-    const rows = store.statements.all('claimDue', { token, leaseUntil, now: clock.now(), limit })
-    return rows.flatMap((row): Claimed[] => {
-      const send = readSend(store.statements, String(row['id']))
-      const slice = send && office.sliceOf(send.clientId)
-      if (!send || !slice) return []
-      const verdict = checkAtSending(send, slice, clock.now())
-      if (verdict.goes) return [{ send, token, message: verdict.message }]
-      if (verdict.state === null) {
-        settle(office, { send, token }, { state: null, reason: null, event: null, dueAt: verdict.waitsUntil })
-        return []
-      }
-      const event = eventOfState[verdict.state] ?? null
-      settle(office, { send, token }, { state: verdict.state, reason: verdict.reason, event })
-      return []
-    })
-  })
-}
-
-async function deliver(
-  office: Office,
-  sender: SmtpSender,
-  claimed: Claimed,
-  mayBegin: () => boolean,
-): Promise<void> {
-  const { send, token, message } = claimed
+/**
+ * Claims whose tokens nobody here knows are of a process that is gone. What had not begun cannot have gone and is given
+ * back, uncharged.
+ */
+function doubtAbandoned(office: Office, tokens: ReadonlySet<string>) {
   const { statements } = office.store
-  const source = await composeMessage(message)
-  if (!mayBegin()) {
-    statements.run('giveBackClaim', { id: send.id, token })
-    return
+  for (const row of statements.all('abandonedClaims')) {
+    const token = String(row['token'])
+    const send = tokens.has(token) ? null : readSend(statements, String(row['id']))
+    if (!send) continue
+    if (row['isBegun'] === 0) {
+      statements.run('giveBackClaim', { id: send.id, token })
+      continue
+    }
+    const sentence = 'Vorfreude was stopped while it was being handed over: it may have gone.'
+    const reason = { code: 'stopped', sentence }
+    settle(office, { send, token }, { state: 'in doubt', reason, event: 'message in doubt' })
   }
-  statements.run('storeMessage', { sendId: send.id, subject: message.subject, source })
-  const outcome = await sender.deliver({ from: message.from.address, to: message.to.address }, source)
-  settle(office, claimed, outcomeSettled(send, outcome, office.clock.now()))
+}
+
+/** The messages in hand: being composed, ready, on the wire, delivered. */
+class Hand {
+  readonly tokens = new Set<string>()
+  readonly composing = new Map<string, Promise<void>>()
+  readonly onTheWire = new Map<string, Promise<void>>()
+  ready: Composed[] = []
+  delivered: Delivered[] = []
+
+  constructor(
+    private readonly office: Office,
+    private readonly sender: SmtpSender,
+  ) {}
+
+  get isEmpty() {
+    return this.count === 0 && this.delivered.length === 0
+  }
+
+  get count() {
+    return this.composing.size + this.ready.length + this.onTheWire.size
+  }
+
+  /** Writes what has ended, marks what begins, and claims what comes next, in one transaction; then begins it. */
+  turnOver(mayClaim: boolean) {
+    const { office, sender } = this
+    const { statements } = office.store
+    const ended = this.delivered
+    this.delivered = []
+    const beginning = mayClaim ? this.ready.splice(0, sender.size - this.onTheWire.size) : []
+    const givenBack = mayClaim ? [] : this.ready.splice(0)
+    const claimed = office.store.transaction(() => {
+      for (const one of ended) record(office, one)
+      for (const { claimed: one } of givenBack)
+        statements.run('giveBackClaim', { id: one.send.id, token: one.token })
+      for (const { claimed: one } of beginning)
+        statements.run('beginClaim', { id: one.send.id, token: one.token })
+      const free = inHandEach * sender.size - this.count - beginning.length
+      return mayClaim && free > 0 ? claim(office, free) : []
+    })
+    beginning.forEach((one) => this.begin(one))
+    claimed.forEach((one) => this.take(one))
+  }
+
+  private take(claimed: Claimed) {
+    this.tokens.add(claimed.token)
+    const work = compose(this.office, claimed)
+      .then((one) => void this.ready.push(one))
+      .finally(() => this.composing.delete(claimed.send.id))
+    this.composing.set(claimed.send.id, work)
+  }
+
+  private begin(composed: Composed) {
+    const { id } = composed.claimed.send
+    const work = deliver(this.office, this.sender, composed)
+      .then((one) => void this.delivered.push(one))
+      .finally(() => this.onTheWire.delete(id))
+    this.onTheWire.set(id, work)
+  }
 }
 
 export function createDispatcher(office: Office, sender: SmtpSender): Dispatcher {
-  const underWay = new Map<string, Promise<void>>()
-  const tokens = new Set<string>()
+  const hand = new Hand(office, sender)
   let isDraining = false
-
-  const begin = (claimed: Claimed) => {
-    tokens.add(claimed.token)
-    const work = deliver(office, sender, claimed, () => !isDraining).finally(() => {
-      underWay.delete(claimed.send.id)
-      if (underWay.size === 0) tokens.clear()
-    })
-    underWay.set(claimed.send.id, work)
-  }
   const renewal = setInterval(() => {
-    for (const token of tokens) {
+    for (const token of hand.tokens) {
       office.store.statements.run('renewLease', { token, leaseUntil: Date.now() + leaseMs })
     }
   }, leaseMs / 2)
@@ -191,35 +176,22 @@ export function createDispatcher(office: Office, sender: SmtpSender): Dispatcher
   return {
     async sendDue() {
       for (;;) {
-        const free = isDraining ? 0 : sender.size - underWay.size
-        const claimed = free > 0 ? claim(office, free) : []
-        claimed.forEach(begin)
-        if (underWay.size === 0) {
-          if (free > 0 && claimed.length === 0) return
-          if (isDraining) return
-          continue
+        hand.turnOver(!isDraining)
+        if (hand.isEmpty) {
+          hand.tokens.clear()
+          return
         }
-        await Promise.race(underWay.values())
+        if (hand.ready.length > 0 && hand.onTheWire.size < sender.size && !isDraining) continue
+        await Promise.race([...hand.composing.values(), ...hand.onTheWire.values()])
+        if (hand.onTheWire.size > 0) await pause(gatheringMs)
       }
     },
-    doubtAbandoned() {
-      for (const row of office.store.statements.all('abandonedClaims')) {
-        const token = String(row['token'])
-        const send = tokens.has(token) ? null : readSend(office.store.statements, String(row['id']))
-        if (!send) continue
-        const sentence = 'Vorfreude was stopped while it was being handed over: it may have gone.'
-        settle(
-          office,
-          { send, token },
-          { state: 'in doubt', reason: { code: 'stopped', sentence }, event: 'message in doubt' },
-        )
-      }
-    },
+    doubtAbandoned: () => doubtAbandoned(office, hand.tokens),
     async drain(deadlineMs) {
       isDraining = true
       clearInterval(renewal)
       const deadline = new Promise<void>((resolve) => setTimeout(resolve, deadlineMs).unref())
-      await Promise.race([Promise.allSettled(underWay.values()), deadline])
+      await Promise.race([Promise.allSettled(hand.onTheWire.values()), deadline])
       sender.close()
     },
   }

@@ -49,15 +49,36 @@ export interface Office {
 const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'put client': ['clients'],
   'put booking': ['bookings', 'clients'],
+  'note told': [],
   'put enquiry': ['clients'],
   'put invoice': ['clients'],
   'add happening': ['clients'],
   'put run': [],
   'put send': ['sends'],
+  'put task': ['clients'],
+  'put variation': ['clients', 'sends'],
+  'remove variation': ['clients', 'sends'],
+  'put sequence': ['sending', 'sends'],
+  'put sequence version': ['sending'],
+  'put letter': ['letters'],
+  'remove letter': ['letters'],
+  'put passage': ['letters'],
+  'remove passage': ['letters'],
   'append event': [],
   'set due moment': [],
   'clear due moment': [],
 }
+
+const settingsEffects: readonly Effect['kind'][] = [
+  'put sequence',
+  'put sequence version',
+  'put variation',
+  'remove variation',
+  'put letter',
+  'remove letter',
+  'put passage',
+  'remove passage',
+]
 
 function topicsOf(effects: readonly Effect[]): Topic[] {
   return [...new Set(effects.flatMap((effect) => topicOf[effect.kind]))]
@@ -107,6 +128,9 @@ export function createOffice(parts: OfficeParts): Office {
   const { statements } = store
   const listeners: (() => void)[] = []
   const context = (personId: string | null): EngineContext => ({ now: clock.now(), personId, newId })
+  const forgetChanged = (effects: readonly Effect[]) => {
+    if (effects.some(({ kind }) => settingsEffects.includes(kind))) settings.forget()
+  }
   return {
     ...parts,
     context,
@@ -120,6 +144,7 @@ export function createOffice(parts: OfficeParts): Office {
       const { result, effects } = store.transaction(() =>
         carryOut(parts, call, () => decide(context(call.personId), settings.required())),
       )
+      forgetChanged(effects)
       if (effects.length > 0) {
         changes.publish(topicsOf(effects))
         for (const listener of listeners) listener()
@@ -128,6 +153,7 @@ export function createOffice(parts: OfficeParts): Office {
     },
     apply(effects) {
       store.transaction(() => applyEffects(statements, effects))
+      forgetChanged(effects)
       changes.publish(topicsOf(effects))
     },
     onCommand: (listener) => void listeners.push(listener),

@@ -1,26 +1,15 @@
 import { afterEach, describe, expect, test } from '@jest/globals'
 import { simpleParser } from 'mailparser'
 import { hourMs, minuteMs } from '#core/time/calendar.ts'
-import { addBookedClient, call, clientInput, testFolder, writeExampleBusiness } from '../testing/seed.ts'
+import { addBookedClient, call, clientInput, openExample, testFolder } from '../testing/seed.ts'
 import { backOffMs } from './backOff.ts'
 import { openOffice, OptionsError, type RunningOffice } from './runningOffice.ts'
 
 const startsAt = Date.UTC(2026, 4, 14, 5, 40)
 let running: RunningOffice | null = null
 
-async function open(folder = testFolder()): Promise<RunningOffice> {
-  running = await openOffice({
-    folder,
-    isDemo: true,
-    smtpUrl: null,
-    clockStartsAt: startsAt,
-    onFault: (fault) => {
-      throw fault
-    },
-  })
-  const { store, settings } = running.office
-  if (!settings.current()) store.transaction(() => writeExampleBusiness(store.statements))
-  settings.forget()
+async function open(): Promise<RunningOffice> {
+  running = await openExample()
   return running
 }
 

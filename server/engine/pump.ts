@@ -1,7 +1,5 @@
 import { handleDueMoment } from '#core/engine/dueMoments.ts'
 import type { DueMoment } from '#core/engine/effects.ts'
-import { readBooking } from '../db/clientStore.ts'
-import { readSend } from '../db/sendStore.ts'
 import type { Dispatcher } from './dispatcher.ts'
 import type { Office } from './office.ts'
 
@@ -16,6 +14,8 @@ export interface Pump {
   /** Handles what is due at the clock's present moment, soon. */
   soon(): void
   stop(): void
+  /** Stops for good: what is still asked for is not begun any more. */
+  end(): void
   movingTo(): number | null
   /** When the next message goes, if sending is on. */
   nextMessageAt(): number | null
@@ -30,7 +30,7 @@ export interface PumpFault {
 function earliest(
   office: Office,
   until: number,
-): { at: number; kind: DueMoment['kind'] | 'sends'; key: string } | null {
+): DueMoment | { readonly kind: 'sends'; readonly at: number } | null {
   const { statements } = office.store
   const moment = statements.one('earliestDueMoment', { until })
   const sendAt = office.settings.required().isSendingOn
@@ -38,24 +38,28 @@ function earliest(
     : undefined
   const momentAt = moment?.['at'] as number | undefined
   if (momentAt !== undefined && (typeof sendAt !== 'number' || momentAt <= sendAt)) {
-    return { at: momentAt, kind: moment?.['kind'] as DueMoment['kind'], key: String(moment?.['key']) }
+    return {
+      at: momentAt,
+      kind: moment?.['kind'] as DueMoment['kind'],
+      key: String(moment?.['key']),
+      clientId: String(moment?.['clientId']),
+    }
   }
-  return typeof sendAt === 'number' && sendAt <= until ? { at: sendAt, kind: 'sends', key: '' } : null
+  return typeof sendAt === 'number' && sendAt <= until ? { at: sendAt, kind: 'sends' } : null
 }
 
-/** Whose moment it is: a booking's client, or that of a message. */
-function clientOf({ store }: Office, { kind, key }: Pick<DueMoment, 'kind' | 'key'>): string | undefined {
-  return kind === 'goes stale'
-    ? readSend(store.statements, key)?.clientId
-    : readBooking(store.statements, key)?.clientId
-}
-
-function handleMoment(office: Office, moment: Pick<DueMoment, 'kind' | 'key'>) {
-  const clientId = clientOf(office, moment)
-  const slice = clientId === undefined ? null : office.sliceOf(clientId)
+function handleMoment(office: Office, moment: DueMoment) {
+  const slice = office.sliceOf(moment.clientId)
   office.apply(
     slice ? handleDueMoment(moment, slice, office.context(null)) : [{ kind: 'clear due moment', moment }],
   )
+}
+
+/** When the next message goes; null: none does, or sending is held back. */
+function nextMessageAt({ settings, store }: Office): number | null {
+  if (!settings.current()?.isSendingOn) return null
+  const at = store.statements.one('earliestDueSend')?.['at']
+  return typeof at === 'number' ? at : null
 }
 
 export function createPump(office: Office, dispatcher: Dispatcher, onFault: PumpFault): Pump {
@@ -63,18 +67,19 @@ export function createPump(office: Office, dispatcher: Dispatcher, onFault: Pump
   let chain: Promise<void> = Promise.resolve()
   let target: number | null = null
   let isStopped = false
+  let isEnded = false
   let isSoon = false
 
   const walk = async (to: number) => {
     for (;;) {
-      if (isStopped) return
+      if (isStopped || isEnded) return
       const next = earliest(office, to)
       if (!next) break
       if (next.at > clock.now()) {
         clock.reach(next.at)
         changes.publish(['clock'])
       }
-      if (next.kind !== 'sends') handleMoment(office, { kind: next.kind, key: next.key })
+      if (next.kind !== 'sends') handleMoment(office, next)
       else await dispatcher.sendDue()
     }
     clock.reach(to)
@@ -82,7 +87,7 @@ export function createPump(office: Office, dispatcher: Dispatcher, onFault: Pump
 
   const advance = (to: number): Promise<void> => {
     const work = chain.then(async () => {
-      if (!office.settings.current()) return
+      if (isEnded || !office.settings.current()) return
       isStopped = false
       if (to > clock.now()) target = to
       try {
@@ -109,12 +114,11 @@ export function createPump(office: Office, dispatcher: Dispatcher, onFault: Pump
     stop() {
       isStopped = true
     },
-    movingTo: () => target,
-    nextMessageAt() {
-      if (!office.settings.current()?.isSendingOn) return null
-      const at = office.store.statements.one('earliestDueSend')?.['at']
-      return typeof at === 'number' ? at : null
+    end() {
+      isEnded = true
     },
+    movingTo: () => target,
+    nextMessageAt: () => nextMessageAt(office),
     settled: () => chain,
   }
 }

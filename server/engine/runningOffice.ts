@@ -2,15 +2,19 @@ import { join } from 'node:path'
 import { catchUp } from '#core/engine/sendCommands.ts'
 import { minuteMs } from '#core/time/calendar.ts'
 import { openStore } from '../db/database.ts'
+import { signedToken, type LinkPurpose } from '../mail/signedLinks.ts'
 import { createSmtpSender } from '../mail/smtpSender.ts'
+import { secretOf } from '../mail/webCall.ts'
 import { openPostOfficeFile, type PostOfficeFile } from '../standins/postOffice/file.ts'
 import { startPostOffice } from '../standins/postOffice/start.ts'
 import { createChanges } from './changes.ts'
 import { createDemoClock, demoStartAt, realClock } from './clock.ts'
-import { createCommands, overdueSends, type Commands } from './commands.ts'
+import { createCommands, type Commands } from './commands.ts'
 import { createDispatcher } from './dispatcher.ts'
 import { createOffice, type Office } from './office.ts'
+import { overdueSends } from './overdue.ts'
 import { createPump, type Pump, type PumpFault } from './pump.ts'
+import { planAllAnew } from './sequenceCommands.ts'
 import { createSettingsSource } from './settings.ts'
 
 export interface OfficeOptions {
@@ -18,6 +22,8 @@ export interface OfficeOptions {
   readonly isDemo: boolean
   /** SMTP address of a real mail account; null: the built-in post office. */
   readonly smtpUrl: string | null
+  /** Where clients reach this house, for links in messages. */
+  readonly publicUrl?: () => string
   /** Where the demo's clock stands in a new database. */
   readonly clockStartsAt?: number
   readonly onFault: PumpFault
@@ -31,6 +37,8 @@ export interface RunningOffice {
   /** Null with a real mail account. */
   readonly postOffice: PostOfficeFile | null
   readonly isDemo: boolean
+  /** The mail account's address. */
+  readonly smtpUrl: string
   /** Takes up the work: doubts what a killed process left, catches up, then keeps going. */
   begin(): Promise<void>
   /** Stops claiming, lets what is under way end, closes everything. */
@@ -59,6 +67,18 @@ function holdBackCopy({ commands, office }: Pick<RunningOffice, 'commands' | 'of
   )
 }
 
+/** Other data about zones than the plans were made with: the future is planned anew. */
+function noticeTimeData(office: Office) {
+  const { statements } = office.store
+  const settings = office.settings.current()
+  if (!settings) return
+  const { version } = settings.zones
+  const known = statements.one('readMeta', { key: 'time data' })?.['value']
+  if (known === version) return
+  if (known !== undefined) planAllAnew(office)
+  statements.run('writeMeta', { key: 'time data', value: version })
+}
+
 export async function openOffice(options: OfficeOptions): Promise<RunningOffice> {
   if (options.isDemo && options.smtpUrl !== null) {
     throw new OptionsError(
@@ -71,11 +91,19 @@ export async function openOffice(options: OfficeOptions): Promise<RunningOffice>
     : realClock
   const running = options.smtpUrl === null ? await startPostOffice(options.folder) : null
   const postOffice = running ? openPostOfficeFile(join(options.folder, 'postoffice.db')) : null
-  const sender = createSmtpSender(running?.url ?? options.smtpUrl ?? '')
+  const smtpUrl = running?.url ?? options.smtpUrl ?? ''
+  const sender = createSmtpSender(smtpUrl)
+  let secret: string | null = null
+  const tokenOf = (purpose: LinkPurpose, id: string) =>
+    signedToken(purpose, id, (secret ??= secretOf({ store })))
+  const publicUrl = options.publicUrl ?? (() => 'http://127.0.0.1:4321')
   const office = createOffice({
     store,
     clock,
-    settings: createSettingsSource(store.statements),
+    settings: createSettingsSource(store.statements, {
+      optOut: (clientId) => `${publicUrl()}/choose/${tokenOf('opt-out', clientId)}`,
+      booking: (bookingId) => `${publicUrl()}/yours/${tokenOf('booking', bookingId)}`,
+    }),
     changes: createChanges(),
   })
   const dispatcher = createDispatcher(office, sender)
@@ -89,16 +117,18 @@ export async function openOffice(options: OfficeOptions): Promise<RunningOffice>
     pump,
     postOffice,
     isDemo: options.isDemo,
+    smtpUrl,
     async begin() {
       dispatcher.doubtAbandoned()
       holdBackCopy({ commands, office })
+      noticeTimeData(office)
       catchUpAfterDowntime(office)
       await pump.advance(clock.now())
       if (clock.kind === 'real') tick = setInterval(() => pump.soon(), realTickMs)
     },
     async end() {
       if (tick) clearInterval(tick)
-      pump.stop()
+      pump.end()
       await dispatcher.drain(drainDeadlineMs)
       await pump.settled()
       await running?.stop()

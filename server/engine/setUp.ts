@@ -1,8 +1,10 @@
 import type { FirstRunInput } from '#core/api/endpoints.ts'
 import type { Business, Person } from '#core/model/business.ts'
 import { realZones } from '#core/time/realZones.ts'
-import { starterLetters, starterVersion } from '#core/sequences/starters.ts'
-import { addLetter, addPerson, addSequence, addService, writeBusiness } from '../db/settingsStore.ts'
+import { starterLetters } from '#core/sequences/starterLetters.ts'
+import { starterLetterIds, starterVersion } from '#core/sequences/starters.ts'
+import { addPerson, addSequence, addService, writeBusiness } from '../db/settingsStore.ts'
+import { putLetter } from '../db/letterStore.ts'
 import { Refusal } from '../http/problems.ts'
 import { hashPassword } from '../session/password.ts'
 import { newId } from './ids.ts'
@@ -32,6 +34,9 @@ function businessOf(input: FirstRunInput): Business {
     promotionalPerDay: 1,
     promotionalGapHours: 24,
     moveThresholdMinutes: 15,
+    sharedMailbox: null,
+    replyTo: null,
+    allowance: { perHour: null, perDay: null, perMonth: null },
   }
 }
 
@@ -59,8 +64,11 @@ export async function setUp(office: Office, input: FirstRunInput): Promise<Perso
     writeBusiness(statements, businessOf(input))
     addPerson(statements, person, passwordHash)
     addService(statements, { ...input.service, id: newId('sv'), placeZone: null, isActive: true })
-    starterLetters.forEach((letter) => addLetter(statements, letter))
     const isLive = input.startWithReminders
+    const inUse = new Set(isLive ? starterLetterIds : [])
+    starterLetters.forEach((letter) =>
+      putLetter(statements, { ...letter, isStarter: !inUse.has(letter.id), changedAt: clock.now() }, null),
+    )
     addSequence(
       statements,
       {

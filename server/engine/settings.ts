@@ -2,13 +2,14 @@ import type { Settings } from '#core/planning/slice.ts'
 import { realZones } from '#core/time/realZones.ts'
 import {
   readBusiness,
-  readLetters,
   readPeople,
   readSendingOn,
   readSequences,
   readSequenceVersions,
   readServices,
+  readServiceVariations,
 } from '../db/settingsStore.ts'
+import { readLetters, readPassages } from '../db/letterStore.ts'
 import type { Statements } from '../db/statements.ts'
 import { holidaysOf, type HolidayName } from './holidays.ts'
 
@@ -22,7 +23,11 @@ export interface SettingsSource {
   forget(): void
 }
 
-function readSettings(statements: Statements, holidayName: HolidayName): Settings | null {
+function readSettings(
+  statements: Statements,
+  holidayName: HolidayName,
+  clientLinks: Settings['clientLinks'],
+): Settings | null {
   const business = readBusiness(statements)
   if (!business) return null
   return {
@@ -30,8 +35,11 @@ function readSettings(statements: Statements, holidayName: HolidayName): Setting
     people: readPeople(statements),
     services: readServices(statements),
     letters: readLetters(statements),
+    passages: readPassages(statements),
+    clientLinks,
     sequences: readSequences(statements),
     sequenceVersions: readSequenceVersions(statements),
+    variations: readServiceVariations(statements),
     zones: realZones,
     isHoliday: (day) => holidayName(day) !== null,
     isSendingOn: readSendingOn(statements),
@@ -39,7 +47,10 @@ function readSettings(statements: Statements, holidayName: HolidayName): Setting
 }
 
 /** Settings are read once and kept until something in them is written. */
-export function createSettingsSource(statements: Statements): SettingsSource {
+export function createSettingsSource(
+  statements: Statements,
+  clientLinks: Settings['clientLinks'] = { optOut: () => '', booking: () => '' },
+): SettingsSource {
   let kept: Settings | null = null
   let holidays: HolidayName | null = null
   const holidayName: HolidayName = (day) => {
@@ -47,7 +58,7 @@ export function createSettingsSource(statements: Statements): SettingsSource {
     holidays ??= region ? holidaysOf(region) : null
     return holidays?.(day) ?? null
   }
-  const current = () => (kept ??= readSettings(statements, holidayName))
+  const current = () => (kept ??= readSettings(statements, holidayName, clientLinks))
   return {
     current,
     required() {

@@ -1,13 +1,16 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals'
 import fc from 'fast-check'
-import { cancelBooking, makeBooking, moveBooking } from '#core/engine/bookingCommands.ts'
+import { cancelBooking, confirmBooking, makeBooking, moveBooking } from '#core/engine/bookingCommands.ts'
 import { decideSend } from '#core/engine/sendCommands.ts'
 import { send, type Send } from '#core/model/send.ts'
+import { startRule } from '#core/model/sequence.ts'
+import { step as stepOf } from '#core/model/step.ts'
 import { createWorld, type World } from '#core/rehearsal/world.ts'
 import { hourMs, minuteMs } from '#core/time/calendar.ts'
 import { readClientFacts } from '../db/clientStore.ts'
-import { call, clientInput, testFolder, writeExampleBusiness } from '../testing/seed.ts'
-import { openOffice, type RunningOffice } from './runningOffice.ts'
+import { addSequence } from '../db/settingsStore.ts'
+import { call, clientInput, openExample } from '../testing/seed.ts'
+import type { RunningOffice } from './runningOffice.ts'
 
 /*
  * One engine, two shells: the same random scripts drive the server's store and post office, and the world in memory.
@@ -16,17 +19,63 @@ import { openOffice, type RunningOffice } from './runningOffice.ts'
 
 let running: RunningOffice
 
+const step = (id: string, part: object) =>
+  stepOf.parse({ id: `st_${id}`, timing: { kind: 'at once' }, ...part })
+const soon = (amount: number, unit: 'hours' | 'days') => ({
+  kind: 'after previous',
+  amount,
+  unit,
+  atTime: null,
+})
+const letterId = 'lt_starter-reminder'
+
+/** Beside the example's: a chain with a branch and deeds, and what is told of moves and cancellations. */
+const furtherSequences = [
+  {
+    on: 'booking confirmed' as const,
+    steps: [
+      step('tag', { kind: 'tag', tag: 'booked' }),
+      step('ask', {
+        kind: 'mail',
+        letterId,
+        purpose: 'preparation',
+        timing: soon(3, 'hours'),
+        needsApproval: true,
+      }),
+      step('did', {
+        kind: 'branch',
+        condition: { field: 'client.tag', comparison: 'is', value: 'flown' },
+        timing: soon(1, 'days'),
+        yes: [step('thanks', { kind: 'mail', letterId, purpose: 'follow-up' })],
+        no: [
+          step('task', { kind: 'task', title: 'Call' }),
+          step('fly', { kind: 'tag', tag: 'flown', timing: soon(2, 'days') }),
+        ],
+      }),
+    ],
+  },
+  { on: 'booking moved' as const, steps: [step('moved', { kind: 'mail', letterId, purpose: 'change' })] },
+  {
+    on: 'booking cancelled' as const,
+    steps: [
+      step('sorry', { kind: 'mail', letterId, purpose: 'cancellation' }),
+      step('back', { kind: 'mail', letterId, purpose: 'promotional', timing: soon(1, 'days') }),
+    ],
+  },
+]
+
 beforeAll(async () => {
-  running = await openOffice({
-    folder: testFolder(),
-    isDemo: true,
-    smtpUrl: null,
-    onFault: (fault) => {
-      throw fault
-    },
-  })
+  running = await openExample()
   const { store, settings } = running.office
-  store.transaction(() => writeExampleBusiness(store.statements))
+  furtherSequences.forEach(({ on, steps }, index) => {
+    const sequenceId = `sq_${index + 2}`
+    const again = { kind: 'every time', gap: null }
+    addSequence(
+      store.statements,
+      { id: sequenceId, name: `Further ${index}`, state: 'live', liveSince: 0, currentVersion: 1 },
+      { sequenceId, version: 1, start: startRule.parse({ on, again }), steps, stops: [] },
+    )
+  })
   settings.forget()
 })
 
@@ -40,7 +89,9 @@ const act = fc.oneof(
   }),
   fc.record({ kind: fc.constant('wait' as const), minutes: fc.integer({ min: 1, max: 3 * 1440 }) }),
   fc.record({ kind: fc.constant('cancel' as const) }),
+  fc.record({ kind: fc.constant('confirm' as const) }),
   fc.record({ kind: fc.constant('skip' as const) }),
+  fc.record({ kind: fc.constant('approve' as const) }),
 )
 type Step = { kind: string; inDays?: number; hour?: number; minutes?: number }
 
@@ -57,7 +108,7 @@ function comparable(sends: readonly Send[]) {
     id: 'sd_x',
     runId: 'ru_x',
     messageId: '',
-    contactId: 'ct_x',
+    recipientId: 'ct_x',
     clientId: 'cl_x',
     attempts: 0,
   }
@@ -109,12 +160,19 @@ async function playBoth(
       commands.moveBooking(call('moveBooking'), mine.id, mine.revision, times)
       const result = moveBooking(world.slice(), theirs.id, theirs.revision, times, () => 0, world.context())
       if (result.ok) world.carryOut(result)
+    } else if (step.kind === 'confirm') {
+      commands.confirmBooking(call('confirmBooking'), mine.id, mine.revision)
+      const result = confirmBooking(world.slice(), theirs.id, theirs.revision, world.context())
+      if (result.ok) world.carryOut(result)
     } else {
-      const open = facts().sends.find(({ state }) => state === 'ready')
-      const same = world.facts().sends.find(({ state }) => state === 'ready')
+      const decision = step.kind === 'skip' ? 'skip' : 'approve'
+      const isOpen = ({ state }: Send) => state === (decision === 'skip' ? 'ready' : 'waiting')
+      const open = facts().sends.find(isOpen)
+      const same = world.facts().sends.find((one) => isOpen(one) && one.stepId === open?.stepId)
       if (!open || !same) continue
-      commands.decideSend(call('decideSend'), open.id, 'skip')
-      world.carryOut(decideSend(world.slice(), same.id, 'skip', world.context()))
+      commands.decideSend(call('decideSend'), open.id, decision)
+      const result = decideSend(world.slice(), same.id, decision, world.context())
+      if (result.ok) world.carryOut(result)
     }
     await pump.advance(office.clock.now())
     world.advance(world.now())

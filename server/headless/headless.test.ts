@@ -6,7 +6,7 @@ import { describe, expect, test } from '@jest/globals'
 import { formatSchemas } from './schemas.ts'
 
 interface Sent {
-  readonly key: { readonly stepId: string }
+  readonly key: { readonly stepId: string; readonly recipientId: string }
   readonly state: string
   readonly due: { readonly iso: string; readonly epochMs: number } | null
   readonly sent: { readonly iso: string } | null
@@ -51,6 +51,23 @@ describe('the documented examples', () => {
       ['st_call', 'ready', '2026-05-22T18:00:00+02:00'],
       ['st_three', 'dropped', null],
       ['st_pictures', 'ready', '2026-05-25T10:00:00+02:00'],
+    ])
+  })
+
+  test('steps of all kinds: one copy an address, a branch, variations field by field', () => {
+    const went = sends('rehearse', example('steps')).map(({ key, state, sent }) => [
+      key.stepId,
+      key.recipientId,
+      state,
+      sent?.iso ?? null,
+    ])
+    expect(went).toEqual([
+      ['st_booked', 'ct_ida', 'sent', '2026-05-14T07:40:00+02:00'],
+      ['st_booked', 'pe_wenke', 'sent', '2026-05-14T07:40:00+02:00'],
+      ['st_weigh', '', 'sent', '2026-05-14T08:40:00+02:00'],
+      ['st_ready', '', 'sent', '2026-05-18T21:00:00+02:00'],
+      ['st_call', 'ct_ida', 'sent', '2026-05-21T17:00:00+02:00'],
+      ['st_chase', 'ct_ida', 'skipped', null],
     ])
   })
 

@@ -9,7 +9,10 @@ import { bookingRoutes } from '../routes/bookings.ts'
 import { changeRoutes } from '../routes/changes.ts'
 import { clientRoutes } from '../routes/clients.ts'
 import { frameRoutes } from '../routes/frame.ts'
+import { letterRoutes } from '../routes/letters.ts'
 import { mailboxRoutes } from '../routes/mailboxes.ts'
+import { optOutRoutes } from '../routes/optOut.ts'
+import { yoursRoutes } from '../routes/yours.ts'
 import { sendRoutes } from '../routes/sends.ts'
 import { sessionRoutes } from '../routes/session.ts'
 import { openApiDocument } from './openApi.ts'
@@ -22,7 +25,7 @@ const contentSecurity = {
     defaultSrc: ["'self'"],
     scriptSrc: ["'self'"],
     styleSrc: ["'self'", "'unsafe-inline'"],
-    imgSrc: ["'self'", 'data:'],
+    imgSrc: ["'self'", 'data:', 'blob:'],
     fontSrc: ["'self'"],
     connectSrc: ["'self'"],
     frameSrc: ["'self'"],
@@ -48,6 +51,7 @@ export function createApp(running: RunningOffice, log: Logger): Express {
     response.set('Cache-Control', 'no-store')
     next()
   })
+  app.use('/api/files', express.json({ limit: '4mb' }))
   app.use(express.json({ limit: '1mb' }))
   sessionRoutes(app, running)
   frameRoutes(app, running)
@@ -55,6 +59,9 @@ export function createApp(running: RunningOffice, log: Logger): Express {
   clientRoutes(app, running)
   sendRoutes(app, running)
   mailboxRoutes(app, running)
+  letterRoutes(app, running)
+  optOutRoutes(app, running)
+  yoursRoutes(app, running)
   changeRoutes(app, running)
   app.get('/api/openapi.json', (_, response) => response.json(openApiDocument()))
   app.all('/api/{*path}', (request) => {

@@ -1,11 +1,46 @@
 import MailComposer from 'nodemailer/lib/mail-composer'
+import type { Attachment } from 'nodemailer/lib/mailer'
 import type { OutgoingMessage } from '#core/engine/checkAtSending.ts'
+import type { StoredFile } from '../db/letterStore.ts'
+import { calendarFile } from './calendarFile.ts'
+
+/** Promotional messages can be ended at one press (RFC 2369 3.2, RFC 8058 3.1). */
+function optOutHeaders({ optOutUrl }: OutgoingMessage): Record<string, string> {
+  if (optOutUrl === null || optOutUrl === '') return {}
+  return { 'List-Unsubscribe': `<${optOutUrl}>`, 'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click' }
+}
+
+type FileOf = (id: string) => StoredFile | null
+
+function attachmentsOf(
+  { pictureIds, files, appointment, at }: OutgoingMessage,
+  fileOf: FileOf,
+): Attachment[] {
+  const pictures = pictureIds.flatMap((id): Attachment[] => {
+    const file = fileOf(id)
+    if (!file) return []
+    return [{ filename: file.name, contentType: file.type, content: file.bytes, cid: `${id}@vorfreude` }]
+  })
+  const stored = files.flatMap(({ id, name }): Attachment[] => {
+    const file = fileOf(id)
+    return file ? [{ filename: name, contentType: file.type, content: file.bytes }] : []
+  })
+  if (appointment === null) return [...pictures, ...stored]
+  const method = appointment.isCancelled ? 'CANCEL' : 'PUBLISH'
+  const entry = {
+    filename: 'appointment.ics',
+    contentType: `text/calendar; charset=utf-8; method=${method}`,
+    content: calendarFile(appointment, at),
+  }
+  return [...pictures, ...stored, entry]
+}
 
 /**
- * The RFC 5322 message of an outgoing message: multipart/alternative with a plain-text and an HTML part.
+ * The RFC 5322 message of an outgoing message: multipart/alternative with a plain-text and an HTML part, or plain text
+ * alone for a telephone.
  * Auto-Submitted says that no person typed it (RFC 3834 5), so that automatic answers stay away.
  */
-export async function composeMessage(message: OutgoingMessage): Promise<Buffer> {
+export async function composeMessage(message: OutgoingMessage, fileOf: FileOf = () => null): Promise<Buffer> {
   const composer = new MailComposer({
     messageId: message.messageId,
     date: new Date(message.at),
@@ -13,8 +48,10 @@ export async function composeMessage(message: OutgoingMessage): Promise<Buffer> 
     to: message.to,
     subject: message.subject,
     text: message.text,
-    html: message.html,
-    headers: { 'Auto-Submitted': 'auto-generated' },
+    ...(message.html === null ? {} : { html: message.html }),
+    ...(message.replyTo === null ? {} : { replyTo: message.replyTo }),
+    headers: { 'Auto-Submitted': 'auto-generated', ...optOutHeaders(message) },
+    attachments: attachmentsOf(message, fileOf),
     disableFileAccess: true,
     disableUrlAccess: true,
   })

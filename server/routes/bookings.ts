@@ -63,6 +63,14 @@ export function bookingRoutes(router: Router, running: RunningOffice) {
   serve(router, statements, endpoints.askAboutBooking, ({ parameters, body }) => ({
     consequences: [...valueOf(askAboutBooking(office, parameters.id, body))],
   }))
+  serve(router, statements, endpoints.settleBooking, ({ parameters, body, personId }) =>
+    valueOf(commands.settleNow(call(body.commandId, personId, 'settleNow'), parameters.id, body.revision)),
+  )
+  serve(router, statements, endpoints.missBooking, ({ parameters, body, personId }) =>
+    valueOf(
+      commands.missBooking(call(body.commandId, personId, 'missBooking'), parameters.id, body.revision),
+    ),
+  )
   serve(router, statements, endpoints.cancelBooking, ({ parameters, body, personId }) =>
     valueOf(
       commands.cancelBooking(call(body.commandId, personId, 'cancelBooking'), parameters.id, body.revision),

@@ -3,7 +3,9 @@ import type { BookingLine, HistoryLine, SendLine } from '#core/api/views.ts'
 import { booking } from '#core/model/booking.ts'
 import { event } from '#core/model/event.ts'
 import { reason, send, traceLine } from '#core/model/send.ts'
-import { placeZone, serviceOf, type Settings } from '#core/planning/slice.ts'
+import { placeZone, serviceOf, versionOf, type Settings } from '#core/planning/slice.ts'
+import { deedWords } from '#core/sequences/deedWords.ts'
+import { findStep } from '#core/sequences/steps.ts'
 import { fromJson } from '../db/columns.ts'
 import { subjectOfRow } from '../db/eventStore.ts'
 import type { Parameters } from '../db/statements.ts'
@@ -14,7 +16,10 @@ const sendRow = send
     id: true,
     clientId: true,
     letterId: true,
+    stepKind: true,
+    stepId: true,
     sequenceId: true,
+    sequenceVersion: true,
     purpose: true,
     state: true,
   })
@@ -34,16 +39,17 @@ const isMove = ({ rule }: { rule: string }) => rule !== 'wanted'
 
 function sendLine(settings: Settings, row: Record<string, unknown>): SendLine {
   const { reasonJson, traceJson, ...plain } = row
-  const { trace, shownAt, serviceId, ...line } = sendRow.parse({
+  const { trace, shownAt, serviceId, stepId, sequenceVersion, ...line } = sendRow.parse({
     ...plain,
     reason: fromJson(reasonJson),
     trace: fromJson(traceJson),
   })
+  const step = findStep(versionOf(settings, line.sequenceId, sequenceVersion), stepId)
   return {
     ...line,
     shownAt: shownAt ?? line.stateSince,
     serviceName: serviceId === null ? null : serviceOf(settings, serviceId).name,
-    letterName: settings.letters.find((one) => one.id === line.letterId)?.name ?? line.letterId,
+    letterName: step ? deedWords(step, line.letterId, settings) : (line.letterId ?? line.stepKind),
     sequenceName: settings.sequences.find((one) => one.id === line.sequenceId)?.name ?? line.sequenceId,
     movedBy: trace.filter(isMove).map(({ rule, code }) => ({ rule, code })),
   }

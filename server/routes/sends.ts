@@ -1,6 +1,7 @@
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
 import type { SendView } from '#core/api/views.ts'
+import { forecastDelays } from '#core/insight/forecast.ts'
 import { sendState } from '#core/model/send.ts'
 import { epochDayOf } from '#core/time/calendar.ts'
 import { dayAt, instantAt } from '#core/time/zones.ts'
@@ -52,10 +53,30 @@ function desk({ office }: RunningOffice) {
   }
 }
 
+/** What the allowance will hold back of everything that is on its way. */
+function forecastOf({ office }: RunningOffice) {
+  const { business, zones } = office.settings.required()
+  const { statements } = office.store
+  const coming = statements.all('dueMessages', { until: Number.MAX_SAFE_INTEGER }).map((row) => ({
+    id: String(row['id']),
+    dueAt: Number(row['dueAt']),
+    isPromotional: row['purpose'] === 'promotional',
+  }))
+  const sentSince = (from: number) => Number(statements.one('sentSince', { from })?.['count'] ?? 0)
+  const { allowance } = business
+  const delays = forecastDelays(allowance, zones.zone(business.zone), office.clock.now(), coming, sentSince)
+  return {
+    allowance,
+    waiting: delays.length,
+    lastAt: delays.length === 0 ? null : Math.max(...delays.map(({ at }) => at)),
+  }
+}
+
 export function sendRoutes(router: Router, running: RunningOffice) {
   const { office, commands } = running
   const { statements } = office.store
   serve(router, statements, endpoints.desk, () => desk(running))
+  serve(router, statements, endpoints.forecast, () => forecastOf(running))
   serve(router, statements, endpoints.sends, ({ query }) => {
     const settings = office.settings.required()
     const zone = settings.zones.zone(settings.business.zone)

@@ -11,11 +11,13 @@ import {
   exampleSteps,
 } from '#core/rehearsal/exampleBusiness.ts'
 import { startRule } from '#core/model/sequence.ts'
-import { starterLetters } from '#core/sequences/starters.ts'
-import { addLetter, addPerson, addSequence, addService, writeBusiness } from '../db/settingsStore.ts'
+import { starterLetters } from '#core/sequences/starterLetters.ts'
+import { addPerson, addSequence, addService, writeBusiness } from '../db/settingsStore.ts'
+import { putLetter } from '../db/letterStore.ts'
 import type { Statements } from '../db/statements.ts'
 import type { Commands } from '../engine/commands.ts'
 import type { CommandCall, Office } from '../engine/office.ts'
+import { openOffice, type RunningOffice } from '../engine/runningOffice.ts'
 
 /** A fresh folder for one test's data. */
 export const testFolder = () => mkdtempSync(join(tmpdir(), 'vorfreude-test-'))
@@ -27,7 +29,7 @@ export function writeExampleBusiness(statements: Statements) {
   writeBusiness(statements, exampleBusiness)
   addPerson(statements, examplePerson, null)
   addService(statements, { ...exampleService, seats: 100_000 })
-  starterLetters.forEach((letter) => addLetter(statements, letter))
+  starterLetters.forEach((letter) => putLetter(statements, letter, null))
   addSequence(
     statements,
     { id: 'sq_1', name: 'Before a lesson', state: 'live', liveSince: 0, currentVersion: 1 },
@@ -61,13 +63,14 @@ export function addBookedClient(
   name: string,
   email: string | null,
   days = 5,
+  serviceId: string = exampleService.id,
 ): string {
   const client = commands.addClient(call('addClient'), clientInput(name, email))
   if (!client.ok) throw new Error(client.problem.sentence)
   const date = isoDateOf(Math.floor(office.clock.now() / 86_400_000) + days)
   const made = commands.makeBooking(call('makeBooking'), {
     clientId: client.value.id,
-    serviceId: exampleService.id,
+    serviceId,
     startLocal: `${date}T19:00`,
     endLocal: `${date}T21:00`,
     partySize: 1,
@@ -76,4 +79,24 @@ export function addBookedClient(
   })
   if (!made.ok) throw new Error(made.problem.sentence)
   return made.value.id
+}
+
+/** Thursday 14 May 2026, 07:40 in Berlin. */
+const exampleStartsAt = Date.UTC(2026, 4, 14, 5, 40)
+
+/** The example business at work, with a clock that is moved by hand. */
+export async function openExample(folder = testFolder()): Promise<RunningOffice> {
+  const running = await openOffice({
+    folder,
+    isDemo: true,
+    smtpUrl: null,
+    clockStartsAt: exampleStartsAt,
+    onFault: (fault) => {
+      throw fault
+    },
+  })
+  const { store, settings } = running.office
+  if (!settings.current()) store.transaction(() => writeExampleBusiness(store.statements))
+  settings.forget()
+  return running
 }

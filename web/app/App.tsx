@@ -17,6 +17,9 @@ const Bookings = lazy(() => import('../views/bookings/Bookings.tsx'))
 const BookingPage = lazy(() => import('../views/bookings/BookingPage.tsx'))
 const Clients = lazy(() => import('../views/clients/Clients.tsx'))
 const ClientPage = lazy(() => import('../views/clients/ClientPage.tsx'))
+const FromMail = lazy(() => import('../views/letters/FromMail.tsx'))
+const Letters = lazy(() => import('../views/letters/Letters.tsx'))
+const LetterPage = lazy(() => import('../views/letters/LetterPage.tsx'))
 const Mailbox = lazy(() => import('../views/mailbox/Mailbox.tsx'))
 const NotFound = lazy(() => import('../views/session/NotFound.tsx'))
 
@@ -31,6 +34,9 @@ function Views() {
         <Route path="/booking/:id" element={<BookingPage />} />
         <Route path="/clients/:mode?" element={<Clients />} />
         <Route path="/client/:id/:mode?" element={<ClientPage />} />
+        <Route path="/letters" element={<Letters />} />
+        <Route path="/letters/from-mail" element={<FromMail />} />
+        <Route path="/letter/:id" element={<LetterPage />} />
         <Route path="/mailbox/:address/:mailId?" element={<Mailbox />} />
         <Route path="*" element={<NotFound />} />
       </Routes>

@@ -15,12 +15,14 @@ const sections = [
   { to: '/ahead', word: 'Ahead' },
   { to: '/bookings', word: 'Bookings' },
   { to: '/clients', word: 'Clients' },
+  { to: '/letters', word: 'Letters' },
 ]
 
 /** Pages that belong to a section although their address differs. */
 const belongsTo: Readonly<Record<string, RegExp>> = {
   '/bookings': /^\/booking\//,
   '/clients': /^\/(client|mailbox)\//,
+  '/letters': /^\/letter\//,
 }
 
 function Sections({ troubleCount }: { troubleCount: number }) {

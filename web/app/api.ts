@@ -56,7 +56,8 @@ export async function call<Name extends EndpointName>(
   { parameters, query, body }: CallArguments<Of<Name>> = {},
 ): Promise<Answer<Of<Name>>> {
   const endpoint: Endpoint = endpoints[name]
-  const search = new URLSearchParams(query ?? {})
+  const given = Object.entries(query ?? {}).filter((pair): pair is [string, string] => pair[1] !== undefined)
+  const search = new URLSearchParams(given)
   const path = fillPath(endpoint.path, (parameters ?? {}) as Record<string, string>)
   const hasBody = endpoint.method !== 'GET'
   const response = await answered(search.size > 0 ? `${path}?${search.toString()}` : path, {

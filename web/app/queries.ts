@@ -82,10 +82,11 @@ export function useTell<Name extends EndpointName>(name: Name, onDone?: (answer:
 const namesOf: Readonly<Record<string, readonly EndpointName[]>> = {
   clock: ['overview', 'ribbon', 'desk'],
   sending: ['overview', 'ribbon', 'desk'],
-  sends: ['overview', 'ribbon', 'desk', 'sends', 'send', 'booking', 'client', 'clients'],
+  sends: ['overview', 'ribbon', 'desk', 'forecast', 'sends', 'send', 'booking', 'client', 'clients'],
   bookings: ['bookings', 'booking', 'client', 'clients'],
   clients: ['client', 'clients', 'booking', 'bookings', 'sends', 'desk'],
   mail: ['mailbox'],
+  letters: ['letters', 'letter', 'settings'],
 }
 
 /** Listens to the server and fetches again what has changed. After a lost connection everything is fetched again. */

@@ -8,7 +8,8 @@ import table from './timetable.module.css'
 
 const possible: Partial<Record<SendState, readonly SendDecision[]>> = {
   waiting: ['approve', 'send now', 'skip'],
-  ready: ['skip'],
+  ready: ['hold back', 'skip'],
+  approved: ['hold back', 'skip'],
   missed: ['send now', 'skip'],
   failed: ['send now', 'skip'],
   blocked: ['send now', 'skip'],
@@ -20,6 +21,7 @@ const words: Readonly<Record<SendDecision, string>> = {
   'send now': 'Send it now',
   skip: 'Skip it',
   'it went': 'It went, no second one',
+  'hold back': 'Hold it for approval',
 }
 
 /** What can be done about a message in its present state. */

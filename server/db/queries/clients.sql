@@ -55,24 +55,29 @@ ORDER BY c.name COLLATE NOCASE, c.id;
 -- name: readBooking
 SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
   start_at AS startAt, end_at AS endAt, party_size AS partySize, made_at AS madeAt,
-  sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, settling_json AS settlingJson, revision
+  sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, settling_json AS settlingJson,
+  told_json AS toldJson, revision
 FROM bookings WHERE id = @id;
 
 -- name: bookingsOfClient
 -- often
 SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
   start_at AS startAt, end_at AS endAt, party_size AS partySize, made_at AS madeAt,
-  sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, settling_json AS settlingJson, revision
+  sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, settling_json AS settlingJson,
+  told_json AS toldJson, revision
 FROM bookings WHERE client_id = @clientId ORDER BY start_at, id;
 
 -- name: putBooking
 INSERT INTO bookings (id, client_id, service_id, person_in_charge_id, status, start_at, end_at, party_size, made_at,
-  sessions_json, status_at_json, times_set_at, settling_json, revision)
+  sessions_json, status_at_json, times_set_at, settling_json, told_json, revision)
 VALUES (@id, @clientId, @serviceId, @personInChargeId, @status, @startAt, @endAt, @partySize, @madeAt,
-  @sessionsJson, @statusAtJson, @timesSetAt, @settlingJson, @revision)
+  @sessionsJson, @statusAtJson, @timesSetAt, @settlingJson, @toldJson, @revision)
 ON CONFLICT (id) DO UPDATE SET person_in_charge_id = excluded.person_in_charge_id, status = excluded.status,
   start_at = excluded.start_at, end_at = excluded.end_at, party_size = excluded.party_size,
-  sessions_json = excluded.sessions_json, status_at_json = excluded.status_at_json, times_set_at = excluded.times_set_at, settling_json = excluded.settling_json, revision = excluded.revision;
+  sessions_json = excluded.sessions_json, status_at_json = excluded.status_at_json, times_set_at = excluded.times_set_at, settling_json = excluded.settling_json, told_json = excluded.told_json, made_at = excluded.made_at, revision = excluded.revision;
+
+-- name: noteTold
+UPDATE bookings SET told_json = @toldJson WHERE id = @id AND told_json <> @toldJson;
 
 -- name: seatsTaken
 -- often
@@ -92,27 +97,29 @@ ORDER BY b.start_at, b.id;
 -- often
 SELECT id, client_id AS clientId, service_id AS serviceId, stage, received_at AS receivedAt,
   stage_at_json AS stageAtJson, wished_on AS wishedOn, wished_set_at AS wishedSetAt, deadline_on AS deadlineOn,
-  deadline_set_at AS deadlineSetAt
+  deadline_set_at AS deadlineSetAt, person_in_charge_id AS personInChargeId, evening_json AS eveningJson,
+  ticks_json AS ticksJson
 FROM enquiries WHERE client_id = @clientId ORDER BY received_at, id;
 
 -- name: putEnquiry
 INSERT INTO enquiries (id, client_id, service_id, stage, received_at, stage_at_json, wished_on, wished_set_at,
-  deadline_on, deadline_set_at)
+  deadline_on, deadline_set_at, person_in_charge_id, evening_json, ticks_json)
 VALUES (@id, @clientId, @serviceId, @stage, @receivedAt, @stageAtJson, @wishedOn, @wishedSetAt,
-  @deadlineOn, @deadlineSetAt)
+  @deadlineOn, @deadlineSetAt, @personInChargeId, @eveningJson, @ticksJson)
 ON CONFLICT (id) DO UPDATE SET service_id = excluded.service_id, stage = excluded.stage,
   stage_at_json = excluded.stage_at_json, wished_on = excluded.wished_on, wished_set_at = excluded.wished_set_at,
-  deadline_on = excluded.deadline_on, deadline_set_at = excluded.deadline_set_at;
+  deadline_on = excluded.deadline_on, deadline_set_at = excluded.deadline_set_at,
+  person_in_charge_id = excluded.person_in_charge_id, evening_json = excluded.evening_json, ticks_json = excluded.ticks_json;
 
 -- name: invoicesOfClient
 -- often
 SELECT id, client_id AS clientId, booking_id AS bookingId, issued_at AS issuedAt, due_on AS dueOn,
-  due_set_at AS dueSetAt, paid_at AS paidAt, amount_cents AS amountCents
+  due_set_at AS dueSetAt, paid_at AS paidAt, is_fee AS isFee, amount_cents AS amountCents
 FROM invoices WHERE client_id = @clientId ORDER BY issued_at, id;
 
 -- name: putInvoice
-INSERT INTO invoices (id, client_id, booking_id, issued_at, due_on, due_set_at, paid_at, amount_cents)
-VALUES (@id, @clientId, @bookingId, @issuedAt, @dueOn, @dueSetAt, @paidAt, @amountCents)
+INSERT INTO invoices (id, client_id, booking_id, issued_at, due_on, due_set_at, paid_at, is_fee, amount_cents)
+VALUES (@id, @clientId, @bookingId, @issuedAt, @dueOn, @dueSetAt, @paidAt, @isFee, @amountCents)
 ON CONFLICT (id) DO UPDATE SET due_on = excluded.due_on, due_set_at = excluded.due_set_at,
   paid_at = excluded.paid_at, amount_cents = excluded.amount_cents;
 
@@ -122,3 +129,38 @@ SELECT kind, name, at FROM happenings WHERE client_id = @clientId ORDER BY at, r
 
 -- name: addHappening
 INSERT INTO happenings (client_id, kind, name, at) VALUES (@clientId, @kind, @name, @at);
+
+-- name: variationsOfClient
+-- often
+SELECT variation_json AS variationJson FROM variations WHERE client_id = @clientId ORDER BY id;
+
+-- name: variationsOfServices
+SELECT variation_json AS variationJson FROM variations WHERE service_id IS NOT NULL ORDER BY id;
+
+-- name: putVariation
+INSERT INTO variations (id, sequence_id, step_id, service_id, client_id, variation_json)
+VALUES (@id, @sequenceId, @stepId, @serviceId, @clientId, @variationJson)
+ON CONFLICT (id) DO UPDATE SET variation_json = excluded.variation_json;
+
+-- name: removeVariation
+DELETE FROM variations WHERE id = @id;
+
+-- name: putTask
+INSERT INTO tasks (id, client_id, subject_kind, subject_id, title, due_on, person_id, made_at, done_at)
+VALUES (@id, @clientId, @subjectKind, @subjectId, @title, @dueOn, @personId, @madeAt, @doneAt)
+ON CONFLICT (id) DO UPDATE SET title = excluded.title, due_on = excluded.due_on, person_id = excluded.person_id,
+  done_at = excluded.done_at;
+
+-- name: tasksOfClient
+-- often
+SELECT id, client_id AS clientId, subject_kind AS subjectKind, subject_id AS subjectId, title, due_on AS dueOn,
+  person_id AS personId, made_at AS madeAt, done_at AS doneAt
+FROM tasks WHERE client_id = @clientId ORDER BY due_on, id;
+
+-- name: allClientIds
+SELECT id FROM clients ORDER BY id;
+
+-- name: clientsWithRunningRuns
+-- Of one sequence, or of all where none is named.
+SELECT DISTINCT client_id AS id FROM runs
+WHERE state = 'running' AND (@sequenceId IS NULL OR sequence_id = @sequenceId) ORDER BY client_id;

@@ -1,61 +1,71 @@
 -- name: sendsOfClient
 -- often
-SELECT id, run_id AS runId, sequence_id AS sequenceId, sequence_version AS sequenceVersion, step_id AS stepId,
-  occurrence, anchor_value AS anchorValue, contact_id AS contactId, client_id AS clientId,
+SELECT id, run_id AS runId, sequence_id AS sequenceId, sequence_version AS sequenceVersion, step_id AS stepId, step_kind AS stepKind,
+  occurrence, anchor_value AS anchorValue, recipient_id AS recipientId, client_id AS clientId,
   subject_kind AS subjectKind, subject_id AS subjectId,
   letter_id AS letterId, purpose, state, wanted_at AS wantedAt, not_before AS notBefore, not_after AS notAfter,
-  due_at AS dueAt, trace_json AS traceJson, reason_json AS reasonJson, address, message_id AS messageId, attempts,
+  due_at AS dueAt, trace_json AS traceJson, reason_json AS reasonJson, address, message_id AS messageId,
+  decision_json AS decisionJson, approved_facts_json AS approvedFactsJson, attempts,
   sent_at AS sentAt, state_since AS stateSince
 FROM sends WHERE client_id = @clientId ORDER BY coalesce(sent_at, due_at, wanted_at), id;
 
 -- name: readSend
-SELECT id, run_id AS runId, sequence_id AS sequenceId, sequence_version AS sequenceVersion, step_id AS stepId,
-  occurrence, anchor_value AS anchorValue, contact_id AS contactId, client_id AS clientId,
+SELECT id, run_id AS runId, sequence_id AS sequenceId, sequence_version AS sequenceVersion, step_id AS stepId, step_kind AS stepKind,
+  occurrence, anchor_value AS anchorValue, recipient_id AS recipientId, client_id AS clientId,
   subject_kind AS subjectKind, subject_id AS subjectId,
   letter_id AS letterId, purpose, state, wanted_at AS wantedAt, not_before AS notBefore, not_after AS notAfter,
-  due_at AS dueAt, trace_json AS traceJson, reason_json AS reasonJson, address, message_id AS messageId, attempts,
+  due_at AS dueAt, trace_json AS traceJson, reason_json AS reasonJson, address, message_id AS messageId,
+  decision_json AS decisionJson, approved_facts_json AS approvedFactsJson, attempts,
   sent_at AS sentAt, state_since AS stateSince
 FROM sends WHERE id = @id;
 
 -- name: putSend
 -- A row that is being sent belongs to its claim: nothing but the claim's own token may touch it.
-INSERT INTO sends (id, run_id, sequence_id, sequence_version, step_id, occurrence, anchor_value, contact_id, client_id,
+INSERT INTO sends (id, run_id, sequence_id, sequence_version, step_id, step_kind, occurrence, anchor_value, recipient_id, client_id,
   subject_kind, subject_id, letter_id, purpose, state, wanted_at, not_before, not_after, due_at, trace_json, reason_json, address,
-  message_id, attempts, sent_at, state_since)
-VALUES (@id, @runId, @sequenceId, @sequenceVersion, @stepId, @occurrence, @anchorValue, @contactId, @clientId,
+  message_id, decision_json, approved_facts_json, attempts, sent_at, state_since)
+VALUES (@id, @runId, @sequenceId, @sequenceVersion, @stepId, @stepKind, @occurrence, @anchorValue, @recipientId, @clientId,
   @subjectKind, @subjectId, @letterId, @purpose, @state, @wantedAt, @notBefore, @notAfter, @dueAt, @traceJson, @reasonJson, @address,
-  @messageId, @attempts, @sentAt, @stateSince)
+  @messageId, @decisionJson, @approvedFactsJson, @attempts, @sentAt, @stateSince)
 ON CONFLICT (id) DO UPDATE SET state = excluded.state, anchor_value = excluded.anchor_value, wanted_at = excluded.wanted_at,
   not_before = excluded.not_before, not_after = excluded.not_after, due_at = excluded.due_at,
   trace_json = excluded.trace_json, reason_json = excluded.reason_json, address = excluded.address,
+  letter_id = excluded.letter_id, purpose = excluded.purpose, sequence_version = excluded.sequence_version,
+  decision_json = excluded.decision_json, approved_facts_json = excluded.approved_facts_json,
   sent_at = excluded.sent_at, state_since = excluded.state_since
 WHERE sends.state <> 'sending';
 
 -- name: earliestDueSend
 -- often
-SELECT due_at AS at FROM sends WHERE state IN ('ready', 'approved') ORDER BY due_at LIMIT 1;
+SELECT due_at AS at FROM sends WHERE state IN ('ready', 'approved')
+  AND sequence_id NOT IN (SELECT id FROM sequences WHERE state = 'paused')
+ORDER BY due_at LIMIT 1;
 
 -- name: overdueSends
 -- often
-SELECT id FROM sends WHERE state IN ('ready', 'approved') AND due_at <= @until ORDER BY due_at, id;
+SELECT id FROM sends WHERE state IN ('ready', 'approved') AND due_at <= @until
+  AND (@sequenceId IS NULL OR sequence_id = @sequenceId)
+ORDER BY due_at, id;
 
 -- name: claimDue
 -- often
 UPDATE sends SET state = 'sending', claimed_from = state, attempts = attempts + 1, claim_token = @token,
   lease_until = @leaseUntil, state_since = @now
 WHERE id IN (
-  SELECT id FROM sends WHERE state IN ('ready', 'approved') AND due_at <= @now ORDER BY due_at, id LIMIT @limit
-) RETURNING id;
+  SELECT id FROM sends WHERE state IN ('ready', 'approved') AND due_at <= @now
+    AND sequence_id NOT IN (SELECT id FROM sequences WHERE state = 'paused')
+  ORDER BY due_at, id LIMIT @limit
+) RETURNING id, client_id AS clientId;
 
 -- name: settleClaim
 -- A state of null gives it back to the state it was claimed from.
 UPDATE sends SET state = coalesce(@state, claimed_from), due_at = @dueAt, reason_json = @reasonJson, sent_at = @sentAt,
-  state_since = @stateSince, claim_token = NULL, claimed_from = NULL, lease_until = NULL
+  state_since = @stateSince, claim_token = NULL, claimed_from = NULL, lease_until = NULL, claim_begun = 0
 WHERE id = @id AND claim_token = @token AND state = 'sending';
 
 -- name: giveBackClaim
 UPDATE sends SET state = claimed_from, attempts = attempts - 1, claim_token = NULL, claimed_from = NULL,
-  lease_until = NULL
+  lease_until = NULL, claim_begun = 0
 WHERE id = @id AND claim_token = @token AND state = 'sending';
 
 -- name: renewLease
@@ -63,7 +73,11 @@ UPDATE sends SET lease_until = @leaseUntil WHERE claim_token = @token AND state 
 
 -- name: abandonedClaims
 -- often
-SELECT id, claim_token AS token FROM sends WHERE state = 'sending' AND claim_token IS NOT NULL;
+SELECT id, claim_token AS token, claim_begun AS isBegun FROM sends
+WHERE state = 'sending' AND claim_token IS NOT NULL;
+
+-- name: beginClaim
+UPDATE sends SET claim_begun = 1 WHERE id = @id AND claim_token = @token AND state = 'sending';
 
 -- name: storeMessage
 INSERT INTO messages (send_id, subject, source, answer) VALUES (@sendId, @subject, @source, NULL)
@@ -77,7 +91,7 @@ SELECT subject, source, answer FROM messages WHERE send_id = @sendId;
 
 -- name: listByTime
 -- often
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId,
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
@@ -91,7 +105,7 @@ SELECT state, count(*) AS count FROM sends WHERE shown_at >= @from AND shown_at 
 
 -- name: listTrouble
 -- often
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId,
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
@@ -100,7 +114,7 @@ ORDER BY s.state_since DESC, s.id;
 
 -- name: listOfClient
 -- often
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId,
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
@@ -109,7 +123,7 @@ ORDER BY s.shown_at, s.id;
 
 -- name: listOfBooking
 -- often
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId,
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
@@ -118,3 +132,19 @@ ORDER BY s.shown_at, s.id;
 
 -- name: countOnTheirWay
 SELECT count(*) AS count FROM sends WHERE state IN ('ready', 'approved');
+
+-- name: sentSince
+-- often
+-- What is on the wire counts as gone.
+SELECT (SELECT count(*) FROM sends
+    WHERE sent_at >= @from AND step_kind IN ('mail', 'note to staff', 'text message'))
+  + (SELECT count(*) FROM sends WHERE state = 'sending' AND claim_token IS NOT NULL) AS count;
+
+-- name: dueMessages
+-- often
+SELECT id, due_at AS dueAt, purpose FROM sends WHERE state IN ('ready', 'approved') AND due_at <= @until
+  AND step_kind IN ('mail', 'note to staff', 'text message') ORDER BY due_at, id;
+
+-- name: putOff
+UPDATE sends SET due_at = @dueAt, trace_json = json_insert(trace_json, '$[#]', json(@lineJson))
+WHERE id = @id AND state IN ('ready', 'approved');

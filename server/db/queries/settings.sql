@@ -11,27 +11,32 @@ SELECT name, zone, postal_address AS postalAddress, phone, sender_name AS sender
   holiday_country AS holidayCountry, holiday_subdivision AS holidaySubdivision,
   completes_after_hours AS completesAfterHours, settle_minutes AS settleMinutes, leap_day AS leapDay,
   promotional_per_day AS promotionalPerDay, promotional_gap_hours AS promotionalGapHours,
-  move_threshold_minutes AS moveThresholdMinutes,
+  move_threshold_minutes AS moveThresholdMinutes, shared_mailbox_json AS sharedMailboxJson, reply_to AS replyTo,
+  allowance_json AS allowanceJson,
   is_sending_on AS isSendingOn
 FROM business WHERE only = 1;
 
 -- name: writeBusiness
 INSERT INTO business (only, name, zone, postal_address, phone, sender_name, sender_address, sending_hours_json,
   office_hours_json, holiday_country, holiday_subdivision, completes_after_hours, settle_minutes, leap_day,
-  promotional_per_day, promotional_gap_hours, move_threshold_minutes, is_sending_on)
+  promotional_per_day, promotional_gap_hours, move_threshold_minutes, shared_mailbox_json, reply_to, allowance_json, is_sending_on)
 VALUES (1, @name, @zone, @postalAddress, @phone, @senderName, @senderAddress, @sendingHoursJson,
   @officeHoursJson, @holidayCountry, @holidaySubdivision, @completesAfterHours, @settleMinutes, @leapDay,
-  @promotionalPerDay, @promotionalGapHours, @moveThresholdMinutes, 1)
+  @promotionalPerDay, @promotionalGapHours, @moveThresholdMinutes, @sharedMailboxJson, @replyTo, @allowanceJson, 1)
 ON CONFLICT (only) DO UPDATE SET name = excluded.name, zone = excluded.zone,
   postal_address = excluded.postal_address, phone = excluded.phone, sender_name = excluded.sender_name,
   sender_address = excluded.sender_address, sending_hours_json = excluded.sending_hours_json,
   office_hours_json = excluded.office_hours_json, holiday_country = excluded.holiday_country,
   holiday_subdivision = excluded.holiday_subdivision, completes_after_hours = excluded.completes_after_hours,
   settle_minutes = excluded.settle_minutes, leap_day = excluded.leap_day, promotional_per_day = excluded.promotional_per_day,
-  promotional_gap_hours = excluded.promotional_gap_hours, move_threshold_minutes = excluded.move_threshold_minutes;
+  promotional_gap_hours = excluded.promotional_gap_hours, move_threshold_minutes = excluded.move_threshold_minutes,
+  shared_mailbox_json = excluded.shared_mailbox_json, reply_to = excluded.reply_to, allowance_json = excluded.allowance_json;
 
 -- name: setSendingOn
 UPDATE business SET is_sending_on = @isSendingOn WHERE only = 1;
+
+-- name: setAllowance
+UPDATE business SET allowance_json = @allowanceJson WHERE only = 1;
 
 -- name: allPeople
 SELECT id, name, email, role, is_active AS isActive FROM people ORDER BY role DESC, name;
@@ -51,20 +56,14 @@ FROM services ORDER BY name, id;
 INSERT INTO services (id, name, place, place_zone, duration_minutes, seats, is_active)
 VALUES (@id, @name, @place, @placeZone, @durationMinutes, @seats, @isActive);
 
--- name: allLetters
-SELECT id, name, moment, subject_json AS subjectJson, sections_json AS sectionsJson, version
-FROM letters ORDER BY name, id;
-
--- name: insertLetter
-INSERT INTO letters (id, name, moment, subject_json, sections_json, version)
-VALUES (@id, @name, @moment, @subjectJson, @sectionsJson, @version);
-
 -- name: allSequences
 SELECT id, name, state, live_since AS liveSince, current_version AS currentVersion FROM sequences ORDER BY name, id;
 
--- name: insertSequence
+-- name: putSequence
 INSERT INTO sequences (id, name, state, live_since, current_version)
-VALUES (@id, @name, @state, @liveSince, @currentVersion);
+VALUES (@id, @name, @state, @liveSince, @currentVersion)
+ON CONFLICT (id) DO UPDATE SET name = excluded.name, state = excluded.state, live_since = excluded.live_since,
+  current_version = excluded.current_version;
 
 -- name: allSequenceVersions
 SELECT sequence_id AS sequenceId, version, start_json AS startJson, steps_json AS stepsJson, stops_json AS stopsJson
@@ -96,7 +95,7 @@ SELECT person_id AS personId, name, answer_json AS answerJson FROM commands WHER
 INSERT INTO commands (id, person_id, name, answer_json, at) VALUES (@id, @personId, @name, @answerJson, @at);
 
 -- name: setDueMoment
-INSERT INTO due_moments (kind, key, at) VALUES (@kind, @key, @at)
+INSERT INTO due_moments (kind, key, at, client_id) VALUES (@kind, @key, @at, @clientId)
 ON CONFLICT (kind, key) DO UPDATE SET at = excluded.at;
 
 -- name: clearDueMoment
@@ -104,5 +103,5 @@ DELETE FROM due_moments WHERE kind = @kind AND key = @key;
 
 -- name: earliestDueMoment
 -- often
--- At one instant settle times end first, then messages go stale, then bookings complete: by kind, backwards.
-SELECT kind, key, at FROM due_moments WHERE at <= @until ORDER BY at, kind DESC, key LIMIT 1;
+-- At one instant by kind, backwards: settle times end first, bookings complete last.
+SELECT kind, key, at, client_id AS clientId FROM due_moments WHERE at <= @until ORDER BY at, kind DESC, key LIMIT 1;

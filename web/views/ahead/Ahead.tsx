@@ -11,6 +11,7 @@ import { byDay } from '../../parts/byDay.ts'
 import { DayHeading } from '../../parts/DayHeading.tsx'
 import { SendRows } from '../../parts/SendRows.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
+import { When } from '../../parts/When.tsx'
 import table from '../../parts/timetable.module.css'
 import styles from './Ahead.module.css'
 
@@ -102,6 +103,30 @@ function Days({ sends, isCut }: { sends: readonly SendLine[]; isCut: boolean }) 
   )
 }
 
+const limitWords = [
+  ['perHour', 'an hour'],
+  ['perDay', 'a day'],
+  ['perMonth', 'a month'],
+] as const
+
+/** What the mail account takes, and whether all that is ahead fits in. */
+function Allowance() {
+  const { data } = useAsk('forecast')
+  const limits = limitWords.flatMap(([key, words]) => {
+    const limit = data?.allowance[key]
+    return limit == null ? [] : [`${limit.toLocaleString('en')} ${words}`]
+  })
+  if (!data || limits.length === 0) return null
+  const takes = `The mail account takes ${limits.join(' and ')}.`
+  if (data.lastAt === null) return <p className={table.group}>{takes} All that is planned fits in.</p>
+  const many = data.waiting === 1 ? '1 message has' : `${data.waiting} messages have`
+  return (
+    <p className={table.group}>
+      {takes} {many} to wait for it, until <When at={data.lastAt} /> at the latest.
+    </p>
+  )
+}
+
 /** All messages, day by day, with the reasons for their times. */
 export default function Ahead() {
   const all = useFilters()
@@ -129,6 +154,7 @@ export default function Ahead() {
           </EmptyState>
         )}
         {sends.data && <Days sends={sends.data.sends} isCut={sends.data.isCut} />}
+        <Allowance />
       </div>
     </div>
   )

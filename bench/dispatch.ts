@@ -1,0 +1,82 @@
+import { createTransport } from 'nodemailer'
+import { checkAtSending, type OutgoingMessage } from '#core/engine/checkAtSending.ts'
+import { readSend } from '#server/db/sendStore.ts'
+import { calendarFile } from '#server/mail/calendarFile.ts'
+import { startPostOffice } from '#server/standins/postOffice/start.ts'
+import { addBookedClient, openExample, testFolder } from '#server/testing/seed.ts'
+import { median, say, sayMachine, sideBySide, spread } from './measuring.ts'
+
+/*
+ * Handing messages over to the post office through the outbox, with all its claims, checks and records, as a ratio to
+ * the bare mail library handing over the same messages through a pool of the same size.
+ */
+
+const count = Number(process.argv[2] ?? 300)
+const poolSize = 5
+
+async function throughTheOutbox(): Promise<number> {
+  const running = await openExample()
+  running.commands.setSending({ id: 'hold-back-first', personId: null, name: 'setSending' }, false)
+  for (let index = 0; index < count; index += 1)
+    addBookedClient(running.office, running.commands, `Client${index}`, `client${index}@mail.example`)
+  running.office.store.statements.run('setSendingOn', { isSendingOn: 1 })
+  running.office.settings.forget()
+  const from = performance.now()
+  await running.pump.advance(running.office.clock.now())
+  const ms = performance.now() - from
+  if (messages.length === 0) messages = outgoing(running)
+  await running.end()
+  return ms
+}
+
+let messages: OutgoingMessage[] = []
+
+/** The very messages that went, made once more. */
+function outgoing({ office }: Awaited<ReturnType<typeof openExample>>): OutgoingMessage[] {
+  const now = office.clock.now()
+  return office.store.statements.all('allClientIds').flatMap(({ id }) => {
+    const slice = office.sliceOf(String(id))
+    const row = slice?.facts.sends.find(({ state }) => state === 'sent')
+    const send = row && readSend(office.store.statements, row.id)
+    const verdict = slice && send ? checkAtSending(send, slice, now) : null
+    return verdict?.goes && verdict.message ? [verdict.message] : []
+  })
+}
+
+async function byTheBareLibrary(): Promise<number> {
+  const postOffice = await startPostOffice(testFolder())
+  const transport = createTransport({ url: postOffice.url, pool: true, maxConnections: poolSize } as {
+    url: string
+    pool: true
+  })
+  const from = performance.now()
+  await Promise.all(
+    messages.map(({ from: sender, to, subject, text, html, messageId, appointment, at }) =>
+      transport.sendMail({
+        from: sender,
+        to,
+        subject,
+        text,
+        html: html ?? '',
+        messageId,
+        attachments: appointment ? [{ filename: 'a.ics', content: calendarFile(appointment, at) }] : [],
+      }),
+    ),
+  )
+  const ms = performance.now() - from
+  transport.close()
+  await postOffice.stop()
+  return ms
+}
+
+await throughTheOutbox()
+await byTheBareLibrary()
+const { measured, baseline } = await sideBySide(throughTheOutbox, byTheBareLibrary)
+const perSecond = (ms: number) => Math.round((count / ms) * 1000)
+sayMachine()
+say(
+  `${messages.length} messages, a pool of ${poolSize}`,
+  `through the outbox: ${perSecond(median(measured))} a second (${spread(measured)})`,
+  `by the bare library: ${perSecond(median(baseline))} a second (${spread(baseline)})`,
+  `ratio: ${(median(baseline) / median(measured)).toFixed(2)} (at least 0.8 is wanted)`,
+)

@@ -1,0 +1,52 @@
+import { z } from 'zod'
+import type { Endpoint } from './endpoint.ts'
+
+export const nothing = z.object({}).strict()
+
+interface Described<
+  Path extends string,
+  Query extends z.ZodType,
+  Body extends z.ZodType,
+  Answer extends z.ZodType,
+> {
+  readonly path: Path
+  readonly summary: string
+  readonly answer: Answer
+  readonly query?: Query
+  readonly body?: Body
+  readonly access?: 'anybody' | 'team'
+}
+
+type Nothing = typeof nothing
+
+function described<Method extends Endpoint['method']>(method: Method) {
+  return <
+    Path extends string,
+    Answer extends z.ZodType,
+    Query extends z.ZodType = Nothing,
+    Body extends z.ZodType = Nothing,
+  >(
+    of: Described<Path, Query, Body, Answer>,
+  ): Endpoint<Path, Query, Body, Answer> & { readonly method: Method } => ({
+    access: 'team',
+    ...of,
+    method,
+    query: of.query ?? (nothing as unknown as Query),
+    body: of.body ?? (nothing as unknown as Body),
+  })
+}
+
+export const ask = described('GET')
+export const tell = described('POST')
+export const change = described('PUT')
+export const end = described('DELETE')
+
+/** The caller's own id of a command: sent again, it has no second effect. */
+const commandId = z
+  .string()
+  .regex(/^[A-Za-z0-9-]{8,64}$/, 'A command id has 8 to 64 letters, digits or hyphens.')
+export const command = { commandId }
+export const commandOn = { commandId, revision: z.number().int().min(1) }
+
+export const made = z.object({ id: z.string() })
+export const changed = z.object({ id: z.string(), revision: z.number().int() })

@@ -1,0 +1,87 @@
+import { describe, expect, test } from '@jest/globals'
+import type { Client } from '../model/client.ts'
+import {
+  at,
+  exampleClient,
+  exampleService,
+  exampleSettings,
+  exampleSteps,
+} from '../rehearsal/exampleBusiness.ts'
+import { createWorld, type World } from '../rehearsal/world.ts'
+import { realZones } from '../time/realZones.ts'
+import { makeBooking } from './bookingCommands.ts'
+import { changeClient, type ClientInput } from './clientCommands.ts'
+import { decideSend } from './sendCommands.ts'
+
+const moment = (local: string) => at(realZones, 'Europe/Berlin', local)
+const settings = exampleSettings(
+  realZones,
+  exampleSteps.map((step) => ({ ...step, needsApproval: true })),
+)
+
+function inputOf(client: Client, firstName: string): ClientInput {
+  const { name, zone, language, tags, takesPromotional, isActive, namedDates, contacts } = client
+  const plain = { name, zone, language, tags, takesPromotional, isActive, namedDates }
+  return { ...plain, contacts: contacts.map((contact) => ({ ...contact, firstName })) }
+}
+
+function approved(): World {
+  const world = createWorld(settings, exampleClient, moment('2026-05-14 07:40'))
+  const booking = {
+    clientId: exampleClient.id,
+    serviceId: exampleService.id,
+    startLocal: '2026-05-16T19:00',
+    endLocal: '2026-05-16T21:00',
+    partySize: 2,
+    status: 'confirmed' as const,
+    personInChargeId: null,
+  }
+  world.carryOut(makeBooking(world.slice(), booking, () => 0, world.context()))
+  for (const { id } of world.facts().sends)
+    world.carryOut(decideSend(world.slice(), id, 'approve', world.context()))
+  return world
+}
+
+const reminder = (world: World) => world.facts().sends.find(({ stepId }) => stepId === 'st_evening')
+
+const rename = (world: World, firstName: string) => {
+  const { client } = world.facts()
+  world.carryOut(changeClient(world.slice(), client.revision, inputOf(client, firstName), world.context()))
+}
+
+describe('approval freezes the facts a message tells', () => {
+  test('a changed one makes it wait again and is named', () => {
+    const world = approved()
+    expect(reminder(world)).toMatchObject({ state: 'approved' })
+    expect(reminder(world)?.approvedFacts).toMatchObject({
+      'contact.firstName': 'Enno',
+      'booking.time': '19:00',
+    })
+    rename(world, 'Enna')
+    expect(reminder(world)).toMatchObject({
+      state: 'waiting',
+      reason: {
+        code: 'facts changed',
+        sentence: 'Approved before this changed: contact.firstName was “Enno” and is “Enna”.',
+      },
+    })
+    world.advance(moment('2026-05-15 18:00'))
+    expect(world.outbox().map(({ subject }) => subject)).not.toContain('Kite lesson: tomorrow at 19:00')
+  })
+
+  test('approved once more it goes, with its time words as they are at sending', () => {
+    const world = approved()
+    rename(world, 'Enna')
+    world.carryOut(decideSend(world.slice(), reminder(world)?.id ?? '', 'approve', world.context()))
+    world.advance(moment('2026-05-15 18:00'))
+    expect(world.outbox().at(-1)).toMatchObject({ subject: 'Kite lesson: tomorrow at 19:00' })
+  })
+
+  test('what does not stand in the letter is no reason to ask again', () => {
+    const world = approved()
+    const { client } = world.facts()
+    const input = { ...inputOf(client, 'Enno'), tags: ['family'] }
+    world.carryOut(changeClient(world.slice(), client.revision, input, world.context()))
+    expect(reminder(world)).toMatchObject({ state: 'approved' })
+  })
+})

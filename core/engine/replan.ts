@@ -1,0 +1,110 @@
+import type { Run } from '../model/sequence.ts'
+import type { Send } from '../model/send.ts'
+import { isBranch } from '../model/step.ts'
+import { lastChanceOf, nextMomentOf } from '../planning/lastChance.ts'
+import { planClient } from '../planning/planClient.ts'
+import { planRun, type OpenBranch } from '../planning/planRun.ts'
+import { reconcile } from '../planning/reconcile.ts'
+import { versionOf, type Settings, type Slice } from '../planning/slice.ts'
+import { hasBranches, plainSteps } from '../sequences/steps.ts'
+import { changedFacts } from './approval.ts'
+import { appendEvent, type EngineContext } from './context.ts'
+import { withEffects, type Effect } from './effects.ts'
+
+/** RFC 5322 Message-ID of a send: made from its id, so every attempt carries the same. */
+export function messageIdOf(settings: Settings, sendId: string): string {
+  const domain = settings.business.senderAddress.split('@')[1] ?? 'localhost'
+  return `<${sendId}@${domain}>`
+}
+
+/** What waits for a person goes stale once its last chance has passed. */
+function staleMoment(send: Send, slice: Slice): readonly Effect[] {
+  const lastChance = send.state === 'waiting' ? lastChanceOf(send, slice) : null
+  if (lastChance === null) return []
+  const { id: key, clientId } = send
+  return [{ kind: 'set due moment', moment: { kind: 'goes stale', key, clientId, at: lastChance + 1 } }]
+}
+
+function decided({ run, step, holds }: OpenBranch, context: EngineContext): readonly Effect[] {
+  const arm = holds ? 'yes' : 'no'
+  const next: Run = { ...run, branches: [...run.branches, { stepId: step.id, arm, at: context.now }] }
+  const sentence = holds
+    ? 'The condition of a branch holds.'
+    : 'The condition of a branch did not hold in time.'
+  const about = { clientId: run.clientId, subject: run.subject, name: step.id }
+  return [{ kind: 'put run', run: next }, appendEvent(context, 'branch decided', about, sentence)]
+}
+
+/** Decides every branch whose condition holds or whose latest moment has come, and watches the others. */
+function decidedBranches(slice: Slice, context: EngineContext): readonly Effect[] {
+  const { settings, facts } = slice
+  let effects: readonly Effect[] = []
+  const branching = facts.runs.filter(
+    (run) => run.state === 'running' && hasBranches(versionOf(settings, run.sequenceId, run.version)),
+  )
+  if (branching.length === 0) return []
+  for (;;) {
+    const present: Slice = { settings, facts: withEffects(facts, effects) }
+    const open = present.facts.runs
+      .filter(({ id }) => branching.some((run) => run.id === id))
+      .flatMap((run) => planRun(run, present, context.now).branches)
+    const ripe = open.find(({ holds, latestAt }) => holds || (latestAt !== null && latestAt <= context.now))
+    if (!ripe) {
+      const watched = open.flatMap(({ run, step, latestAt }): Effect[] => {
+        if (latestAt === null) return []
+        const key = `${run.id}|${step.id}`
+        const moment = { kind: 'branch decides', key, clientId: run.clientId, at: latestAt } as const
+        return [{ kind: 'set due moment', moment }]
+      })
+      return [...effects, ...watched]
+    }
+    effects = [...effects, ...decided(ripe, context)]
+  }
+}
+
+/**
+ * Brings the outbox of one client up to the present facts. `undoneSince`: what was voided since then by a change that
+ * has been undone counts as never voided.
+ */
+export function replan(
+  slice: Slice,
+  context: EngineContext,
+  undoneSince: number | null = null,
+): readonly Effect[] {
+  const { settings } = slice
+  const decisions = decidedBranches(slice, context)
+  const facts = decisions.length === 0 ? slice.facts : withEffects(slice.facts, decisions)
+  const present: Slice = { settings, facts }
+  const reconcileContext = {
+    now: context.now,
+    newSendId: () => context.newId('sd'),
+    moveThresholdMinutes: settings.business.moveThresholdMinutes,
+    messageIdOf: (sendId: string) => messageIdOf(settings, sendId),
+    bookingOf: ({ subject }: Run) =>
+      subject.kind === 'booking' ? (facts.bookings.find(({ id }) => id === subject.id) ?? null) : null,
+    nextMoment: (planned: Parameters<typeof nextMomentOf>[0]) => nextMomentOf(planned, present, context.now),
+    changedFacts: (send: Send) => changedFacts(send, present, context.now),
+    undoneSince,
+  }
+  const planned = planClient(present, context.now)
+  const changes = facts.runs.flatMap((run) => {
+    const own = planned.filter((one) => one.run.id === run.id)
+    return reconcile(run, own, facts.sends, reconcileContext).flatMap((send) => [
+      { kind: 'put send', send } as const,
+      ...staleMoment(send, present),
+    ])
+  })
+  return [...decisions, ...changes]
+}
+
+/** Whether something in a message's sequence is planned only once the message has ended. */
+export function isAwaited({ sequenceId, sequenceVersion }: Send, settings: Settings): boolean {
+  const { steps } = versionOf(settings, sequenceId, sequenceVersion)
+  return (
+    steps.some(isBranch) ||
+    plainSteps(steps).some(
+      ({ timing, repeat }) =>
+        repeat !== null || ['after previous', 'yearly', 'evening'].includes(timing.kind),
+    )
+  )
+}

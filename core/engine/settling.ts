@@ -1,0 +1,77 @@
+import type { Booking } from '../model/booking.ts'
+import type { StartEvent } from '../model/sequence.ts'
+import type { Settings, Slice } from '../planning/slice.ts'
+import { shiftFromTold } from '../planning/stored.ts'
+import { minuteMs } from '../time/calendar.ts'
+import type { EngineContext } from './context.ts'
+import type { Effect } from './effects.ts'
+import { conclude } from './react.ts'
+
+/** The settling of a booking that changes now: from its first change on, against how it stood before. */
+export function settlingFrom(
+  before: Booking | null,
+  { business }: Settings,
+  now: number,
+): Booking['settling'] {
+  if (before?.settling) return before.settling
+  const from = before && {
+    status: before.status,
+    startAt: before.startAt,
+    endAt: before.endAt,
+    statusAt: before.statusAt,
+    timesSetAt: before.timesSetAt,
+  }
+  return { since: now, until: now + business.settleMinutes * minuteMs, from }
+}
+
+/** What is left to tell when a booking's quick changes have settled; null: nothing. */
+export function netChange(booking: Booking, thresholdMinutes: number): StartEvent | null {
+  const { settling, status } = booking
+  if (!settling) return null
+  const { from } = settling
+  if (from === null) return status === 'requested' ? 'booking requested' : null
+  if (status === 'cancelled' || status === 'missed') {
+    return from.status === status ? null : `booking ${status}`
+  }
+  const shift = shiftFromTold(booking)
+  return shift > 0 && shift >= thresholdMinutes * minuteMs ? 'booking moved' : null
+}
+
+/** Whether a booking stands as it did before the change that is settling. */
+function isAsBefore({ settling, status, startAt, endAt }: Booking): boolean {
+  const from = settling?.from
+  return from?.status === status && from.startAt === startAt && from.endAt === endAt
+}
+
+/** The undoing that a change amounts to; null: it is none. */
+export function undoing(booking: Booking) {
+  return booking.settling && isAsBefore(booking)
+    ? { bookingId: booking.id, since: booking.settling.since }
+    : null
+}
+
+/** The end of a booking's settle time: sequences on the net change start now. */
+export function endSettling(slice: Slice, bookingId: string, context: EngineContext): readonly Effect[] {
+  const cleared: Effect = { kind: 'clear due moment', moment: { kind: 'settle ends', key: bookingId } }
+  const booking = slice.facts.bookings.find((one) => one.id === bookingId)
+  if (!booking?.settling) return [cleared]
+  const net = netChange(booking, slice.settings.business.moveThresholdMinutes)
+  const isStatus = net === `booking ${booking.status}`
+  const settled: Booking = {
+    ...booking,
+    settling: null,
+    madeAt: net === 'booking requested' ? context.now : booking.madeAt,
+    statusAt: isStatus ? { ...booking.statusAt, [booking.status]: context.now } : booking.statusAt,
+  }
+  const start = net && {
+    on: net,
+    name: '',
+    at: context.now,
+    clientId: booking.clientId,
+    subject: { kind: 'booking' as const, id: bookingId },
+  }
+  return conclude(slice, [{ kind: 'put booking', booking: settled }, cleared], context, {
+    settled: start ? [start] : [],
+    undoes: undoing(booking),
+  })
+}

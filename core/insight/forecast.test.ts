@@ -1,0 +1,109 @@
+import { describe, expect, test } from '@jest/globals'
+import fc from 'fast-check'
+import { allowanceLeft, windowsAt } from '../engine/allowance.ts'
+import { at } from '../rehearsal/exampleBusiness.ts'
+import { dayMs, hourMs, minuteMs } from '../time/calendar.ts'
+import { realZones } from '../time/realZones.ts'
+import { forecastDelays } from './forecast.ts'
+
+const zone = realZones.zone('Europe/Berlin')
+const moment = (local: string) => at(realZones, 'Europe/Berlin', local)
+const none = { perHour: null, perDay: null, perMonth: null }
+const nothingSent = () => 0
+const coming = (id: string, local: string, isPromotional = false) => ({
+  id,
+  dueAt: moment(local),
+  isPromotional,
+})
+
+describe('the allowance of a mail account', () => {
+  test('counts by the hour, the day and the month of the business’s clock', () => {
+    const all = { perHour: 1, perDay: 2, perMonth: 3 }
+    // The day of the clock change has 23 hours.
+    expect(
+      windowsAt(all, zone, moment('2026-03-29 12:30')).map(({ from, to }) => (to - from) / hourMs),
+    ).toEqual([1, 23, 31 * 24 - 1])
+  })
+
+  test('is what the tightest of them leaves', () => {
+    const sent = [moment('2026-05-14 09:05'), moment('2026-05-14 08:10'), moment('2026-05-02 08:00')]
+    const since = (from: number) => sent.filter((one) => one >= from).length
+    const now = moment('2026-05-14 09:30')
+    expect(allowanceLeft({ ...none, perHour: 2 }, zone, now, since)).toEqual({
+      left: 1,
+      freeAt: moment('2026-05-14 10:00'),
+    })
+    expect(allowanceLeft({ ...none, perHour: 2, perDay: 2 }, zone, now, since)).toEqual({
+      left: 0,
+      freeAt: moment('2026-05-15 00:00'),
+    })
+    expect(allowanceLeft({ ...none, perMonth: 3 }, zone, now, since)).toEqual({
+      left: 0,
+      freeAt: moment('2026-06-01 00:00'),
+    })
+    expect(allowanceLeft(none, zone, now, since)).toEqual({ left: Infinity, freeAt: null })
+  })
+})
+
+describe('the forecast', () => {
+  test('service messages first, the rest when the account takes more', () => {
+    const queue = [
+      coming('news1', '2026-05-14 09:00', true),
+      coming('news2', '2026-05-14 09:00', true),
+      coming('eve', '2026-05-14 09:00'),
+    ]
+    expect(
+      forecastDelays({ ...none, perDay: 2 }, zone, moment('2026-05-14 08:00'), queue, nothingSent),
+    ).toEqual([{ id: 'news2', dueAt: moment('2026-05-14 09:00'), at: moment('2026-05-15 00:00') }])
+  })
+
+  test('counts what has gone already, and says nothing without a limit', () => {
+    const queue = [coming('eve', '2026-05-14 09:00')]
+    const now = moment('2026-05-14 08:00')
+    const today = (from: number) => (from <= now ? 3 : 0)
+    expect(forecastDelays({ ...none, perDay: 3 }, zone, now, queue, today)).toEqual([
+      { id: 'eve', dueAt: moment('2026-05-14 09:00'), at: moment('2026-05-15 00:00') },
+    ])
+    expect(forecastDelays(none, zone, now, queue, today)).toEqual([])
+  })
+
+  test('never lets more go in an hour or a day than the account takes, and delays nothing for nothing', () => {
+    const some = fc.array(
+      fc.record({
+        id: fc.uuid(),
+        dueAt: fc
+          .integer({ min: 0, max: 5 * 24 * 60 })
+          .map((minutes) => moment('2026-05-14 08:00') + minutes * minuteMs),
+        isPromotional: fc.boolean(),
+      }),
+      { maxLength: 60 },
+    )
+    fc.assert(
+      fc.property(
+        some,
+        fc.integer({ min: 1, max: 4 }),
+        fc.integer({ min: 2, max: 12 }),
+        (queue, perHour, perDay) => {
+          const allowance = { ...none, perHour, perDay }
+          const now = moment('2026-05-14 08:00')
+          const delays = new Map(
+            forecastDelays(allowance, zone, now, queue, nothingSent).map((one) => [one.id, one.at]),
+          )
+          const went = queue.map(({ id, dueAt }) => delays.get(id) ?? dueAt)
+          const most = (length: number, offset: number) => {
+            const counts = new Map<number, number>()
+            for (const one of went) {
+              const key = Math.floor((one + offset) / length)
+              counts.set(key, (counts.get(key) ?? 0) + 1)
+            }
+            return Math.max(0, ...counts.values())
+          }
+          expect(most(hourMs, 0)).toBeLessThanOrEqual(perHour)
+          expect(most(dayMs, 2 * hourMs)).toBeLessThanOrEqual(perDay)
+          for (const { id, dueAt } of queue) expect(delays.get(id) ?? dueAt).toBeGreaterThanOrEqual(dueAt)
+        },
+      ),
+      { numRuns: 300 },
+    )
+  })
+})

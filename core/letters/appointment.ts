@@ -1,0 +1,34 @@
+import type { MergeFacts } from './fields.ts'
+
+/** A booking as an entry of somebody's calendar. */
+export interface Appointment {
+  /** The same for every message about this booking, so that a calendar replaces the entry (RFC 5545 3.8.4.7). */
+  readonly uid: string
+  /** Grows with every change of the booking (RFC 5545 3.8.7.4). */
+  readonly sequence: number
+  readonly startAt: number
+  readonly endAt: number
+  readonly summary: string
+  readonly location: string
+  readonly organizer: { readonly name: string; readonly email: string }
+  readonly isCancelled: boolean
+}
+
+/** The appointment a message is about, or null where it is about none. */
+export function appointmentOf({
+  booking,
+  service,
+  business,
+}: Pick<MergeFacts, 'booking' | 'service' | 'business'>): Appointment | null {
+  if (booking === null || service === null) return null
+  return {
+    uid: `${booking.id}@${business.senderAddress.split('@')[1] ?? 'localhost'}`,
+    sequence: booking.revision,
+    startAt: booking.startAt,
+    endAt: booking.endAt,
+    summary: `${service.name}, ${business.name}`,
+    location: service.place,
+    organizer: { name: business.name, email: business.senderAddress },
+    isCancelled: booking.status === 'cancelled',
+  }
+}

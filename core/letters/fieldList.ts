@@ -1,0 +1,87 @@
+import type { FieldName, Inline } from '../model/letter.ts'
+
+/** Whom or what a letter can be about; a field is available only where its facts are. */
+export type FieldNeed = 'nothing' | 'booking' | 'enquiry' | 'invoice'
+
+export interface FieldInfo {
+  /** As people call it. */
+  readonly label: string
+  readonly group:
+    'Contact' | 'Booking' | 'Enquiry' | 'Invoice' | 'Sequence' | 'Person in charge' | 'Business' | 'Links'
+  readonly needs: FieldNeed
+  /** Filled in from the moment of sending. */
+  readonly isOfMoment?: boolean
+  /** Can be missing although what it needs is there. */
+  readonly canBeMissing?: boolean
+}
+
+const contact = (label: string, canBeMissing = false): FieldInfo => ({
+  label,
+  group: 'Contact',
+  needs: 'nothing',
+  canBeMissing,
+})
+const booking = (label: string, part: Partial<FieldInfo> = {}): FieldInfo => ({
+  label,
+  group: 'Booking',
+  needs: 'booking',
+  ...part,
+})
+const invoice = (label: string, part: Partial<FieldInfo> = {}): FieldInfo => ({
+  label,
+  group: 'Invoice',
+  needs: 'invoice',
+  ...part,
+})
+const person = (label: string): FieldInfo => ({ label, group: 'Person in charge', needs: 'nothing' })
+const business = (label: string, canBeMissing = false): FieldInfo => ({
+  label,
+  group: 'Business',
+  needs: 'nothing',
+  canBeMissing,
+})
+
+/** What is known of every merge field. */
+export const fieldList: Readonly<Record<FieldName, FieldInfo>> = {
+  'contact.firstName': contact('First name', true),
+  'contact.lastName': contact('Last name', true),
+  'contact.fullName': contact('Full name'),
+  'client.name': contact('Client'),
+  'booking.service': booking('Service'),
+  'booking.place': booking('Place', { canBeMissing: true }),
+  'booking.date': booking('Date'),
+  'booking.shortDate': booking('Short date'),
+  'booking.weekday': booking('Weekday'),
+  'booking.time': booking('Start time'),
+  'booking.endTime': booking('End time'),
+  'booking.partySize': booking('Number of people'),
+  'booking.dayFromSending': booking('Day, seen from sending', { isOfMoment: true }),
+  'booking.distanceFromSending': booking('Time left, seen from sending', { isOfMoment: true }),
+  'enquiry.wishedDate': { label: 'Date wished for', group: 'Enquiry', needs: 'enquiry', canBeMissing: true },
+  'enquiry.progress': { label: 'What was ticked', group: 'Enquiry', needs: 'enquiry', canBeMissing: true },
+  'invoice.amount': invoice('Amount'),
+  'invoice.dueDate': invoice('Due date', { canBeMissing: true }),
+  'invoice.dueFromSending': invoice('Due, seen from sending', { isOfMoment: true, canBeMissing: true }),
+  'run.startDate': { label: 'Start of the sequence', group: 'Sequence', needs: 'nothing' },
+  'person.name': person('Person in charge'),
+  'person.firstName': person('First name of the person in charge'),
+  'person.email': person('E-mail of the person in charge'),
+  'business.name': business('Business'),
+  'business.phone': business('Telephone', true),
+  'business.postalAddress': business('Postal address', true),
+  'link.booking': { label: 'The booking’s page', group: 'Links', needs: 'booking' },
+  'link.calendar': { label: 'Add to the calendar', group: 'Links', needs: 'booking' },
+  'link.cancel': { label: 'Cancel the booking', group: 'Links', needs: 'booking' },
+  'link.optOut': { label: 'Choose what to get', group: 'Links', needs: 'nothing' },
+}
+
+/** Fields whose words depend on the moment of sending: they are filled in then, never frozen before. */
+export function isOfMoment(field: FieldName): boolean {
+  return fieldList[field].isOfMoment ?? false
+}
+
+/** A field put in anew: where it can be missing, somebody has to say what happens then. */
+export function freshField(field: FieldName): Extract<Inline, { kind: 'field' }> {
+  const kind = fieldList[field].canBeMissing ? 'undecided' : 'hold'
+  return { kind: 'field', field, ifMissing: { kind } }
+}

@@ -1,0 +1,21 @@
+import { z } from 'zod'
+import { personId } from './business.ts'
+import { clientId } from './client.ts'
+import { subject } from './sequence.ts'
+import { idOf, instant, isoDate, requiredLine } from './values.ts'
+
+/** Something a person of the team has to do. */
+export const task = z
+  .object({
+    id: idOf('tk'),
+    clientId,
+    subject: subject.nullable(),
+    title: requiredLine(200, 'The task needs a title.'),
+    dueOn: isoDate,
+    /** Null: whoever comes first. */
+    personId: personId.nullable(),
+    madeAt: instant,
+    doneAt: instant.nullable(),
+  })
+  .strict()
+export type Task = z.infer<typeof task>

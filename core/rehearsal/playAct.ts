@@ -1,0 +1,143 @@
+import {
+  cancelBooking,
+  confirmBooking,
+  makeBooking,
+  missBooking,
+  moveBooking,
+  settleNow,
+} from '../engine/bookingCommands.ts'
+import type { EngineContext } from '../engine/context.ts'
+import {
+  enterStage,
+  issueInvoice,
+  payInvoice,
+  receiveEnquiry,
+  recordHappening,
+  setDueDate,
+} from '../engine/dealingCommands.ts'
+import type { Effect } from '../engine/effects.ts'
+import { setEvening, tellAgain, tickLine, untickLine } from '../engine/eveningCommands.ts'
+import { decideSend, postponeSend } from '../engine/sendCommands.ts'
+import { stopRuns } from '../engine/runCommands.ts'
+import { varyForClient } from '../engine/variationCommands.ts'
+import { refused, type Result } from '../model/problem.ts'
+import { plannableStates, type Send } from '../model/send.ts'
+import type { Slice } from '../planning/slice.ts'
+import type { Zone } from '../time/zones.ts'
+import type { Act, ActOn } from './acts.ts'
+import { localOf, momentOf } from './bundleSettings.ts'
+
+type Decided = Result<readonly Effect[]>
+type Of<Name extends Act['act']> = Extract<Act, { act: Name }>
+
+function revisionOf({ facts }: Slice, id: string): number {
+  return facts.bookings.find((one) => one.id === id)?.revision ?? 0
+}
+
+function booked(act: Of<'book'>, slice: Slice, zone: Zone, context: EngineContext): Decided {
+  const { clientId, serviceId, status, personInChargeId } = act
+  const times = { startLocal: localOf(act.start, zone), endLocal: localOf(act.end, zone) }
+  const input = { clientId, serviceId, status, personInChargeId, ...times, partySize: 1 }
+  const sessions = act.sessions.map(({ start, end }) => ({
+    startAt: momentOf(start, zone),
+    endAt: momentOf(end, zone),
+  }))
+  const named = { ...context, newId: (prefix: string) => (prefix === 'bk' ? act.id : context.newId(prefix)) }
+  return makeBooking(slice, input, () => 0, named, sessions)
+}
+
+function enquired(act: Of<'enquire'>, slice: Slice, context: EngineContext): Decided {
+  const { now } = context
+  const { id, clientId, serviceId, stage, wishedOn, deadlineOn, personInChargeId } = act
+  const stamps = { receivedAt: now, stageAt: { [stage]: now }, wishedSetAt: now, deadlineSetAt: now }
+  const enquiry = { id, clientId, serviceId, stage, wishedOn, deadlineOn, personInChargeId, ...stamps }
+  return receiveEnquiry(slice, { ...enquiry, evening: null, ticks: [] }, context)
+}
+
+function invoiced(act: Of<'issue invoice'>, slice: Slice, context: EngineContext): Decided {
+  const { id, clientId, bookingId, dueOn, amountCents, isFee } = act
+  const invoice = { id, clientId, bookingId, dueOn, amountCents, isFee, paidAt: null }
+  return issueInvoice(slice, { ...invoice, issuedAt: context.now, dueSetAt: context.now }, context)
+}
+
+const decidable: readonly Send['state'][] = [...plannableStates, 'missed', 'failed', 'in doubt']
+
+function onOpenSend(
+  { sequenceId, stepId }: { readonly sequenceId: string; readonly stepId: string },
+  slice: Slice,
+  decide: (send: Send) => Decided,
+): Decided {
+  const send = slice.facts.sends.find(
+    (one) => one.sequenceId === sequenceId && one.stepId === stepId && decidable.includes(one.state),
+  )
+  return send ? decide(send) : refused('not found', 'There is no open message of this step to decide about.')
+}
+
+function varied(act: Of<'vary'>, slice: Slice, context: EngineContext): Decided {
+  const { clientId, sequenceId, stepId, letterId, timing, recipients, needsApproval, isOff } = act
+  const known = slice.facts.variations.find((one) => one.sequenceId === sequenceId && one.stepId === stepId)
+  const scope = { of: 'client' as const, clientId }
+  const differs = { letterId, timing, recipients, needsApproval, isOff }
+  const id = known?.id ?? context.newId('va')
+  return varyForClient(
+    slice,
+    { id, sequenceId, stepId, scope, ...differs, timingSetAt: context.now },
+    context,
+  )
+}
+
+/** What an act does to one client's world. */
+export function playAct(act: ActOn, slice: Slice, context: EngineContext): Decided {
+  const { settings, facts } = slice
+  const zoneOf = (serviceId: string | undefined) => {
+    const service = settings.services.find(({ id }) => id === serviceId)
+    return settings.zones.zone(service?.placeZone ?? settings.business.zone)
+  }
+  switch (act.act) {
+    case 'book':
+      return booked(act, slice, zoneOf(act.serviceId), context)
+    case 'confirm':
+      return confirmBooking(slice, act.bookingId, revisionOf(slice, act.bookingId), context)
+    case 'cancel':
+      return cancelBooking(slice, act.bookingId, revisionOf(slice, act.bookingId), context)
+    case 'miss':
+      return missBooking(slice, act.bookingId, revisionOf(slice, act.bookingId), context)
+    case 'settle now':
+      return settleNow(slice, act.bookingId, revisionOf(slice, act.bookingId), context)
+    case 'move': {
+      const zone = zoneOf(facts.bookings.find(({ id }) => id === act.bookingId)?.serviceId)
+      const times = { startLocal: localOf(act.start, zone), endLocal: localOf(act.end, zone) }
+      return moveBooking(slice, act.bookingId, revisionOf(slice, act.bookingId), times, () => 0, context)
+    }
+    case 'enquire':
+      return enquired(act, slice, context)
+    case 'enter stage':
+      return enterStage(slice, act.enquiryId, act.stage, context)
+    case 'issue invoice':
+      return invoiced(act, slice, context)
+    case 'set due date':
+      return setDueDate(slice, act.invoiceId, act.dueOn, context)
+    case 'pay':
+      return payInvoice(slice, act.invoiceId, context)
+    case 'client':
+      return recordHappening(slice, act.did, act.name, context)
+    case 'decide':
+      return onOpenSend(act, slice, ({ id }) => decideSend(slice, id, act.decision, context))
+    case 'postpone': {
+      const to = momentOf(act.to, settings.zones.zone(settings.business.zone))
+      return onOpenSend(act, slice, ({ id }) => postponeSend(slice, id, to, context))
+    }
+    case 'tick':
+      return tickLine(slice, act.enquiryId, act, context)
+    case 'untick':
+      return untickLine(slice, act.enquiryId, act.lineId, context)
+    case 'tell again':
+      return tellAgain(slice, act.enquiryId, act.lineId, context)
+    case 'evening letters':
+      return setEvening(slice, act.enquiryId, act.isOn, act.tellsEarlier, context)
+    case 'vary':
+      return varied(act, slice, context)
+    case 'stop':
+      return stopRuns(slice, act.sequenceId, context)
+  }
+}

@@ -1,0 +1,37 @@
+import type { Letter } from '../model/letter.ts'
+import type { Sequence } from '../model/sequence.ts'
+import type { PlainStep } from '../model/step.ts'
+
+/** What a step does, in a few words for lists. `letterId` is the letter that counts for a mail. */
+export function deedWords(
+  step: PlainStep,
+  letterId: string | null,
+  { letters, sequences }: { readonly letters: readonly Letter[]; readonly sequences: readonly Sequence[] },
+): string {
+  switch (step.kind) {
+    case 'mail':
+      return letters.find(({ id }) => id === letterId)?.name ?? letterId ?? 'Letter'
+    case 'text message':
+      return 'Text message'
+    case 'note to staff':
+      return `Note to staff: ${step.about}`
+    case 'task':
+      return `Task: ${step.title}`
+    case 'tag':
+      return step.adds ? `Add the tag “${step.tag}”` : `Take off the tag “${step.tag}”`
+    case 'stage':
+      return `Move to the stage “${step.stage}”`
+    case 'status':
+      return `Make the booking ${step.status}`
+    case 'date stamp':
+      return `Stamp the date “${step.label}”`
+    case 'list':
+      return step.joins ? `Join the list “${step.list}”` : `Leave the list “${step.list}”`
+    case 'sequence': {
+      const name = sequences.find(({ id }) => id === step.sequenceId)?.name ?? step.sequenceId
+      return step.starts ? `Start the sequence “${name}”` : `Stop the sequence “${name}”`
+    }
+    case 'web call':
+      return `Call ${new URL(step.url).host}`
+  }
+}

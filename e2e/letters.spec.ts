@@ -1,0 +1,327 @@
+import { readFileSync } from 'node:fs'
+import AxeBuilder from '@axe-core/playwright'
+import type { Page } from '@playwright/test'
+import { expect, test, visit } from './demo.ts'
+import { body, putField } from './letterEditor.ts'
+
+/** The browser tells of a moved cursor a moment later; no hand is quicker. */
+async function pressSlowly(page: Page, ...keys: string[]) {
+  for (const key of keys) {
+    await page.keyboard.press(key)
+    await page.waitForTimeout(60)
+  }
+}
+
+const saved = (page: Page) => expect(page.getByText('Saved', { exact: true })).toBeVisible()
+const preview = (page: Page) => page.frameLocator('iframe[title="The message as the client gets it"]')
+
+async function openLetter(page: Page, name: string | RegExp) {
+  await visit(page, '/letters')
+  await page.getByRole('link', { name }).click()
+  await body(page).waitFor()
+}
+
+async function lookFor(page: Page, client: string) {
+  await page.getByRole('combobox', { name: 'As it is for' }).click()
+  await page.getByRole('option', { name: client }).first().click()
+}
+
+test('a letter is written, looked at, mended, tried and found in the mailbox', async ({ page }) => {
+  // Five pages and a worker with two dictionaries: on a busy machine half a minute is not enough.
+  test.setTimeout(90_000)
+  await visit(page, '/letters')
+  await page.getByRole('button', { name: 'Write a letter' }).click()
+  await page.getByLabel('Name, for the house only').fill('The ground crew meets you')
+  await page.getByRole('textbox', { name: 'Subject', exact: true }).click()
+  await putField(page, 'Weekday')
+  await page.keyboard.type(': your crew')
+  await body(page).click()
+  await page.keyboard.type('Hello ')
+  await putField(page, 'First name')
+  await page.keyboard.type(', see you tomorrow at ')
+  await putField(page, 'Start time')
+  await page.keyboard.type('. We wait at ')
+  await putField(page, 'Place')
+  await page.keyboard.type('.')
+  await page.getByRole('button', { name: 'Add…' }).click()
+  await page.getByRole('menuitem', { name: 'The way and the cars' }).click()
+  await saved(page)
+
+  // The real message stands beside it.
+  await lookFor(page, 'Oona Siltanen')
+  await expect(preview(page).getByText('follow the small balloon signs')).toBeVisible()
+  await expect(preview(page).getByText(/Hello Oona, see you tomorrow at \d\d:\d\d\./)).toBeVisible()
+
+  // Problems: a typed time word, and two fields that can be missing.
+  await page.getByRole('tab', { name: 'Problems (3)' }).click()
+  await page.getByRole('button', { name: 'Put “Day, seen from sending” in its place' }).click()
+  await page.getByRole('button', { name: 'Take it back' }).click()
+  await expect(body(page)).toContainText('see you tomorrow at')
+  await page.getByRole('button', { name: 'Put “Day, seen from sending” in its place' }).click()
+  await page.getByRole('button', { name: 'Leave the sentence out then' }).first().click()
+  await page.getByRole('button', { name: 'Leave the sentence out then' }).first().click()
+  await expect(page.getByText('✓ Nothing to see to.')).toBeVisible()
+  await saved(page)
+
+  // The hardest case has no first name: its sentence is left out, and the rest stands.
+  await page.getByRole('tab', { name: 'Preview' }).click()
+  await page.getByRole('combobox', { name: 'As it is for' }).click()
+  await page
+    .getByRole('option', { name: /no first name/ })
+    .first()
+    .click()
+  await expect(preview(page).getByText(/We wait at/)).toBeVisible()
+  await expect(preview(page).getByText(/Hello/)).toHaveCount(0)
+
+  await lookFor(page, 'Oona Siltanen')
+  await page.getByRole('button', { name: 'Send me a test copy' }).click()
+  await expect(page.getByText('A test copy went to ilse@thistledown.example.')).toBeVisible()
+  await visit(page, '/mailbox/ilse%40thistledown.example')
+  await page
+    .getByRole('link', { name: /: your crew/ })
+    .first()
+    .click()
+  await expect(page.getByRole('heading', { name: /day: your crew/ })).toBeVisible()
+  await expect(page.frameLocator('iframe').getByText('Hello Oona, see you')).toBeVisible()
+})
+
+test('two tabs do not overwrite each other silently, and nothing typed is lost', async ({
+  page,
+  context,
+}) => {
+  test.setTimeout(90_000)
+  await openLetter(page, /Thank you for asking/)
+  const other = await context.newPage()
+  await other.goto(page.url())
+  await body(other).click()
+  await other.keyboard.type('Once more: ')
+  await saved(other)
+  await body(page).click()
+  await page.keyboard.type('My own words. ')
+  await expect(page.getByRole('alert')).toContainText('changed elsewhere meanwhile')
+  await expect(body(page)).toContainText('My own words.')
+  // Whose words count is for a person to say.
+  await page.getByRole('button', { name: 'Save mine over it' }).click()
+  await saved(page)
+  await body(other).click()
+  await other.keyboard.type('And again: ')
+  await other.getByRole('button', { name: 'Take the saved one' }).click()
+  await expect(body(other)).toContainText('My own words.')
+  await expect(body(other)).not.toContainText('And again')
+  await saved(other)
+})
+
+test('versions can be compared and gone back to', async ({ page }) => {
+  await openLetter(page, /The ferry to the island/)
+  await body(page).click()
+  await page.keyboard.press('Control+End')
+  await page.getByRole('textbox', { name: 'Subject', exact: true }).click()
+  await page.keyboard.press('End')
+  await page.keyboard.type(', anew')
+  await saved(page)
+  await page.reload()
+  await page.getByRole('tab', { name: 'Versions' }).click()
+  await expect(page.getByText('Version 2')).toBeVisible()
+  const first = page.getByRole('listitem').filter({ hasText: 'Version 1' })
+  await first.getByRole('button', { name: 'Compare' }).click()
+  await expect(first.getByText(/, anew/)).toBeVisible()
+  await first.getByRole('button', { name: 'Go back to it' }).click()
+  await saved(page)
+  await expect(page.getByRole('textbox', { name: 'Subject', exact: true })).not.toContainText('anew')
+})
+
+test('a letter in use says what depends on it; one that is not can be deleted after asking', async ({
+  page,
+}) => {
+  await openLetter(page, /The flight call/)
+  await page.getByRole('button', { name: 'Delete…' }).click()
+  await page.getByRole('button', { name: 'Delete it' }).click()
+  await expect(page.getByText(/Sequences still send it: “Before a morning flight”/)).toBeVisible()
+  await openLetter(page, /Your gift voucher/)
+  await page.getByRole('button', { name: 'Delete…' }).click()
+  await page.getByRole('button', { name: 'Delete it' }).click()
+  await expect(page.getByRole('heading', { level: 1, name: 'Letters' })).toBeVisible()
+  await expect(page.getByRole('link', { name: /Your gift voucher/ })).toHaveCount(0)
+})
+
+test('a letter goes out as a file and comes in again; a wrong file gets a sentence', async ({ page }) => {
+  await openLetter(page, /How was it/)
+  const waiting = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Save as a file' }).click()
+  const path = await (await waiting).path()
+  const content = JSON.parse(readFileSync(path, 'utf8')) as { format: string; name: string }
+  expect(content.format).toBe('vorfreude-letter-1')
+  await visit(page, '/letters')
+  const input = page.locator('input[type=file]')
+  const buffer = Buffer.from(JSON.stringify({ ...content, name: 'How was it, brought back' }))
+  await input.setInputFiles({ name: 'letter.json', mimeType: 'application/json', buffer })
+  await expect(page.getByRole('heading', { name: /How was it, brought back/ })).toBeVisible()
+  await visit(page, '/letters')
+  await input.setInputFiles({ name: 'x.json', mimeType: 'application/json', buffer: Buffer.from('no') })
+  await expect(page.getByText('This file is no JSON.')).toBeVisible()
+})
+
+test('a mail once written becomes a letter, value by value', async ({ page }) => {
+  await visit(page, '/letters/from-mail')
+  await page.getByRole('combobox', { name: 'Written to' }).click()
+  await page.getByRole('option', { name: 'Familie Abendroth' }).click()
+  await page.getByLabel('Subject of the mail').fill('Your Private basket')
+  await page.getByLabel('Text of the mail').fill('Dear Leonie,\n\nwe meet on May 25, 2026 at 5:20 am.')
+  await page.getByLabel('“Leonie” becomes First name').uncheck()
+  await page.getByRole('button', { name: 'Make a letter of it' }).click()
+  await expect(body(page)).toContainText('Dear Leonie,')
+  await expect(body(page)).toContainText('we meet on Date at Start time.')
+})
+
+test('a letter is tried on everyone, and leads to the client and back', async ({ page }) => {
+  await openLetter(page, /Another day for your flight/)
+  await page.getByRole('tab', { name: 'Everyone' }).click()
+  await page.getByRole('button', { name: 'Try it on everyone' }).click()
+  await expect(page.getByText(/^(\d+) of \1 tried, \d+ to look at\.$/)).toBeVisible()
+  const found = page.getByRole('complementary').getByRole('listitem')
+  await expect(found.filter({ hasText: 'held: Date, Start time is missing' }).first()).toBeVisible()
+  await found.first().getByRole('link').click()
+  await expect(page).toHaveURL(/\/client\//)
+  await page.goBack()
+  await expect(body(page)).toBeVisible()
+})
+
+test('a service has other words, and the rest stays as it is written once', async ({ page }) => {
+  await openLetter(page, /Another day for your flight/)
+  await page.getByRole('combobox', { name: 'For whom' }).click()
+  await page.getByRole('option', { name: 'Private basket' }).click()
+  const variants = page.getByRole('group', { name: 'Other words for a service or a client' })
+  await variants.getByText('Other words', { exact: true }).nth(1).click()
+  const words = variants.getByRole('textbox', { name: /Other words for/ })
+  await words.click()
+  await page.keyboard.press('Control+A')
+  await page.keyboard.type('Your own basket has another time.')
+  await saved(page)
+  await lookFor(page, 'Familie Abendroth')
+  await expect(preview(page).getByText('Your own basket has another time.')).toBeVisible()
+  await lookFor(page, 'Oona Siltanen')
+  await expect(preview(page).getByText('your flight has another time', { exact: false })).toBeVisible()
+})
+
+test('spelling is looked at, and own words can be added', async ({ page }) => {
+  await openLetter(page, /Thank you for asking/)
+  await body(page).click()
+  await page.keyboard.press('Control+Home')
+  await page.keyboard.type('The weahter and the flightcrewing. ')
+  await page.getByRole('tab', { name: /Problems/ }).click()
+  await page.getByRole('button', { name: 'Put “weather”' }).click({ timeout: 15_000 })
+  await expect(body(page)).toContainText('The weather and')
+  const own = page.getByRole('listitem').filter({ hasText: 'flightcrewing' })
+  await own.getByRole('button', { name: 'It is right' }).click()
+  await expect(own).toHaveCount(0)
+})
+
+test('the keyboard alone writes a letter, decides on a field and moves a section', async ({ page }) => {
+  await visit(page, '/letters')
+  await page.getByRole('button', { name: 'Write a letter' }).focus()
+  await page.keyboard.press('Enter')
+  await body(page).focus()
+  await page.keyboard.type('Second. ')
+  await putField(page, 'Last name')
+  await page.keyboard.press('Enter')
+  await page.keyboard.type('First.')
+  // Beside the field, its choices open.
+  await pressSlowly(page, 'ArrowUp', 'End', 'Control+Enter')
+  await page.getByRole('menuitem', { name: /Leave the sentence out/ }).focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('tab', { name: /Problems \(1\)/ })).toBeVisible()
+  // The paragraph below moves up, and is taken back.
+  await body(page).focus()
+  const paragraphs = body(page).locator('p')
+  await expect(paragraphs).toHaveText(['Second. Last name', 'First.'])
+  await pressSlowly(page, 'Control+Home', 'ArrowDown', 'Alt+ArrowUp')
+  await expect(paragraphs).toHaveText(['First.', 'Second. Last name'])
+  await page.keyboard.press('Control+Z')
+  await expect(paragraphs).toHaveText(['Second. Last name', 'First.'])
+  await saved(page)
+})
+
+test('a section is dragged to another place, and back by undo', async ({ page }) => {
+  await openLetter(page, /What to wear/)
+  const blocks = body(page).locator('[data-drag-handle]')
+  const names = () =>
+    blocks
+      .locator('span')
+      .filter({ hasText: /^(Passage|Booking|Signature)/ })
+      .allTextContents()
+  const before = ['Passage: What to wear', 'Passage: The way and the cars', 'Booking facts', 'Signature']
+  expect(await names()).toEqual(before)
+  await page
+    .getByText('Booking facts', { exact: true })
+    .dragTo(page.getByText('Hello', { exact: false }).first(), {
+      targetPosition: { x: 4, y: 2 },
+    })
+  await expect
+    .poll(names)
+    .toEqual(['Booking facts', 'Passage: What to wear', 'Passage: The way and the cars', 'Signature'])
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect.poll(names).toEqual(before)
+})
+
+test('what is typed or pasted while a block is chosen goes behind it, never into its place', async ({
+  page,
+}) => {
+  await openLetter(page, /What to wear/)
+  await page.getByText('Passage: What to wear').click()
+  await page.keyboard.type('Or a scarf.')
+  await expect(page.getByText('Passage: What to wear')).toBeVisible()
+  await expect(body(page).locator('p', { hasText: 'Or a scarf.' })).toBeVisible()
+  await page.getByText('Booking facts', { exact: true }).click()
+  await body(page).evaluate((editor) => {
+    const clipboardData = new DataTransfer()
+    clipboardData.setData('text/plain', 'And gloves.')
+    editor.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }))
+  })
+  await expect(page.getByText('Booking facts', { exact: true })).toBeVisible()
+  await expect(body(page).locator('p', { hasText: 'And gloves.' })).toBeVisible()
+  // Chosen and deleted, it goes; undo brings it back.
+  await page.getByText('Booking facts', { exact: true }).click()
+  await page.keyboard.press('Delete')
+  await expect(page.getByText('Booking facts', { exact: true })).toHaveCount(0)
+  await page.keyboard.press('Control+Z')
+  await expect(page.getByText('Booking facts', { exact: true })).toBeVisible()
+})
+
+test('a passage with a field is changed once for all its letters', async ({ page }) => {
+  await visit(page, '/letters')
+  await page.getByRole('button', { name: /^The way and the cars/ }).click()
+  await expect(page.getByText(/Saving it changes .*“What to wear up there”/)).toBeVisible()
+  await page.getByRole('textbox', { name: 'Its words' }).click()
+  await page.keyboard.press('Control+End')
+  await page.keyboard.type(' Park by ')
+  await putField(page, 'Start time')
+  await page.getByRole('button', { name: 'Save the passage' }).click()
+  await expect(page.getByText(/Park by ‹Start time›/)).toBeVisible()
+  await openLetter(page, /The flight call/)
+  await lookFor(page, 'Oona Siltanen')
+  await expect(preview(page).getByText(/Park by \d\d:\d\d/)).toBeVisible()
+})
+
+test('a client sees and cancels the booking by the link in a message', async ({ page, browser }) => {
+  await visit(page, '/mailbox/leonie%40abendroth.example')
+  await page
+    .getByRole('link', { name: /Private basket: .*25 May 2026/ })
+    .first()
+    .click()
+  const link = page.frameLocator('iframe').getByRole('link', { name: 'See or cancel the booking' })
+  const { pathname } = new URL((await link.getAttribute('href')) ?? '')
+  // Somebody else's browser: nobody signs in there.
+  const context = await browser.newContext({ viewport: { width: 390, height: 800 } })
+  const telephone = await context.newPage()
+  await telephone.goto(new URL(pathname, page.url()).toString())
+  await expect(telephone.getByText('Monday 25 May 2026, 05:20 to 09:20')).toBeVisible()
+  const { violations } = await new AxeBuilder({ page: telephone }).analyze()
+  expect(violations.map(({ id }) => id)).toEqual([])
+  await telephone.getByRole('link', { name: 'Cancel the booking…' }).click()
+  await telephone.getByRole('button', { name: 'Yes, cancel it' }).click()
+  await expect(telephone.getByText('This booking is cancelled.')).toBeVisible()
+  await context.close()
+  await visit(page, '/clients')
+  await page.getByRole('link', { name: /Familie Abendroth/ }).click()
+  await expect(page.getByRole('link', { name: /25 May.*Private basket.*cancelled/i }).first()).toBeVisible()
+})

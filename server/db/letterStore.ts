@@ -1,0 +1,52 @@
+import { contentOf } from '#core/letters/content.ts'
+import { letter, passage, type Letter, type LetterContent, type Passage } from '#core/model/letter.ts'
+import { minuteMs } from '#core/time/calendar.ts'
+import { asJson, flag, fromJson, isSet } from './columns.ts'
+import type { Statements } from './statements.ts'
+
+export function readLetters(statements: Statements): Letter[] {
+  return statements.all('allLetters').map(({ contentJson, ...row }) =>
+    letter.parse({
+      ...(fromJson(contentJson) as LetterContent),
+      ...row,
+      isStarter: isSet(row['isStarter']),
+      isArchived: isSet(row['isArchived']),
+    }),
+  )
+}
+
+/** Saves of one person within so long are one version in the history. Business time. */
+const joinedMs = 10 * minuteMs
+
+export function putLetter(statements: Statements, put: Letter, personId: string | null) {
+  const { id, isStarter, isArchived, version, changedAt } = put
+  const contentJson = asJson(contentOf(put))
+  const flags = { isStarter: flag(isStarter), isArchived: flag(isArchived) }
+  statements.run('putLetter', { id, contentJson, version, changedAt, ...flags })
+  const since = changedAt - joinedMs
+  statements.run('joinLetterVersions', { letterId: id, before: version - 1, personId, since })
+  statements.run('putLetterVersion', { letterId: id, version, contentJson, changedAt, personId })
+}
+
+export function readPassages(statements: Statements): Passage[] {
+  return statements
+    .all('allPassages')
+    .map(({ paragraphsJson, ...plain }) => passage.parse({ ...plain, paragraphs: fromJson(paragraphsJson) }))
+}
+
+export function putPassage(statements: Statements, { paragraphs, ...plain }: Passage) {
+  statements.run('putPassage', { ...plain, paragraphsJson: asJson(paragraphs) })
+}
+
+/** A picture or another file that letters carry. */
+export interface StoredFile {
+  readonly id: string
+  readonly name: string
+  readonly type: string
+  readonly bytes: Buffer
+}
+
+export function readFile(statements: Statements, id: string): StoredFile | null {
+  const row = statements.one('readFile', { id })
+  return row ? (row as unknown as StoredFile) : null
+}

@@ -1,0 +1,57 @@
+import {
+  addLetter,
+  archiveLetter,
+  putPassage,
+  removeLetter,
+  removePassage,
+  saveLetter,
+} from '#core/engine/letterCommands.ts'
+import type { EngineContext } from '#core/engine/context.ts'
+import type { Effect } from '#core/engine/effects.ts'
+import { done, type Result } from '#core/model/problem.ts'
+import type { LetterContent, Passage } from '#core/model/letter.ts'
+import type { Settings } from '#core/planning/slice.ts'
+import type { CommandCall, Office } from './office.ts'
+
+interface Saved {
+  readonly id: string
+  readonly version: number
+}
+
+function savedIn(effects: readonly Effect[]): Saved {
+  for (const effect of effects) {
+    if (effect.kind === 'put letter') return { id: effect.letter.id, version: effect.letter.version }
+    if (effect.kind === 'put passage') return { id: effect.passage.id, version: effect.passage.version }
+    if (effect.kind === 'remove letter' || effect.kind === 'remove passage')
+      return { id: effect.id, version: 0 }
+  }
+  throw new Error('The command changed nothing')
+}
+
+/** What a person can do with letters and passages. */
+export function createLetterCommands(office: Office) {
+  const answered = (
+    call: CommandCall,
+    decide: (context: EngineContext, settings: Settings) => Result<readonly Effect[]>,
+  ): Result<Saved> =>
+    office.command(call, (context, settings) => {
+      const decided = decide(context, settings)
+      return decided.ok ? done({ effects: decided.value, answer: savedIn(decided.value) }) : decided
+    })
+  const sentWith = (id: string) =>
+    Number(office.store.statements.one('sendsWithLetter', { id })?.['count'] ?? 0)
+  return {
+    addLetter: (call: CommandCall, content: LetterContent) =>
+      answered(call, (context) => addLetter(content, context)),
+    saveLetter: (call: CommandCall, id: string, version: number, content: LetterContent) =>
+      answered(call, (context, settings) => saveLetter(settings, id, version, content, context)),
+    archiveLetter: (call: CommandCall, id: string, isArchived: boolean) =>
+      answered(call, (context, settings) => archiveLetter(settings, id, isArchived, context)),
+    removeLetter: (call: CommandCall, id: string) =>
+      answered(call, (_, settings) => removeLetter(settings, id, sentWith(id))),
+    putPassage: (call: CommandCall, passage: Omit<Passage, 'version'>, version: number) =>
+      answered(call, (_, settings) => putPassage(settings, passage, version)),
+    removePassage: (call: CommandCall, id: string) =>
+      answered(call, (_, settings) => removePassage(settings, id)),
+  }
+}

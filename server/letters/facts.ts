@@ -1,0 +1,83 @@
+import { audienceRow, type Candidate, type MergeFactsView } from '#core/api/letterEndpoints.ts'
+import { primaryContact } from '#core/model/client.ts'
+import { placeZone, serviceOf, type Settings } from '#core/planning/slice.ts'
+import { isSet } from '../db/columns.ts'
+import type { RunningOffice } from '../engine/runningOffice.ts'
+import { Refusal } from '../http/problems.ts'
+
+/** What a letter is filled from for a client, with a booking of theirs or without. */
+export function factsOf(
+  { office }: RunningOffice,
+  clientId: string,
+  bookingId: string | null,
+): MergeFactsView {
+  const slice = office.sliceOf(clientId)
+  if (!slice) throw new Refusal('not found', 'There is no such client.')
+  const { settings, facts } = slice
+  const booking = facts.bookings.find(({ id }) => id === bookingId) ?? null
+  const enquiry = booking === null ? (facts.enquiries[0] ?? null) : null
+  const invoice = facts.invoices.find((one) => booking === null || one.bookingId === booking.id) ?? null
+  const serviceId = booking?.serviceId ?? enquiry?.serviceId ?? null
+  const service = serviceId === null ? null : serviceOf(settings, serviceId)
+  const inChargeId = booking?.personInChargeId ?? enquiry?.personInChargeId
+  return {
+    business: settings.business,
+    client: facts.client,
+    contact: primaryContact(facts.client),
+    booking,
+    enquiry,
+    invoice,
+    service,
+    personInCharge: settings.people.find(({ id, isActive }) => id === inChargeId && isActive) ?? null,
+    progress: [],
+    runStartedAt: office.clock.now(),
+    optOutUrl: settings.clientLinks.optOut(clientId),
+    bookingUrl: booking === null ? '' : settings.clientLinks.booking(booking.id),
+    zoneName: service ? placeZone(settings, service).name : settings.business.zone,
+    sendingAt: office.clock.now(),
+  }
+}
+
+/** How many clients a page to try a letter on has. */
+export const audiencePage = 5000
+
+export function audience({ office }: RunningOffice, after: string, limit: number) {
+  return office.store.statements
+    .all('audienceAfter', { after, limit, now: office.clock.now() })
+    .map((row) => audienceRow.parse({ ...row, takesPromotional: isSet(row['takesPromotional']) }))
+}
+
+/** Why somebody is a hard case for a letter; empty: not at all. */
+function hardness(row: ReturnType<typeof audience>[number], settings: Settings): string {
+  const reasons = [
+    row.firstName.trim() === '' ? 'no first name' : '',
+    row.email === null ? 'no e-mail address' : '',
+    row.bookingId === null ? 'no booking ahead' : '',
+    row.clientName.length > 28 ? 'a long name' : '',
+    row.language === 'en' ? '' : 'another language',
+    row.serviceId !== null && settings.services.find(({ id }) => id === row.serviceId)?.placeZone != null
+      ? 'a place in another zone'
+      : '',
+    row.bookingId !== null && row.personInChargeId === null ? 'nobody in charge' : '',
+  ]
+  return reasons.filter(Boolean).join(', ')
+}
+
+const mostCandidates = 400
+
+/** Whom to look at a letter with, the hardest cases first. */
+export function candidates(running: RunningOffice): Candidate[] {
+  const settings = running.office.settings.required()
+  return audience(running, '', audiencePage)
+    .map((row): Candidate => ({
+      clientId: row.clientId,
+      bookingId: row.bookingId,
+      label: row.clientName,
+      why: hardness(row, settings),
+    }))
+    .toSorted(
+      (one, other) =>
+        other.why.split(', ').filter(Boolean).length - one.why.split(', ').filter(Boolean).length,
+    )
+    .slice(0, mostCandidates)
+}

@@ -1,0 +1,77 @@
+import type { LetterLine, LetterView } from '#core/api/letterEndpoints.ts'
+import { usesOfLetter } from '#core/engine/letterCommands.ts'
+import { plainWords, wordsOfSection } from '#core/letters/plainWords.ts'
+import { passageIdsOf, problemsOf } from '#core/letters/problems.ts'
+import { sendingsOf } from '#core/sequences/sendings.ts'
+import type { Letter } from '#core/model/letter.ts'
+import { serviceOf, type Settings } from '#core/planning/slice.ts'
+import type { RunningOffice } from '../engine/runningOffice.ts'
+
+type Context = LetterView['context']
+
+function ownWordsOf({ office }: RunningOffice, { business, services, people }: Settings): string[] {
+  const added = office.store.statements.all('ownWords').map(({ word }) => String(word))
+  const house = [business.name, business.senderName, business.postalAddress]
+  return [
+    ...added,
+    ...house,
+    ...services.flatMap(({ name, place }) => [name, place]),
+    ...people.map(({ name }) => name),
+  ]
+}
+
+/** What every letter is looked at against alike; read once for all of them. */
+export function houseOf(running: RunningOffice): House {
+  const { office } = running
+  const settings = office.settings.required()
+  const clients = office.store.statements.all('clientNames').map(({ name }) => String(name))
+  return {
+    settings,
+    ownWords: ownWordsOf(running, settings),
+    names: [
+      ...clients.map((name) => ({ name, whose: 'client' as const })),
+      ...settings.people.map(({ name }) => ({ name, whose: 'team' as const })),
+    ],
+    hasPostalAddress: settings.business.postalAddress.trim() !== '',
+  }
+}
+
+interface House extends Pick<Context, 'ownWords' | 'names' | 'hasPostalAddress'> {
+  readonly settings: Settings
+}
+
+/** What a letter is looked at against. */
+export function contextOf({ settings, ...house }: House, letter: Letter): Context {
+  return {
+    ...house,
+    sendings: [...sendingsOf(settings, letter.id)],
+    sisters: settings.letters
+      .filter(({ id, moment, isArchived }) => id !== letter.id && moment === letter.moment && !isArchived)
+      .map((one) => [...passageIdsOf(one)]),
+  }
+}
+
+/** A letter as the library lists it. */
+export function lineOf(house: House, letter: Letter): LetterLine {
+  const { settings } = house
+  const { id, name, moment, class: kind, language, isStarter, isArchived, changedAt } = letter
+  const services = letter.variants.flatMap(({ scope }) =>
+    scope.of === 'service' ? [serviceOf(settings, scope.serviceId).name] : [],
+  )
+  const lines = [letter.subject, letter.preheader, ...letter.sections.flatMap(wordsOfSection)]
+  const text = lines.map(plainWords).join(' ')
+  const problems = problemsOf(letter, { ...contextOf(house, letter), passages: settings.passages }).length
+  const flags = { isStarter, isArchived, changedAt }
+  return {
+    id,
+    name,
+    moment,
+    class: kind,
+    language,
+    usedBy: [...usesOfLetter(settings, id)],
+    services,
+    text,
+    problems,
+    ...flags,
+  }
+}

@@ -1,0 +1,90 @@
+import { randomUUID } from 'node:crypto'
+import { createTransport } from 'nodemailer'
+import { simpleParser } from 'mailparser'
+import { attached, type OutgoingMessage } from '#core/engine/checkAtSending.ts'
+import { letterWith } from '#core/letters/content.ts'
+import { fieldList } from '#core/letters/fieldList.ts'
+import { mergeLetter } from '#core/letters/merge.ts'
+import { letterFor } from '#core/letters/variants.ts'
+import type { Inline, LetterContent } from '#core/model/letter.ts'
+import { readFile } from '../db/letterStore.ts'
+import type { RunningOffice } from '../engine/runningOffice.ts'
+import { Refusal } from '../http/problems.ts'
+import { composeMessage } from '../mail/compose.ts'
+import { factsOf } from './facts.ts'
+
+/** A letter's words as a message to one client, or the refusal that says what is missing. */
+export function messageOf(
+  running: RunningOffice,
+  content: LetterContent,
+  clientId: string,
+  bookingId: string | null,
+  to: { readonly name: string; readonly address: string },
+): OutgoingMessage {
+  const { office } = running
+  const settings = office.settings.required()
+  const view = factsOf(running, clientId, bookingId)
+  const facts = { ...view, zone: settings.zones.zone(view.zoneName) }
+  const own = letterFor(letterWith(content), view.service?.id ?? null, clientId)
+  const merged = mergeLetter(own, settings.passages, facts)
+  if (!merged.ok) {
+    const names = merged.missing.map((field) => fieldList[field].label).join(', ')
+    throw new Refusal('not allowed now', `It would be held for this client: ${names} is missing.`)
+  }
+  const { senderName, senderAddress } = settings.business
+  const { subject, html, text, pictureIds, attachments } = merged.letter
+  const id = randomUUID()
+  return {
+    messageId: `<${id}@${senderAddress.split('@')[1] ?? 'localhost'}>`,
+    from: { name: senderName, address: senderAddress },
+    replyTo: null,
+    to,
+    subject,
+    html,
+    text,
+    at: office.clock.now(),
+    pictureIds,
+    ...attached(attachments, facts),
+    optOutUrl: content.class === 'promotional' ? view.optOutUrl : null,
+    told: { booking: null, lines: null },
+  }
+}
+
+/** Hands a test copy over to the mail account at once, beside the outbox. */
+export async function sendTestCopy(running: RunningOffice, message: OutgoingMessage) {
+  const transport = createTransport(running.smtpUrl)
+  const source = await composeMessage(message, (id) => readFile(running.office.store.statements, id))
+  try {
+    await transport.sendMail({
+      envelope: { from: message.from.address, to: [message.to.address] },
+      raw: source,
+    })
+  } catch (fault) {
+    const why = fault instanceof Error ? fault.message : String(fault)
+    throw new Refusal('refused', `The mail account did not take the test copy: ${why}`)
+  } finally {
+    transport.close()
+  }
+}
+
+/** A mail as the words of a letter: its subject, and its text paragraph by paragraph. */
+export async function contentOfMail(name: string, text: string): Promise<LetterContent> {
+  const mail = await simpleParser(text)
+  const body = (mail.text ?? '').trim()
+  if (body === '') throw new Refusal('malformed', 'There is no text in this mail.')
+  const paragraphs = body
+    .split(/\n{2,}/)
+    .map((paragraph): Inline[] => [{ kind: 'text', text: paragraph.replace(/\s*\n\s*/g, ' ').trim() }])
+  return {
+    name: (mail.subject ?? name).slice(0, 120),
+    moment: 'any time',
+    class: 'service',
+    language: 'en',
+    letterhead: 'none',
+    subject: [{ kind: 'text', text: mail.subject ?? '' }],
+    preheader: [],
+    sections: [{ id: 'text', kind: 'text', paragraphs }],
+    variants: [],
+    attachments: [],
+  }
+}

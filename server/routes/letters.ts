@@ -1,0 +1,157 @@
+import type { Router } from 'express'
+import { endpoints } from '#core/api/endpoints.ts'
+import { readLetterFile, usesOfLetter, usesOfPassage } from '#core/engine/letterCommands.ts'
+import { largestFileBytes, largestPictureBytes, letterContent } from '#core/model/letter.ts'
+import { fromJson } from '../db/columns.ts'
+import { readFile } from '../db/letterStore.ts'
+import { newId } from '../engine/ids.ts'
+import type { RunningOffice } from '../engine/runningOffice.ts'
+import { Refusal } from '../http/problems.ts'
+import { audience, audiencePage, candidates, factsOf } from '../letters/facts.ts'
+import { contextOf, houseOf, lineOf } from '../letters/lines.ts'
+import { contentOfMail, messageOf, sendTestCopy } from '../letters/messages.ts'
+import { composeMessage } from '../mail/compose.ts'
+import { authenticate, serve, valueOf } from './route.ts'
+
+function letterRoutesOf(router: Router, running: RunningOffice) {
+  const { office, commands } = running
+  const { statements } = office.store
+  const found = (id: string) => {
+    const letter = office.settings.required().letters.find((one) => one.id === id)
+    if (!letter) throw new Refusal('not found', 'There is no such letter.')
+    return letter
+  }
+  serve(router, statements, endpoints.letters, () => {
+    const settings = office.settings.required()
+    const passages = settings.passages.map((one) => ({
+      ...one,
+      usedBy: [...usesOfPassage(settings, one.id)],
+    }))
+    const house = houseOf(running)
+    return { letters: settings.letters.map((one) => lineOf(house, one)), passages }
+  })
+  serve(router, statements, endpoints.letter, ({ parameters }) => {
+    const settings = office.settings.required()
+    const letter = found(parameters.id)
+    const versions = statements.all('versionsOfLetter', { letterId: letter.id }).map((row) => ({
+      version: Number(row['version']),
+      changedAt: Number(row['changedAt']),
+      personName: typeof row['personName'] === 'string' ? row['personName'] : null,
+      content: letterContent.parse(fromJson(row['contentJson'])),
+    }))
+    const context = contextOf(houseOf(running), letter)
+    return {
+      letter,
+      usedBy: [...usesOfLetter(settings, letter.id)],
+      versions,
+      context,
+      passages: [...settings.passages],
+    }
+  })
+  serve(router, statements, endpoints.addLetter, ({ body, personId }) =>
+    valueOf(commands.addLetter({ id: body.commandId, personId, name: 'addLetter' }, body.content)),
+  )
+  serve(router, statements, endpoints.saveLetter, ({ parameters, body, personId }) => {
+    const call = { id: body.commandId, personId, name: 'saveLetter' }
+    return valueOf(commands.saveLetter(call, parameters.id, body.version, body.content))
+  })
+  serve(router, statements, endpoints.archiveLetter, ({ parameters, body, personId }) => {
+    const call = { id: body.commandId, personId, name: 'archiveLetter' }
+    return valueOf(commands.archiveLetter(call, parameters.id, body.isArchived))
+  })
+  serve(router, statements, endpoints.removeLetter, ({ parameters, body, personId }) => {
+    const call = { id: body.commandId, personId, name: 'removeLetter' }
+    return valueOf(commands.removeLetter(call, parameters.id))
+  })
+}
+
+function passageRoutes(router: Router, { office, commands }: RunningOffice) {
+  const { statements } = office.store
+  serve(router, statements, endpoints.putPassage, ({ parameters, body, personId }) => {
+    const call = { id: body.commandId, personId, name: 'putPassage' }
+    return valueOf(commands.putPassage(call, { id: parameters.id, ...body.passage }, body.version))
+  })
+  serve(router, statements, endpoints.removePassage, ({ parameters, body, personId }) => {
+    const call = { id: body.commandId, personId, name: 'removePassage' }
+    return valueOf(commands.removePassage(call, parameters.id))
+  })
+}
+
+/** The first bytes of the kinds of files letters can carry. */
+const heads: Readonly<Record<string, readonly number[]>> = {
+  'image/png': [0x89, 0x50, 0x4e, 0x47],
+  'image/jpeg': [0xff, 0xd8, 0xff],
+  'image/gif': [0x47, 0x49, 0x46, 0x38],
+  'application/pdf': [0x25, 0x50, 0x44, 0x46],
+}
+
+function fileRoutes(router: Router, { office }: RunningOffice) {
+  const { statements } = office.store
+  serve(router, statements, endpoints.addFile, ({ body }) => {
+    const { name, type } = body
+    const bytes = Buffer.from(body.base64, 'base64')
+    const isReally = (heads[type] ?? []).every((byte, index) => bytes[index] === byte)
+    if (!isReally) throw new Refusal('malformed', 'This file is no PNG, JPEG, GIF or PDF inside.')
+    const most = type === 'application/pdf' ? largestFileBytes : largestPictureBytes
+    if (bytes.length > most) throw new Refusal('invalid', `The file is larger than ${most / 1000} kB.`)
+    const id = newId(type === 'application/pdf' ? 'fl' : 'pc')
+    statements.run('putFile', { id, name, type, bytes })
+    return { id }
+  })
+  router.get('/api/files/:id', (request, response) => {
+    if (authenticate(statements, request) === null) throw new Refusal('not signed in', 'Sign in first.')
+    const file = readFile(statements, request.params.id)
+    if (!file) throw new Refusal('not found', 'There is no such file.')
+    response.type(file.type).set('Content-Security-Policy', "default-src 'none'").send(file.bytes)
+  })
+}
+
+function tryingRoutes(router: Router, running: RunningOffice) {
+  const { office } = running
+  const { statements } = office.store
+  serve(router, statements, endpoints.letterFacts, ({ query }) =>
+    factsOf(running, query.clientId, query.bookingId ?? null),
+  )
+  serve(router, statements, endpoints.letterCandidates, () => ({ candidates: candidates(running) }))
+  serve(router, statements, endpoints.audience, ({ query }) => {
+    const rows = audience(running, query.after ?? '', audiencePage)
+    const total = Number(statements.one('countClients')?.['count'] ?? 0)
+    return { rows, next: rows.length < audiencePage ? null : (rows.at(-1)?.clientId ?? null), total }
+  })
+  serve(router, statements, endpoints.sendTestCopy, async ({ body, personId }) => {
+    const person = office.settings.required().people.find(({ id }) => id === personId)
+    if (!person) throw new Refusal('forbidden', 'A test copy goes to the person who asks.')
+    const to = { name: person.name, address: person.email }
+    await sendTestCopy(running, messageOf(running, body.content, body.clientId, body.bookingId, to))
+    office.changes.publish(['mail'])
+    return { address: person.email }
+  })
+  serve(router, statements, endpoints.addOwnWord, ({ body }) => {
+    statements.run('addOwnWord', { word: body.word })
+    office.changes.publish(['letters'])
+    return { word: body.word }
+  })
+  serve(router, statements, endpoints.readLetterFile, async ({ body }) => ({
+    content: body.name.endsWith('.eml')
+      ? await contentOfMail(body.name, body.text)
+      : valueOf(readLetterFile(body.text)),
+  }))
+  router.get('/api/letters/:id/message.eml', async (request, response) => {
+    if (authenticate(statements, request) === null) throw new Refusal('not signed in', 'Sign in first.')
+    const letter = office.settings.required().letters.find(({ id }) => id === request.params.id)
+    if (!letter) throw new Refusal('not found', 'There is no such letter.')
+    const { clientId, bookingId } = request.query
+    const to = { name: 'Example', address: 'example@mail.example' }
+    const booking = typeof bookingId === 'string' && bookingId !== '' ? bookingId : null
+    const message = messageOf(running, letter, typeof clientId === 'string' ? clientId : '', booking, to)
+    const source = await composeMessage(message, (id) => readFile(statements, id))
+    response.attachment(`${letter.name}.eml`).type('message/rfc822').send(source)
+  })
+}
+
+export function letterRoutes(router: Router, running: RunningOffice) {
+  letterRoutesOf(router, running)
+  passageRoutes(router, running)
+  fileRoutes(router, running)
+  tryingRoutes(router, running)
+}

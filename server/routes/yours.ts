@@ -1,0 +1,142 @@
+import { type Router } from 'express'
+import { appointmentOf } from '#core/letters/appointment.ts'
+import { escapeHtml } from '#core/letters/html.ts'
+import { labels, longDateIn, peopleIn, type Language } from '#core/letters/language.ts'
+import type { Booking } from '#core/model/booking.ts'
+import type { Service } from '#core/model/business.ts'
+import { placeZone, serviceOf } from '#core/planning/slice.ts'
+import { clockTime } from '#core/time/format.ts'
+import { dayAt, type Zone } from '#core/time/zones.ts'
+import { readBooking } from '../db/clientStore.ts'
+import type { RunningOffice } from '../engine/runningOffice.ts'
+import { sendClientPage } from '../http/clientPage.ts'
+import { calendarFile } from '../mail/calendarFile.ts'
+import { idOfToken } from '../mail/signedLinks.ts'
+import { secretOf } from '../mail/webCall.ts'
+
+const words = {
+  en: {
+    title: 'Your booking',
+    calendar: 'Add to your calendar',
+    cancel: 'Cancel the booking…',
+    really: 'Do you really want to cancel this booking?',
+    yes: 'Yes, cancel it',
+    no: 'No, keep it',
+    isCancelled: 'This booking is cancelled.',
+    isOver: 'This booking lies in the past.',
+    change: 'To move it, answer the message or call',
+    unknown: 'This link is not valid.',
+  },
+  de: {
+    title: 'Ihre Buchung',
+    calendar: 'In den Kalender eintragen',
+    cancel: 'Buchung absagen …',
+    really: 'Wollen Sie diese Buchung wirklich absagen?',
+    yes: 'Ja, absagen',
+    no: 'Nein, behalten',
+    isCancelled: 'Diese Buchung ist abgesagt.',
+    isOver: 'Diese Buchung liegt in der Vergangenheit.',
+    change: 'Zum Verschieben antworten Sie auf die Nachricht oder rufen an:',
+    unknown: 'Dieser Link ist nicht gültig.',
+  },
+} as const
+
+interface Found {
+  readonly booking: Booking
+  readonly service: Service
+  readonly zone: Zone
+  readonly language: Language
+}
+
+function found({ office }: RunningOffice, token: string): Found | null {
+  const id = idOfToken('booking', token, secretOf(office))
+  const booking = id === null ? null : readBooking(office.store.statements, id)
+  const slice = booking ? office.sliceOf(booking.clientId) : null
+  if (!slice || !booking) return null
+  const service = serviceOf(slice.settings, booking.serviceId)
+  return { booking, service, zone: placeZone(slice.settings, service), language: slice.facts.client.language }
+}
+
+function factsOf({ booking, service, zone, language }: Found): string {
+  const { startAt, endAt, partySize } = booking
+  const own = labels[language]
+  const when = `${longDateIn(language, dayAt(zone, startAt))}, ${clockTime(zone, startAt)} ${own.to} ${clockTime(zone, endAt)}`
+  const rows = [
+    [own.what, service.name],
+    [own.when, when],
+    [own.where, service.place],
+    [own.for, peopleIn(language, partySize)],
+  ] as const
+  const lines = rows.filter(([, value]) => value !== '')
+  return `<dl>${lines.map(([label, value]) => `<dt>${label}</dt><dd>${escapeHtml(value)}</dd>`).join('')}</dl>`
+}
+
+function stateOf({ booking, language }: Found, now: number): string | null {
+  if (booking.status === 'cancelled') return words[language].isCancelled
+  return booking.startAt <= now || booking.status === 'completed' || booking.status === 'missed'
+    ? words[language].isOver
+    : null
+}
+
+/** The page of one booking for its client: what was booked, into the calendar, cancel. No sign-in, a signed link. */
+export function yoursRoutes(router: Router, running: RunningOffice) {
+  const { office, commands } = running
+  const business = () => office.settings.required().business
+  const page = (response: Parameters<typeof sendClientPage>[0], one: Found | null, body: string) =>
+    sendClientPage(response, {
+      status: one ? 200 : 404,
+      language: one?.language ?? 'en',
+      title: words[one?.language ?? 'en'].title,
+      heading: business().name,
+      body: one ? factsOf(one) + body : `<p>${words.en.unknown}</p>`,
+    })
+
+  router.get('/yours/:token', (request, response) => {
+    const one = found(running, request.params.token)
+    if (!one) {
+      page(response, null, '')
+      return
+    }
+    const own = words[one.language]
+    const state = stateOf(one, office.clock.now())
+    const { phone } = business()
+    const acts =
+      `<p><a class="act first" href="/yours/${encodeURIComponent(request.params.token)}/appointment.ics">${own.calendar}</a></p>` +
+      `<p><a class="act" href="/yours/${encodeURIComponent(request.params.token)}/cancel">${own.cancel}</a></p>` +
+      `<p>${own.change} ${escapeHtml(phone)}</p>`
+    page(response, one, state === null ? acts : `<p>${state}</p>`)
+  })
+
+  router.get('/yours/:token/appointment.ics', (request, response) => {
+    const one = found(running, request.params.token)
+    const appointment = one && appointmentOf({ ...one, business: business() })
+    if (!appointment) {
+      page(response, null, '')
+      return
+    }
+    response
+      .attachment('appointment.ics')
+      .type('text/calendar')
+      .send(calendarFile(appointment, office.clock.now()))
+  })
+
+  router.get('/yours/:token/cancel', (request, response) => {
+    const one = found(running, request.params.token)
+    const state = one && stateOf(one, office.clock.now())
+    const own = words[one?.language ?? 'en']
+    const back = `/yours/${encodeURIComponent(request.params.token)}`
+    const question = `<p>${own.really}</p><form method="post"><button>${own.yes}</button></form><p><a class="act" href="${back}">${own.no}</a></p>`
+    page(response, one, state === null ? question : `<p>${state}</p>`)
+  })
+
+  router.post('/yours/:token/cancel', (request, response) => {
+    const one = found(running, request.params.token)
+    if (one && stateOf(one, office.clock.now()) === null) {
+      const { id, revision } = one.booking
+      const call = { id: `by-client-${id}-${revision}`, personId: null, name: 'cancelBooking' }
+      commands.cancelBooking(call, id, revision)
+    }
+    const after = found(running, request.params.token)
+    page(response, after, after ? `<p>${stateOf(after, office.clock.now()) ?? ''}</p>` : '')
+  })
+}

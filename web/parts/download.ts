@@ -1,0 +1,8 @@
+/** Gives the person a file made here. */
+export function download(name: string, type: string, text: string) {
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(new Blob([text], { type }))
+  link.download = name
+  link.click()
+  URL.revokeObjectURL(link.href)
+}

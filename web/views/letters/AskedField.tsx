@@ -1,0 +1,31 @@
+import type { Editor } from '@tiptap/react'
+import { useState } from 'react'
+import { FieldPicker } from './FieldPicker.tsx'
+
+/** Whether a field is being asked for, and the way to ask. */
+export function useAskedField() {
+  const [isAsking, setIsAsking] = useState(false)
+  return { isAsking, ask: () => setIsAsking(true), end: () => setIsAsking(false) }
+}
+
+interface AskedFieldProps {
+  readonly editor: Editor
+  readonly asked: ReturnType<typeof useAskedField>
+}
+
+/** Asks for a field and puts it in at the cursor; left without one, the cursor goes back into the words. */
+export function AskedField({ editor, asked: { isAsking, end } }: AskedFieldProps) {
+  if (!isAsking) return null
+  return (
+    <FieldPicker
+      onChoose={(field) => {
+        end()
+        editor.chain().focus().insertField(field).run()
+      }}
+      onLeave={() => {
+        end()
+        editor.commands.focus()
+      }}
+    />
+  )
+}

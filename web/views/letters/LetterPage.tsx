@@ -1,0 +1,224 @@
+import { Button, Switch, Tabs } from '@mantine/core'
+import { useMemo, useRef, useState } from 'react'
+import { Link, useParams } from 'react-router'
+import type { LetterView } from '#core/api/letterEndpoints.ts'
+import { contentOf } from '#core/letters/content.ts'
+import { problemsOf, type Fix, type LetterProblem } from '#core/letters/problems.ts'
+import type { LetterContent } from '#core/model/letter.ts'
+import { useAsk, useTell } from '../../app/queries.ts'
+import { Problem } from '../../parts/Problem.tsx'
+import { ErrorState, Waiting } from '../../parts/States.tsx'
+import table from '../../parts/timetable.module.css'
+import { Acts } from './Acts.tsx'
+import { Attachments } from './Attachments.tsx'
+import { BodyEditor } from './BodyEditor.tsx'
+import { EditingProvider } from './editing.ts'
+import { fixed } from './fixes.ts'
+import { LineEditor } from './LineEditor.tsx'
+import styles from './letters.module.css'
+import { mergedFor, Preview } from './Preview.tsx'
+import { Problems } from './Problems.tsx'
+import { Settings, type SetPart } from './Settings.tsx'
+import { TryAll } from './TryAll.tsx'
+import { useCandidate } from './useCandidate.ts'
+import { useSpelling } from './useSpelling.ts'
+import { useSaving, type Saving } from './useSaving.ts'
+import { Variants } from './Variants.tsx'
+import { Versions } from './Versions.tsx'
+
+/** Two have written at the same time: whose words count from here on is for a person to say. */
+function Conflict({ saving, onTakeSaved }: { saving: Saving; onTakeSaved: () => void }) {
+  return (
+    <div>
+      <Problem of={saving.problem} />
+      <Button size="compact-sm" loading={saving.isSaving} onClick={saving.overrule}>
+        Save mine over it
+      </Button>{' '}
+      <Button
+        variant="default"
+        size="compact-sm"
+        onClick={() => {
+          saving.giveUp()
+          onTakeSaved()
+        }}
+      >
+        Take the saved one
+      </Button>
+    </div>
+  )
+}
+
+function SavedWords({ saving, onTakeSaved }: { saving: Saving; onTakeSaved: () => void }) {
+  if (saving.isConflict) return <Conflict saving={saving} onTakeSaved={onTakeSaved} />
+  if (saving.problem) return <Problem of={saving.problem} />
+  const word = saving.isSaving ? 'Saving…' : saving.isDirty ? 'Not saved yet' : 'Saved'
+  return (
+    <span role="status" className={table.quiet}>
+      {word}
+    </span>
+  )
+}
+
+function Writing({ content, round, set }: { content: LetterContent; round: number; set: SetPart }) {
+  return (
+    <div className={`${table.sheet ?? ''} ${styles.writing ?? ''}`}>
+      <Settings content={content} set={set} />
+      <LineEditor
+        key={`subject-${round}`}
+        label="Subject"
+        initial={content.subject}
+        onChange={(subject) => set({ subject })}
+      />
+      <LineEditor
+        key={`preheader-${round}`}
+        label="Words behind the subject in lists"
+        initial={content.preheader}
+        onChange={(preheader) => set({ preheader })}
+      />
+      <BodyEditor
+        key={`body-${round}`}
+        initial={content.sections}
+        onChange={(sections) => set({ sections })}
+      />
+      <Attachments attachments={content.attachments} onChange={(attachments) => set({ attachments })} />
+      <Variants key={`variants-${round}`} content={content} onChange={(variants) => set({ variants })} />
+    </div>
+  )
+}
+
+interface BesideProps {
+  readonly view: LetterView
+  readonly content: LetterContent
+  /** The words before the last press that changed them; null: they were typed on since. */
+  readonly before: LetterContent | null
+  readonly change: (next: LetterContent, isOutside: boolean) => void
+  readonly audience: ReturnType<typeof useCandidate>
+}
+
+/** The letter as it comes out, and what is to be said about it. */
+function Beside({ view, content, before, change, audience }: BesideProps) {
+  const { context, passages } = view
+  const { candidates, chosen, choose, facts } = audience
+  const own = useMemo(() => problemsOf(content, { ...context, passages }), [content, context, passages])
+  const spelling = useSpelling(content, context)
+  const problems = [...own, ...spelling]
+  const addOwnWord = useTell('addOwnWord')
+  const see = ({ place }: LetterProblem, fix: Fix) => {
+    if (fix.kind === 'add own word') addOwnWord.mutate({ body: { word: fix.word } })
+    else change(fixed(content, place, fix), true)
+  }
+  const outcome = useMemo(() => mergedFor(content, passages, { facts }), [content, passages, facts])
+  return (
+    <aside className={`${table.sheet ?? ''} ${styles.beside ?? ''}`} aria-label="The letter as it comes out">
+      {before && (
+        <p role="status" className={styles.starter}>
+          Changed by a press.{' '}
+          <Button variant="default" size="compact-sm" onClick={() => change(before, true)}>
+            Take it back
+          </Button>
+        </p>
+      )}
+      <Tabs defaultValue="preview" keepMounted={false}>
+        <Tabs.List>
+          <Tabs.Tab value="preview">Preview</Tabs.Tab>
+          <Tabs.Tab value="problems">Problems ({problems.length})</Tabs.Tab>
+          <Tabs.Tab value="everyone">Everyone</Tabs.Tab>
+          <Tabs.Tab value="versions">Versions</Tabs.Tab>
+        </Tabs.List>
+        <Tabs.Panel value="preview">
+          <Preview
+            letterId={view.letter.id}
+            content={content}
+            outcome={outcome}
+            candidates={candidates}
+            chosen={chosen}
+            onChoose={choose}
+          />
+        </Tabs.Panel>
+        <Tabs.Panel value="problems">
+          <Problem of={addOwnWord.error} />
+          <Problems problems={problems} onFix={see} />
+        </Tabs.Panel>
+        <Tabs.Panel value="everyone">
+          <TryAll content={content} passages={passages} facts={facts} />
+        </Tabs.Panel>
+        <Tabs.Panel value="versions">
+          <Versions view={view} present={content} onGoBack={(old) => change(old, true)} />
+        </Tabs.Panel>
+      </Tabs>
+    </aside>
+  )
+}
+
+function Editor({ view, onTakeSaved }: { view: LetterView; onTakeSaved: () => void }) {
+  const [content, setContent] = useState(() => contentOf(view.letter))
+  /** Counts changes that came from outside the editors, so that they are made anew. */
+  const [round, setRound] = useState(0)
+  const [before, setBefore] = useState<LetterContent | null>(null)
+  const [showsValues, setShowsValues] = useState(false)
+  const saving = useSaving(view)
+  const audience = useCandidate()
+  const { facts } = audience
+  const { passages } = view
+  /** The editors call back with what they knew when they were made; the newest words are here. */
+  const newest = useRef(content)
+  const change = (next: LetterContent, isOutside = false) => {
+    setBefore(isOutside ? newest.current : null)
+    newest.current = next
+    setContent(next)
+    if (isOutside) setRound((rounds) => rounds + 1)
+    saving.save(next)
+  }
+  const set: SetPart = (part) => change({ ...newest.current, ...part })
+  const editing = useMemo(
+    () => ({ language: content.language, passages, facts, showsValues }),
+    [content.language, passages, facts, showsValues],
+  )
+  return (
+    <EditingProvider value={editing}>
+      <div className={table.head}>
+        <h1>
+          <Link to="/letters">Letters</Link> · {content.name || 'without a name'}
+        </h1>
+        <SavedWords saving={saving} onTakeSaved={onTakeSaved} />
+        <Switch
+          label="Show real values"
+          checked={showsValues}
+          onChange={(event) => setShowsValues(event.currentTarget.checked)}
+        />
+        <Acts view={view} content={content} />
+      </div>
+      {view.letter.isStarter && (
+        <p className={styles.starter}>
+          This is a letter to start from. It is sent by nobody until you have read it.{' '}
+          <Button size="compact-sm" onClick={() => saving.saveNow(content)}>
+            I have read it
+          </Button>
+        </p>
+      )}
+      <div className={styles.desk}>
+        <Writing content={content} round={round} set={set} />
+        <Beside view={view} content={content} before={before} change={change} audience={audience} />
+      </div>
+    </EditingProvider>
+  )
+}
+
+/** A letter: written at the left, as it comes out at the right. */
+export default function LetterPage() {
+  const { id = '' } = useParams()
+  const letter = useAsk('letter', { parameters: { id } }, { staleTime: Infinity })
+  /** Counts how often the saved letter was taken in the place of the typed one. */
+  const [taken, setTaken] = useState(0)
+  if (letter.error) return <ErrorState problem={letter.error} onAgain={() => void letter.refetch()} />
+  const takeSaved = () => void letter.refetch().then(() => setTaken((before) => before + 1))
+  return (
+    <div className={table.page}>
+      {letter.data ? (
+        <Editor key={`${id}-${taken}`} view={letter.data} onTakeSaved={takeSaved} />
+      ) : (
+        <Waiting />
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,170 @@
+import { Button, Group, Switch, TextInput } from '@mantine/core'
+import { useRef, useState } from 'react'
+import { Link, useNavigate } from 'react-router'
+import type { LetterLine } from '#core/api/letterEndpoints.ts'
+import { moments, type LetterContent } from '#core/model/letter.ts'
+import { call } from '../../app/api.ts'
+import { useAsk, useTell } from '../../app/queries.ts'
+import { HiddenFileInput } from '../../parts/HiddenFileInput.tsx'
+import { Problem } from '../../parts/Problem.tsx'
+import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
+import table from '../../parts/timetable.module.css'
+import { When } from '../../parts/When.tsx'
+import styles from './letters.module.css'
+import { Passages } from './Passages.tsx'
+
+const blank: LetterContent = {
+  name: 'A new letter',
+  moment: 'any time',
+  class: 'service',
+  language: 'en',
+  letterhead: 'business',
+  subject: [],
+  preheader: [],
+  sections: [
+    { id: 'text', kind: 'text', paragraphs: [[]] },
+    { id: 'signature', kind: 'signature' },
+  ],
+  variants: [],
+  attachments: [],
+}
+
+const momentWords: Readonly<Record<LetterContent['moment'], string>> = {
+  asked: 'Asked',
+  booked: 'Booked',
+  before: 'Before',
+  'the day': 'The day',
+  after: 'After',
+  later: 'Later',
+  'any time': 'Any time',
+}
+
+function Row({ letter }: { letter: LetterLine }) {
+  const notes = [
+    letter.isStarter ? 'to start from, not read yet' : '',
+    letter.isArchived ? 'put away' : '',
+    letter.class === 'promotional' ? 'promotional' : '',
+    letter.language === 'de' ? 'German' : '',
+    ...letter.services,
+  ].filter(Boolean)
+  return (
+    <li>
+      <Link className={`${table.row ?? ''} ${styles.letterRow ?? ''}`} to={`/letter/${letter.id}`}>
+        <span>
+          {letter.name} <span className={table.quiet}>{notes.join(' · ')}</span>
+        </span>
+        <span className={table.quiet}>
+          {letter.usedBy.length === 0 ? 'sent by no sequence' : letter.usedBy.join(', ')}
+        </span>
+        <span className={letter.problems > 0 ? styles.toSee : table.quiet}>
+          {letter.problems === 0 ? '✓ nothing to see to' : `✕ ${letter.problems} to see to`}
+        </span>
+        <span className={table.quiet}>{letter.changedAt > 0 && <When at={letter.changedAt} />}</span>
+      </Link>
+    </li>
+  )
+}
+
+function Groups({ letters }: { letters: readonly LetterLine[] }) {
+  return moments.map((moment) => {
+    const own = letters
+      .filter((one) => one.moment === moment)
+      .toSorted(
+        (one, other) =>
+          one.services.join().localeCompare(other.services.join()) || one.name.localeCompare(other.name),
+      )
+    if (own.length === 0) return null
+    return (
+      <section key={moment}>
+        <h2 className={table.group}>
+          {momentWords[moment]} <small>{own.length === 1 ? '1 letter' : `${own.length} letters`}</small>
+        </h2>
+        <ul className={table.list}>
+          {own.map((letter) => (
+            <Row key={letter.id} letter={letter} />
+          ))}
+        </ul>
+      </section>
+    )
+  })
+}
+
+function NewLetter() {
+  const navigate = useNavigate()
+  const file = useRef<HTMLInputElement>(null)
+  const [problem, setProblem] = useState<string | null>(null)
+  const add = useTell('addLetter', (answer) => void navigate(`/letter/${answer.id}`))
+  const read = async (chosen: File) => {
+    const answer = await call('readLetterFile', { body: { name: chosen.name, text: await chosen.text() } })
+    add.mutate({ body: { content: answer.content } })
+  }
+  return (
+    <div>
+      <Group gap="xs">
+        <Button loading={add.isPending} onClick={() => add.mutate({ body: { content: blank } })}>
+          Write a letter
+        </Button>
+        <Button variant="default" component={Link} to="/letters/from-mail">
+          From a written mail…
+        </Button>
+        <Button variant="default" onClick={() => file.current?.click()}>
+          From a file…
+        </Button>
+      </Group>
+      <HiddenFileInput
+        label="Letter file"
+        input={file}
+        accept=".json,.eml"
+        onFile={(chosen) => {
+          setProblem(null)
+          read(chosen).catch((fault: unknown) =>
+            setProblem(fault instanceof Error ? fault.message : String(fault)),
+          )
+        }}
+      />
+      <Problem of={add.error} />
+      {problem !== null && <p role="alert">{problem}</p>}
+    </div>
+  )
+}
+
+/** The library: by the moment in a booking's life, then by service; searched in names and words. */
+export default function Letters() {
+  const [search, setSearch] = useState('')
+  const [showsArchived, setShowsArchived] = useState(false)
+  const asked = useAsk('letters')
+  if (asked.error) return <ErrorState problem={asked.error} onAgain={() => void asked.refetch()} />
+  const wanted = search.trim().toLowerCase()
+  const letters = (asked.data?.letters ?? []).filter(
+    ({ name, text, isArchived }) =>
+      (showsArchived || !isArchived) && `${name} ${text}`.toLowerCase().includes(wanted),
+  )
+  return (
+    <div className={table.page}>
+      <div className={table.head}>
+        <h1>Letters</h1>
+        <TextInput
+          label="Search names and words"
+          value={search}
+          onChange={(event) => setSearch(event.currentTarget.value)}
+        />
+        <Switch
+          label="Put away ones too"
+          checked={showsArchived}
+          onChange={(event) => setShowsArchived(event.currentTarget.checked)}
+        />
+        <NewLetter />
+      </div>
+      <div className={table.sheet}>
+        {!asked.data && <Waiting />}
+        {asked.data && letters.length === 0 && (
+          <EmptyState title="No letters here.">
+            <p>{wanted === '' ? 'Write the first one.' : 'No letter has these words.'}</p>
+          </EmptyState>
+        )}
+        <Groups letters={letters} />
+      </div>
+      {asked.data && <Passages passages={asked.data.passages} />}
+    </div>
+  )
+}

@@ -1,0 +1,117 @@
+import { Button, TextInput } from '@mantine/core'
+import { plainWords } from '#core/letters/plainWords.ts'
+import type { JSONContent } from '@tiptap/core'
+import { useState } from 'react'
+import type { UsedPassage } from '#core/api/letterEndpoints.ts'
+import type { Passage, Section } from '#core/model/letter.ts'
+import { newCommandId } from '../../app/api.ts'
+import { useTell } from '../../app/queries.ts'
+import { Problem } from '../../parts/Problem.tsx'
+import table from '../../parts/timetable.module.css'
+import { documentOf, sectionsOf } from './document.ts'
+import styles from './letters.module.css'
+import { TextEditor } from './TextEditor.tsx'
+
+const asText = ({ paragraphs }: Pick<Passage, 'paragraphs'>) => paragraphs.map(plainWords).join(' ')
+
+const asSections = (paragraphs: Passage['paragraphs']): Section[] => [
+  { id: 'text', kind: 'text', paragraphs },
+]
+
+function paragraphsOf(document: JSONContent): Passage['paragraphs'] {
+  const [first] = sectionsOf(document)
+  return first?.kind === 'text' ? first.paragraphs : []
+}
+
+interface FormProps {
+  readonly passage: Passage
+  readonly usedBy: readonly string[]
+  readonly onClose: () => void
+}
+
+function Form({ passage, usedBy, onClose }: FormProps) {
+  const [name, setName] = useState(passage.name)
+  const [paragraphs, setParagraphs] = useState(passage.paragraphs)
+  const put = useTell('putPassage', onClose)
+  const remove = useTell('removePassage', onClose)
+  const { id, version } = passage
+  return (
+    <form
+      className={table.form}
+      onSubmit={(event) => {
+        event.preventDefault()
+        put.mutate({
+          parameters: { id },
+          body: { version, passage: { name, paragraphs } },
+        })
+      }}
+    >
+      <TextInput
+        label="Name of the passage"
+        value={name}
+        onChange={(event) => setName(event.currentTarget.value)}
+      />
+      <TextEditor
+        label="Its words"
+        hint="A field: Ctrl+."
+        initial={documentOf(asSections(passage.paragraphs))}
+        onChange={(document) => setParagraphs(paragraphsOf(document))}
+      />
+      {usedBy.length > 0 && (
+        <p className={table.quiet}>Saving it changes {usedBy.map((name) => `“${name}”`).join(', ')}.</p>
+      )}
+      <Problem of={put.error ?? remove.error} />
+      <div className={table.acts}>
+        <Button type="submit" loading={put.isPending}>
+          Save the passage
+        </Button>
+        <Button variant="default" onClick={onClose}>
+          Leave as it is
+        </Button>
+        {version > 0 && (
+          <Button variant="default" onClick={() => remove.mutate({ parameters: { id }, body: {} })}>
+            Delete
+          </Button>
+        )}
+      </div>
+    </form>
+  )
+}
+
+/** Words kept once and used in many letters. */
+export function Passages({ passages }: { passages: readonly UsedPassage[] }) {
+  const [open, setOpen] = useState<Passage | null>(null)
+  const fresh = (): Passage => ({ id: `ps_${newCommandId()}`, name: '', paragraphs: [], version: 0 })
+  return (
+    <div className={`${table.sheet ?? ''} ${styles.passages ?? ''}`}>
+      <h2 className={table.group}>Passages, kept once for many letters</h2>
+      <ul className={table.list}>
+        {passages.map((passage) => (
+          <li key={passage.id}>
+            {open?.id === passage.id ? (
+              <Form passage={passage} usedBy={passage.usedBy} onClose={() => setOpen(null)} />
+            ) : (
+              <button
+                type="button"
+                className={`${table.row ?? ''} ${styles.passageRow ?? ''}`}
+                onClick={() => setOpen(passage)}
+              >
+                <span>{passage.name}</span>
+                <span className={table.quiet}>{asText(passage)}</span>
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {open?.version === 0 ? (
+        <Form passage={open} usedBy={[]} onClose={() => setOpen(null)} />
+      ) : (
+        <p className={styles.add}>
+          <Button variant="default" size="compact-sm" onClick={() => setOpen(fresh())}>
+            Write a passage
+          </Button>
+        </p>
+      )}
+    </div>
+  )
+}
