@@ -86,7 +86,8 @@ export function settle(office: Office, { send, token }: Claim, settled: Settled,
       stateSince: clock.now(),
     })
     if (rows === 0) return
-    follow(office, { ...send, state: settled.state ?? send.state }, told)
+    // What is given back has not ended: planning anew would make it due at once, again and again.
+    if (settled.state !== null) follow(office, { ...send, state: settled.state }, told)
     if (settled.answer !== undefined) {
       store.statements.run('storeAnswer', { sendId: send.id, answer: settled.answer })
     }
