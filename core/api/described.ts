@@ -48,5 +48,12 @@ const commandId = z
 export const command = { commandId }
 export const commandOn = { commandId, revision: z.number().int().min(1) }
 
+/** What was shown before an act, and which of its messages wait for a person all the same. */
+export const considered = {
+  announcementId: z.string().max(64).nullable().default(null),
+  holdBack: z.array(z.string().max(400)).max(100, 'At most 100 messages at once.').default([]),
+}
+export type Considered = z.output<z.ZodObject<typeof considered>>
+
 export const made = z.object({ id: z.string() })
 export const changed = z.object({ id: z.string(), revision: z.number().int() })

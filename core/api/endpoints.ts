@@ -5,14 +5,26 @@ import { sendDecision } from '../engine/sendCommands.ts'
 import { service } from '../model/business.ts'
 import { sendState } from '../model/send.ts'
 import { emailAddress, isoDate, localDateTime, requiredLine } from '../model/values.ts'
-import { ask, change, changed, command, commandOn, end, made, nothing, tell } from './described.ts'
+import {
+  ask,
+  change,
+  changed,
+  command,
+  commandOn,
+  considered,
+  end,
+  made,
+  nothing,
+  tell,
+} from './described.ts'
 import { letterEndpoints } from './letterEndpoints.ts'
+import { sequenceEndpoints } from './sequenceEndpoints.ts'
 import {
   bookingLine,
   bookingView,
   clientLine,
   clientView,
-  consequence,
+  announcement,
   desk,
   forecast,
   mailbox,
@@ -52,6 +64,7 @@ export type FirstRunInput = z.infer<typeof firstRunInput>
 /** Everything the server can be asked. */
 export const endpoints = {
   ...letterEndpoints,
+  ...sequenceEndpoints,
   session: ask({ path: '/api/session', summary: 'Who is signed in', answer: sessionView, access: 'anybody' }),
   signIn: tell({
     path: '/api/session',
@@ -123,13 +136,13 @@ export const endpoints = {
   confirmBooking: tell({
     path: '/api/bookings/:id/confirm',
     summary: 'Confirm a requested booking',
-    body: z.object(commandOn).strict(),
+    body: z.object({ ...commandOn, ...considered }).strict(),
     answer: changed,
   }),
   moveBooking: tell({
     path: '/api/bookings/:id/move',
     summary: 'Give a booking another time',
-    body: z.object({ ...commandOn, times: moveBookingInput }).strict(),
+    body: z.object({ ...commandOn, ...considered, times: moveBookingInput }).strict(),
     answer: changed,
   }),
   askAboutBooking: tell({
@@ -139,7 +152,7 @@ export const endpoints = {
       z.object({ act: z.literal('move'), revision: commandOn.revision, times: moveBookingInput }).strict(),
       z.object({ act: z.enum(['cancel', 'confirm', 'miss']), revision: commandOn.revision }).strict(),
     ]),
-    answer: z.object({ consequences: z.array(consequence) }),
+    answer: announcement,
   }),
   settleBooking: tell({
     path: '/api/bookings/:id/settle',
@@ -150,13 +163,13 @@ export const endpoints = {
   missBooking: tell({
     path: '/api/bookings/:id/miss',
     summary: 'Mark a booking as missed: nobody came',
-    body: z.object(commandOn).strict(),
+    body: z.object({ ...commandOn, ...considered }).strict(),
     answer: changed,
   }),
   cancelBooking: tell({
     path: '/api/bookings/:id/cancel',
     summary: 'Cancel a booking',
-    body: z.object(commandOn).strict(),
+    body: z.object({ ...commandOn, ...considered }).strict(),
     answer: changed,
   }),
 
@@ -175,8 +188,20 @@ export const endpoints = {
   changeClient: change({
     path: '/api/clients/:id',
     summary: "Change a client's data",
-    body: z.object({ ...commandOn, client: clientInput }).strict(),
+    body: z.object({ ...commandOn, ...considered, client: clientInput }).strict(),
     answer: changed,
+  }),
+  askAboutClient: tell({
+    path: '/api/clients/:id/consequences',
+    summary: 'What other data of a client would do; nothing is done',
+    body: z.object({ revision: commandOn.revision, client: clientInput }).strict(),
+    answer: announcement,
+  }),
+  holdBackClient: tell({
+    path: '/api/clients/:id/hold-back',
+    summary: 'Hold everything to a client back, or let it go on; what fell due meanwhile is missed',
+    body: z.object({ ...command, isHeldBack: z.boolean() }).strict(),
+    answer: z.object({ id: z.string(), missed: z.number().int() }),
   }),
 
   sends: ask({

@@ -3,11 +3,13 @@ import { booking, bookingId, bookingStatus } from '../model/booking.ts'
 import { business, person, service, serviceId } from '../model/business.ts'
 import { client, clientId } from '../model/client.ts'
 import { event } from '../model/event.ts'
-import { letterId } from '../model/letter.ts'
+import { letterId, letterMoment } from '../model/letter.ts'
+import { run, sequenceState } from '../model/sequence.ts'
 import { sequenceId, stepKind } from '../model/step.ts'
 import { purpose } from '../model/timing.ts'
 import { reason, send, sendId, sendState, traceLine } from '../model/send.ts'
 import { instant, isoDate } from '../model/values.ts'
+import { variation } from '../model/variation.ts'
 
 /** Who is signed in, and what a page needs to know before that. */
 export const sessionView = z.object({
@@ -124,14 +126,22 @@ export type BookingLine = z.infer<typeof bookingLine>
 
 /** What an act would change for one message. */
 export const consequence = z.object({
+  /** What names the message, to hold it back. */
+  name: z.string(),
   kind: z.enum(['added', 'dropped', 'moved', 'again', 'changed recipient', 'changed text']),
   letterName: z.string(),
+  stepKind,
   purpose,
   beforeAt: instant.nullable(),
   afterAt: instant.nullable(),
+  /** Whether it waits for approval then. */
+  waits: z.boolean(),
   reason: z.string().nullable(),
 })
 export type Consequence = z.infer<typeof consequence>
+
+/** What an act would do, under the id by which the act can say that this was seen. */
+export const announcement = z.object({ announcementId: z.string(), consequences: z.array(consequence) })
 
 export const historyLine = event.extend({ personName: z.string().nullable() })
 export type HistoryLine = z.infer<typeof historyLine>
@@ -162,16 +172,33 @@ export type ClientLine = z.infer<typeof clientLine>
 
 export const clientView = z.object({
   client,
+  runs: z.array(
+    z.object({ run, sequenceName: z.string(), sequenceState, serviceName: z.string().nullable() }),
+  ),
+  variations: z.array(variation),
   bookings: z.array(bookingLine),
   sends: z.array(sendLine),
   history: z.array(historyLine),
 })
 export type ClientView = z.infer<typeof clientView>
 
+export const nameInUse = z.object({ kind: z.enum(['tag', 'stage', 'date']), name: z.string() })
+
 export const settingsView = z.object({
   services: z.array(service.extend({ id: serviceId, zone: z.string() })),
   people: z.array(person),
-  letters: z.array(z.object({ id: letterId, name: z.string() })),
+  letters: z.array(
+    z.object({
+      id: letterId,
+      name: z.string(),
+      moment: letterMoment,
+      class: z.enum(['service', 'promotional']),
+    }),
+  ),
+  sequences: z.array(z.object({ id: sequenceId, name: z.string(), state: sequenceState })),
+  hasSharedMailbox: z.boolean(),
+  /** Tags, stages and dates that are in use, to choose from. */
+  namesInUse: z.array(nameInUse),
 })
 export type SettingsView = z.infer<typeof settingsView>
 

@@ -84,6 +84,8 @@ function standingFault(send: Send, { settings, facts }: Slice, now: number): Ver
   if (!settings.isSendingOn) return stop('missed', 'missed', 'It fell due while sending was held back.')
   if (sequence?.state !== 'live')
     return stop('missed', 'missed', 'It fell due while its sequence was not live.')
+  if (facts.client.isHeldBack)
+    return stop('missed', 'missed', 'It fell due while everything to this client was held back.')
   if (!facts.client.isActive) return stop('cancelled', 'client inactive', 'The client is marked inactive.')
   if (send.notAfter !== null && now > send.notAfter) {
     return stop('missed', 'too late', 'Its last useful moment passed before it could go.')

@@ -1,11 +1,13 @@
 import { z } from 'zod'
 import { client, contact, contactId, namedDate, type Client } from '../model/client.ts'
 import { done, refused, type Result } from '../model/problem.ts'
+import { claimableStates } from '../model/send.ts'
 import { factsOf, type Settings, type Slice } from '../planning/slice.ts'
 import { appendEvent, type EngineContext } from './context.ts'
 import type { Effect } from './effects.ts'
 import { happened } from './dealingCommands.ts'
 import { conclude } from './react.ts'
+import { missWhileHeldBack } from './sendCommands.ts'
 
 const contactInput = contact.omit({ id: true }).extend({ id: contactId.nullable() }).strict()
 
@@ -58,6 +60,7 @@ export function addClient(
     ...input,
     id: context.newId('cl'),
     contacts: contactsOf(input, context),
+    isHeldBack: false,
     addedAt: context.now,
     revision: 1,
   }
@@ -68,6 +71,33 @@ export function addClient(
   const dated = added.namedDates.map(({ label }) => dateKnown(added.id, label, context))
   const effects = [{ kind: 'put client', client: added } as const, event, ...tagged, ...dated]
   return done(conclude({ settings, facts: factsOf(added) }, effects, context))
+}
+
+/** Holds everything to a client back, or lets it go on: what fell due meanwhile is missed and listed, never sent in a burst. */
+export function setClientHeldBack(
+  { facts }: Slice,
+  isHeldBack: boolean,
+  context: EngineContext,
+): Result<readonly Effect[]> {
+  const { client: old, sends } = facts
+  if (old.isHeldBack === isHeldBack) return done([])
+  const put: Effect = { kind: 'put client', client: { ...old, isHeldBack, revision: old.revision + 1 } }
+  const about = { clientId: old.id }
+  if (isHeldBack) {
+    return done([
+      put,
+      appendEvent(context, 'client held back', about, 'Everything to this client is held back.'),
+    ])
+  }
+  const overdue = sends.filter(
+    ({ state, dueAt }) => claimableStates.includes(state) && dueAt !== null && dueAt <= context.now,
+  )
+  const words = `Messages go to this client again; ${overdue.length} missed meanwhile.`
+  return done([
+    put,
+    appendEvent(context, 'client released', about, words),
+    ...missWhileHeldBack(overdue, context),
+  ])
 }
 
 /** A client's data changed. A new address or primary contact changes what is planned, too. */

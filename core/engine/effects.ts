@@ -36,6 +36,7 @@ export type Effect =
   | { readonly kind: 'remove variation'; readonly id: string }
   | { readonly kind: 'put sequence'; readonly sequence: Sequence }
   | { readonly kind: 'put sequence version'; readonly version: SequenceVersion }
+  | { readonly kind: 'remove sequence'; readonly id: string }
   | { readonly kind: 'put letter'; readonly letter: Letter; readonly personId: string | null }
   | { readonly kind: 'remove letter'; readonly id: string }
   | { readonly kind: 'put passage'; readonly passage: Passage }
@@ -92,8 +93,15 @@ export function settingsWithEffects(settings: Settings, effects: readonly Effect
     switch (effect.kind) {
       case 'put sequence':
         return { ...after, sequences: put(after.sequences, effect.sequence) }
-      case 'put sequence version':
-        return { ...after, sequenceVersions: [...after.sequenceVersions, effect.version] }
+      case 'put sequence version': {
+        const { sequenceId, version } = effect.version
+        const others = after.sequenceVersions.filter(
+          (one) => one.sequenceId !== sequenceId || one.version !== version,
+        )
+        return { ...after, sequenceVersions: [...others, effect.version] }
+      }
+      case 'remove sequence':
+        return { ...after, sequences: after.sequences.filter(({ id }) => id !== effect.id) }
       case 'put variation':
         return effect.variation.scope.of === 'service'
           ? { ...after, variations: put(after.variations, effect.variation) }

@@ -14,7 +14,7 @@ import { replan } from './replan.ts'
 export const sequenceDraft = z
   .object({
     start: startRule,
-    steps: z.array(step).min(1, 'A sequence needs a step.').max(100),
+    steps: z.array(step).max(100, 'At most 100 steps.'),
     stops: z.array(stopRule).max(20),
   })
   .strict()
@@ -29,6 +29,7 @@ function findSequence({ sequences }: Settings, sequenceId: string): Result<Seque
 
 /** Why the steps of a sequence cannot be used with these settings; null when they can. */
 function draftFault({ steps }: SequenceDraft, sequenceId: string, { letters, sequences }: Settings) {
+  if (steps.length === 0) return 'A sequence needs a step.'
   const fault = stepsFault(steps)
   if (fault !== null) return fault
   for (const one of plainSteps(steps)) {
@@ -56,13 +57,43 @@ export function changeSequence(
   if (!found.ok) return found
   const fault = draftFault(draft, sequenceId, settings)
   if (fault !== null) return refused('invalid', fault, 'steps')
-  const version = found.value.currentVersion + 1
+  // A draft has never run: its version is written over.
+  const version = found.value.currentVersion + (found.value.state === 'draft' ? 0 : 1)
   const sentence = `Sequence “${found.value.name}” was changed: version ${version}.`
   return done([
     { kind: 'put sequence version', version: { sequenceId, version, ...draft } },
     { kind: 'put sequence', sequence: { ...found.value, currentVersion: version } },
     appendEvent(context, 'sequence changed', { name: found.value.name }, sentence),
   ])
+}
+
+/** A new sequence, a draft with nothing in effect. */
+export function addSequence(name: string, draft: SequenceDraft, context: EngineContext): readonly Effect[] {
+  const id = context.newId('sq')
+  const sequence: Sequence = { id, name, state: 'draft', liveSince: null, currentVersion: 1 }
+  return [
+    { kind: 'put sequence', sequence },
+    { kind: 'put sequence version', version: { sequenceId: id, version: 1, ...draft } },
+    appendEvent(context, 'sequence changed', { name }, `Sequence “${name}” was begun.`),
+  ]
+}
+
+/** Takes away a draft that never ran and that nothing starts. */
+export function removeSequence(settings: Settings, sequenceId: string, runs: number): Decided {
+  const found = findSequence(settings, sequenceId)
+  if (!found.ok) return found
+  if (found.value.state !== 'draft' || runs > 0) {
+    return refused('not allowed now', 'This sequence has run: its history stays. Pause it instead.')
+  }
+  const user = settings.sequences.find(
+    ({ id, currentVersion }) =>
+      id !== sequenceId &&
+      plainSteps(versionOf(settings, id, currentVersion).steps).some(
+        (one) => one.kind === 'sequence' && one.sequenceId === sequenceId,
+      ),
+  )
+  if (user) return refused('not allowed now', `“${user.name}” has a step that starts or stops this sequence.`)
+  return done([{ kind: 'remove sequence', id: sequenceId }])
 }
 
 /** Lets a sequence go live. Only acts after this moment start runs; those there already can be included. */

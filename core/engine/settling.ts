@@ -5,6 +5,7 @@ import { shiftFromTold } from '../planning/stored.ts'
 import { minuteMs } from '../time/calendar.ts'
 import type { EngineContext } from './context.ts'
 import type { Effect } from './effects.ts'
+import { heldBack } from './holdBack.ts'
 import { conclude } from './react.ts'
 
 /** The settling of a booking that changes now: from its first change on, against how it stood before. */
@@ -21,7 +22,7 @@ export function settlingFrom(
     statusAt: before.statusAt,
     timesSetAt: before.timesSetAt,
   }
-  return { since: now, until: now + business.settleMinutes * minuteMs, from }
+  return { since: now, until: now + business.settleMinutes * minuteMs, from, holdBack: [] }
 }
 
 /** What is left to tell when a booking's quick changes have settled; null: nothing. */
@@ -70,8 +71,9 @@ export function endSettling(slice: Slice, bookingId: string, context: EngineCont
     clientId: booking.clientId,
     subject: { kind: 'booking' as const, id: bookingId },
   }
-  return conclude(slice, [{ kind: 'put booking', booking: settled }, cleared], context, {
+  const concluded = conclude(slice, [{ kind: 'put booking', booking: settled }, cleared], context, {
     settled: start ? [start] : [],
     undoes: undoing(booking),
   })
+  return heldBack(concluded, booking.settling.holdBack, context.now)
 }

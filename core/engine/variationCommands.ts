@@ -44,3 +44,9 @@ export function varyForClient(
   const facts = withEffects(slice.facts, [put.value])
   return done([put.value, ...replan({ ...slice, facts }, context)])
 }
+
+/** A client's difference taken away again. */
+export function removedVariation(slice: Slice, id: string, context: EngineContext): readonly Effect[] {
+  const effect: Effect = { kind: 'remove variation', id }
+  return [effect, ...replan({ ...slice, facts: withEffects(slice.facts, [effect]) }, context)]
+}

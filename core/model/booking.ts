@@ -43,6 +43,8 @@ export const booking = z
           })
           .strict()
           .nullable(),
+        /** Messages about the change that a person wants to see first, by what names them in a difference. */
+        holdBack: z.array(z.string()).default([]),
       })
       .strict()
       .nullable(),

@@ -46,6 +46,8 @@ export const client = z
     tags: z.array(requiredLine(40, 'A tag needs a word.')),
     takesPromotional: z.boolean(),
     isActive: z.boolean(),
+    /** Nothing goes to this client until that is lifted; planning goes on. */
+    isHeldBack: z.boolean().default(false),
     addedAt: instant,
     revision: z.number().int().min(1),
   })

@@ -10,6 +10,8 @@ export const eventId = idOf('ev')
 export const eventKind = z.enum([
   'client added',
   'client changed',
+  'client held back',
+  'client released',
   'booking requested',
   'booking confirmed',
   'booking moved',

@@ -68,7 +68,7 @@ export const sequenceVersion = z
     sequenceId,
     version: z.number().int().min(1),
     start: startRule,
-    steps: z.array(step).min(1),
+    steps: z.array(step),
     stops: z.array(stopRule),
   })
   .strict()

@@ -16,6 +16,16 @@ export type Change =
   /** It has another letter. */
   | { readonly kind: 'changed text'; readonly before: Send; readonly after: Send }
 
+/** What names a message in a difference, the same whether its run is there or only considered. */
+export function messageName({ sequenceId, subject, stepId, occurrence, recipientId }: Send): string {
+  return [sequenceId, subject.id, stepId, occurrence, recipientId].join('|')
+}
+
+/** The message a change is about. */
+export function changedSend(change: Change): Send {
+  return change.kind === 'dropped' ? change.before : change.after
+}
+
 const goingStates: readonly SendState[] = ['expected', 'waiting', 'approved', 'ready', 'blocked']
 
 const isGoing = ({ state }: Send) => goingStates.includes(state)

@@ -179,7 +179,7 @@ export function clientsOf({ clients }: Bundle, zones: ZoneTable): readonly Clien
       ...contact,
       isPrimary: hasPrimary ? contact.isPrimary : at === 0,
     }))
-    return { ...one, contacts, addedAt: 0, revision: 1 }
+    return { ...one, contacts, isHeldBack: false, addedAt: 0, revision: 1 }
   })
 }
 

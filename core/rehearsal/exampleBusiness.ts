@@ -77,6 +77,7 @@ export const exampleClient: Client = {
   tags: [],
   takesPromotional: true,
   isActive: true,
+  isHeldBack: false,
   addedAt: 0,
   revision: 1,
 }

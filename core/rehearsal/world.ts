@@ -23,6 +23,8 @@ export interface World {
   carryOut(decided: Result<readonly Effect[]>): void
   /** Puts other settings in the place of the present ones, such as a paused sequence. */
   changeSettings(change: (present: Settings) => Settings): void
+  /** When the next thing falls due of itself; null: nothing does. */
+  nextAt(): number | null
   /** Moves the clock on; everything that falls due on the way happens at its own time. */
   advance(to: number): void
 }
@@ -55,7 +57,7 @@ const bySendOrder = (one: Send, other: Send) =>
   (one.dueAt ?? 0) - (other.dueAt ?? 0) || (one.id < other.id ? -1 : 1)
 
 function earliestSend({ facts, settings }: State, until: number): Send | undefined {
-  if (!settings.isSendingOn) return undefined
+  if (!settings.isSendingOn || facts.client.isHeldBack) return undefined
   const paused = settings.sequences.filter(({ state }) => state === 'paused').map(({ id }) => id)
   return facts.sends
     .filter(
@@ -146,6 +148,11 @@ export function createWorld(
     },
     changeSettings(change) {
       state.settings = change(state.settings)
+    },
+    nextAt() {
+      const at = earliestMoment(state, Infinity)?.at ?? null
+      const sendAt = earliestSend(state, Infinity)?.dueAt ?? null
+      return at === null || sendAt === null ? (at ?? sendAt) : Math.min(at, sendAt)
     },
     advance(to) {
       for (;;) {

@@ -20,6 +20,7 @@ export function readClient(statements: Statements, clientId: string): Client | n
     ...row,
     takesPromotional: isSet(row['takesPromotional']),
     isActive: isSet(row['isActive']),
+    isHeldBack: isSet(row['isHeldBack']),
     contacts,
     namedDates: statements.all('namedDatesOfClient', { clientId }),
     tags: statements.all('tagsOfClient', { clientId }).map((tag) => tag['tag']),
@@ -33,6 +34,7 @@ export function putClient(statements: Statements, put: Client) {
     ...plain,
     takesPromotional: flag(put.takesPromotional),
     isActive: flag(put.isActive),
+    isHeldBack: flag(put.isHeldBack),
   })
   statements.run('deleteContacts', { clientId })
   contacts.forEach((contact, position) =>
@@ -160,4 +162,9 @@ export function readClientFacts(statements: Statements, clientId: string): Clien
     runs: readRuns(statements, clientId),
     sends: readSendsOfClient(statements, clientId),
   }
+}
+
+export function readVariation(statements: Statements, id: string): Variation | null {
+  const row = statements.one('readVariation', { id })
+  return row ? variation.parse(fromJson(row['variationJson'])) : null
 }

@@ -80,6 +80,10 @@ function applyEffect(statements: Statements, effect: Effect) {
     case 'put sequence version':
       addSequenceVersion(statements, effect.version)
       return
+    case 'remove sequence':
+      statements.run('removeSequenceVersions', { id: effect.id })
+      statements.run('removeSequence', { id: effect.id })
+      return
     case 'put letter':
     case 'remove letter':
     case 'put passage':

@@ -1,23 +1,25 @@
+import type { Considered } from '#core/api/described.ts'
+import { announcedOf } from '#core/engine/announced.ts'
 import {
-  cancelBooking,
-  confirmBooking,
   makeBooking,
-  missBooking,
-  moveBooking,
   settleNow,
   type MakeBookingInput,
   type MoveBookingInput,
 } from '#core/engine/bookingCommands.ts'
-import { addClient, changeClient, type ClientInput } from '#core/engine/clientCommands.ts'
+import { addClient, changeClient, setClientHeldBack, type ClientInput } from '#core/engine/clientCommands.ts'
 import { appendEvent, type EngineContext } from '#core/engine/context.ts'
 import { recordHappening } from '#core/engine/dealingCommands.ts'
 import type { Effect } from '#core/engine/effects.ts'
+import { bookingHeldBack, heldBack } from '#core/engine/holdBack.ts'
 import { decideSend, missWhileHeldBack, type SendDecision } from '#core/engine/sendCommands.ts'
 import { done, refused, type Result } from '#core/model/problem.ts'
+import type { Change } from '#core/planning/difference.ts'
 import type { Slice } from '#core/planning/slice.ts'
 import { readBooking } from '../db/clientStore.ts'
 import { flag } from '../db/columns.ts'
 import { readSend } from '../db/sendStore.ts'
+import { changedMeanwhile } from './announcements.ts'
+import { changesOnBooking, changesOnClient, decideOnBooking, type BookingAct } from './consequences.ts'
 import type { CommandCall, Decision, Office } from './office.ts'
 import { overdueSends } from './overdue.ts'
 import { createLetterCommands } from './letterCommands.ts'
@@ -55,20 +57,35 @@ function clientAnswer(effects: readonly Effect[]): Changed {
   throw new Error('The command changed no client')
 }
 
-type BookingDecision = (slice: Slice, context: EngineContext) => Result<readonly Effect[]>
+/** Whether what was announced before an act has become something else. */
+function hasBecomeOther(office: Office, { announcementId }: Considered, present: Result<readonly Change[]>) {
+  if (announcementId === null || !present.ok) return false
+  const announced = present.value.map(announcedOf)
+  return !office.announcements.isStillSo(announcementId, announced, office.clock.now())
+}
 
+const unconsidered: Considered = { announcementId: null, holdBack: [] }
+
+/** An act on a booking, as it was considered: refused where it would do something else by now. */
 function onBooking(
   office: Office,
   call: CommandCall,
-  bookingId: string,
-  decide: BookingDecision,
+  id: string,
+  act: BookingAct,
+  considered: Considered,
 ): Result<Changed> {
   return office.command(call, (context) =>
     onClient(
       office,
-      readBooking(office.store.statements, bookingId)?.clientId,
+      readBooking(office.store.statements, id)?.clientId,
       'There is no such booking.',
-      (slice) => decide(slice, context),
+      (slice) => {
+        const decided = decideOnBooking(office, slice, id, act, context)
+        if (!decided.ok) return decided
+        if (hasBecomeOther(office, considered, changesOnBooking(office, slice, id, act)))
+          return refused('changed meanwhile', changedMeanwhile)
+        return done(bookingHeldBack(decided.value, considered.holdBack, context.now))
+      },
       bookingAnswer,
     ),
   )
@@ -76,22 +93,84 @@ function onBooking(
 
 /** What can be done with a booking that is there. */
 function bookingCommandsOf(office: Office) {
-  const { seatsTaken } = office
+  const act =
+    (kind: 'cancel' | 'confirm' | 'miss') =>
+    (call: CommandCall, id: string, revision: number, considered: Considered = unconsidered) =>
+      onBooking(office, call, id, { act: kind, revision }, considered)
   return {
-    confirmBooking: (call: CommandCall, id: string, revision: number) =>
-      onBooking(office, call, id, (slice, context) => confirmBooking(slice, id, revision, context)),
-    cancelBooking: (call: CommandCall, id: string, revision: number) =>
-      onBooking(office, call, id, (slice, context) => cancelBooking(slice, id, revision, context)),
-    /** Ends the settle time at once. */
-    settleNow: (call: CommandCall, id: string, revision: number) =>
-      onBooking(office, call, id, (slice, context) => settleNow(slice, id, revision, context)),
+    confirmBooking: act('confirm'),
+    cancelBooking: act('cancel'),
     /** Nobody came. */
-    missBooking: (call: CommandCall, id: string, revision: number) =>
-      onBooking(office, call, id, (slice, context) => missBooking(slice, id, revision, context)),
-    moveBooking: (call: CommandCall, id: string, revision: number, input: MoveBookingInput) =>
-      onBooking(office, call, id, (slice, context) =>
-        moveBooking(slice, id, revision, input, seatsTaken, context),
+    missBooking: act('miss'),
+    moveBooking: (
+      call: CommandCall,
+      id: string,
+      revision: number,
+      times: MoveBookingInput,
+      considered: Considered = unconsidered,
+    ) => onBooking(office, call, id, { act: 'move', revision, times }, considered),
+    /** Ends the settle time at once. */
+    settleNow: (call: CommandCall, id: string, revision: number): Result<Changed> =>
+      office.command(call, (context) =>
+        onClient(
+          office,
+          readBooking(office.store.statements, id)?.clientId,
+          'There is no such booking.',
+          (slice) => settleNow(slice, id, revision, context),
+          bookingAnswer,
+        ),
       ),
+  }
+}
+
+/** What can be done with clients. */
+function clientCommandsOf(office: Office) {
+  return {
+    addClient: (call: CommandCall, input: ClientInput): Result<Changed> =>
+      office.command(call, (context, settings) => {
+        const decided = addClient(settings, input, context)
+        return decided.ok ? done({ effects: decided.value, answer: clientAnswer(decided.value) }) : decided
+      }),
+    changeClient: (
+      call: CommandCall,
+      id: string,
+      revision: number,
+      input: ClientInput,
+      considered: Considered = unconsidered,
+    ): Result<Changed> =>
+      office.command(call, (context) =>
+        onClient(
+          office,
+          id,
+          'There is no such client.',
+          (slice) => {
+            const decided = changeClient(slice, revision, input, context)
+            if (!decided.ok) return decided
+            if (hasBecomeOther(office, considered, changesOnClient(office, slice, revision, input)))
+              return refused('changed meanwhile', changedMeanwhile)
+            return done(heldBack(decided.value, considered.holdBack, context.now))
+          },
+          clientAnswer,
+        ),
+      ),
+    /** Nothing goes to this client for the present, or it goes on. */
+    holdBackClient: (call: CommandCall, id: string, isHeldBack: boolean) =>
+      office.command(call, (context) =>
+        onClient(
+          office,
+          id,
+          'There is no such client.',
+          (slice) => setClientHeldBack(slice, isHeldBack, context),
+          (effects) => ({ id, missed: effects.filter(({ kind }) => kind === 'put send').length }),
+        ),
+      ),
+    /** A client ends promotional mail; asking twice is asking once. */
+    optOut: (clientId: string) => {
+      const slice = office.sliceOf(clientId)
+      if (!slice?.facts.client.takesPromotional) return
+      const decided = recordHappening(slice, 'opted out', '', office.context(null))
+      if (decided.ok) office.apply(decided.value)
+    },
   }
 }
 
@@ -112,22 +191,7 @@ export function createCommands(office: Office) {
         ),
       ),
     ...bookingCommandsOf(office),
-    addClient: (call: CommandCall, input: ClientInput): Result<Changed> =>
-      office.command(call, (context, settings) => {
-        const decided = addClient(settings, input, context)
-        return decided.ok ? done({ effects: decided.value, answer: clientAnswer(decided.value) }) : decided
-      }),
-    changeClient: (call: CommandCall, id: string, revision: number, input: ClientInput): Result<Changed> =>
-      office.command(call, (context) =>
-        onClient(
-          office,
-          id,
-          'There is no such client.',
-          (slice) => changeClient(slice, revision, input, context),
-          clientAnswer,
-        ),
-      ),
-
+    ...clientCommandsOf(office),
     decideSend: (call: CommandCall, id: string, decision: SendDecision): Result<{ id: string }> =>
       office.command(call, (context) =>
         onClient(
@@ -138,14 +202,6 @@ export function createCommands(office: Office) {
           () => ({ id }),
         ),
       ),
-
-    /** A client ends promotional mail; asking twice is asking once. */
-    optOut: (clientId: string) => {
-      const slice = office.sliceOf(clientId)
-      if (!slice?.facts.client.takesPromotional) return
-      const decided = recordHappening(slice, 'opted out', '', office.context(null))
-      if (decided.ok) office.apply(decided.value)
-    },
 
     setSending: (call: CommandCall, isOn: boolean): Result<{ isOn: boolean; missed: number }> => {
       const result = office.command(call, (context, settings) =>

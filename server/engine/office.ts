@@ -6,6 +6,7 @@ import type { Settings, Slice } from '#core/planning/slice.ts'
 import { readClientFacts } from '../db/clientStore.ts'
 import type { Store } from '../db/database.ts'
 import { asJson, fromJson } from '../db/columns.ts'
+import { createAnnouncements, type Announcements } from './announcements.ts'
 import { applyEffects } from './applyEffects.ts'
 import type { Changes, Topic } from './changes.ts'
 import type { Clock } from './clock.ts'
@@ -31,6 +32,7 @@ export interface Office {
   readonly clock: Clock
   readonly settings: SettingsSource
   readonly changes: Changes
+  readonly announcements: Announcements
   context(personId: string | null): EngineContext
   /** One client's slice, or null when there is no such client. */
   sliceOf(clientId: string): Slice | null
@@ -44,6 +46,9 @@ export interface Office {
   apply(effects: readonly Effect[]): void
   /** Called after each command, for the loop that sends. */
   onCommand(listener: () => void): void
+  /** What is to be ended with everything else. */
+  onEnd(ending: () => Promise<void>): void
+  end(): Promise<void>
 }
 
 const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
@@ -53,13 +58,14 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'put enquiry': ['clients'],
   'put invoice': ['clients'],
   'add happening': ['clients'],
-  'put run': [],
+  'put run': ['sequences'],
   'put send': ['sends'],
   'put task': ['clients'],
-  'put variation': ['clients', 'sends'],
-  'remove variation': ['clients', 'sends'],
-  'put sequence': ['sending', 'sends'],
-  'put sequence version': ['sending'],
+  'put variation': ['clients', 'sends', 'sequences'],
+  'remove variation': ['clients', 'sends', 'sequences'],
+  'put sequence': ['sending', 'sends', 'sequences'],
+  'put sequence version': ['sending', 'sequences'],
+  'remove sequence': ['sequences'],
   'put letter': ['letters'],
   'remove letter': ['letters'],
   'put passage': ['letters'],
@@ -72,6 +78,7 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
 const settingsEffects: readonly Effect['kind'][] = [
   'put sequence',
   'put sequence version',
+  'remove sequence',
   'put variation',
   'remove variation',
   'put letter',
@@ -127,12 +134,14 @@ export function createOffice(parts: OfficeParts): Office {
   const { store, clock, settings, changes } = parts
   const { statements } = store
   const listeners: (() => void)[] = []
+  const endings: (() => Promise<void>)[] = []
   const context = (personId: string | null): EngineContext => ({ now: clock.now(), personId, newId })
   const forgetChanged = (effects: readonly Effect[]) => {
     if (effects.some(({ kind }) => settingsEffects.includes(kind))) settings.forget()
   }
   return {
     ...parts,
+    announcements: createAnnouncements(),
     context,
     sliceOf(clientId) {
       const facts = readClientFacts(statements, clientId)
@@ -157,5 +166,9 @@ export function createOffice(parts: OfficeParts): Office {
       changes.publish(topicsOf(effects))
     },
     onCommand: (listener) => void listeners.push(listener),
+    onEnd: (ending) => void endings.push(ending),
+    async end() {
+      await Promise.all(endings.map((ending) => ending()))
+    },
   }
 }

@@ -129,6 +129,7 @@ export async function openOffice(options: OfficeOptions): Promise<RunningOffice>
     async end() {
       if (tick) clearInterval(tick)
       pump.end()
+      await office.end()
       await dispatcher.drain(drainDeadlineMs)
       await pump.settled()
       await running?.stop()

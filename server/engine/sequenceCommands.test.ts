@@ -4,7 +4,9 @@ import { exampleStep, exampleSteps } from '#core/rehearsal/exampleBusiness.ts'
 import { readSend } from '../db/sendStore.ts'
 import { addSequence } from '../db/settingsStore.ts'
 import { addBookedClient, call, openExample, testFolder } from '../testing/seed.ts'
-import { planAllAnew, previewInclusion } from './sequenceCommands.ts'
+import { createDifferences } from '../sequences/differences.ts'
+import { planAllAnew } from './sequenceCommands.ts'
+import type { RolloutAsk } from './rollouts.ts'
 import type { RunningOffice } from './runningOffice.ts'
 
 let running: RunningOffice | null = null
@@ -29,17 +31,23 @@ const sendsOf = ({ office }: RunningOffice, stepId: string) =>
 const laterEvening = exampleSteps.map((step) =>
   step.timing.kind === 'calendar' ? { ...step, timing: { ...step.timing, atTime: '19:00' } } : step,
 )
-const draft = { start: startRule.parse({ on: 'booking confirmed' }), steps: laterEvening, stops: [] }
+const design = {
+  name: 'Before a lesson',
+  start: startRule.parse({ on: 'booking confirmed' }),
+  steps: laterEvening,
+  stops: [],
+}
+const forNobody = { movesRunning: false, includesExisting: false }
 
-describe('a new version', () => {
+describe('a design put into effect', () => {
   test.each([
     ['new ones only', false, ['16:00']],
     ['running ones too', true, ['17:00']],
   ])('for %s', async (_, movesRunning, expected) => {
     const of = await open()
     addBookedClient(of.office, of.commands, 'Oona', 'oona@siltanen.example')
-    const changed = of.commands.changeSequence(call('changeSequence'), 'sq_1', draft, movesRunning)
-    expect(changed).toMatchObject({ ok: true })
+    const ask = { sequenceId: 'sq_1', design, rollout: { ...forNobody, movesRunning } }
+    expect(of.commands.putIntoEffect(call('putIntoEffect'), ask, null)).toMatchObject({ ok: true })
     const times = sendsOf(of, 'st_evening').map((send) =>
       new Date(send?.dueAt ?? 0).toISOString().slice(11, 16),
     )
@@ -47,54 +55,112 @@ describe('a new version', () => {
     expect(of.office.settings.required().sequences[0]?.currentVersion).toBe(2)
   })
 
-  test('at fault is refused, and nothing changes', async () => {
+  test.each([
+    ['Two steps have the same id: st_confirm.', [...laterEvening, ...laterEvening]],
+    ['A sequence needs a step.', []],
+    [
+      'The letter lt_none of the step st_x is not there.',
+      [exampleStep({ id: 'st_x', purpose: 'reminder', letterId: 'lt_none', timing: { kind: 'at once' } })],
+    ],
+  ])('at fault is refused (%s), and nothing changes', async (sentence, steps) => {
     const of = await open()
-    const twice = { ...draft, steps: [...laterEvening, ...laterEvening] }
-    expect(of.commands.changeSequence(call('changeSequence'), 'sq_1', twice, true)).toMatchObject({
+    const ask = { sequenceId: 'sq_1', design: { ...design, steps }, rollout: forNobody }
+    expect(of.commands.putIntoEffect(call('putIntoEffect'), ask, null)).toMatchObject({
       ok: false,
-      problem: { sentence: 'Two steps have the same id: st_confirm.' },
-    })
-    const noLetter = {
-      ...draft,
-      steps: [
-        exampleStep({ id: 'st_x', purpose: 'reminder', letterId: 'lt_none', timing: { kind: 'at once' } }),
-      ],
-    }
-    expect(of.commands.changeSequence(call('changeSequence'), 'sq_1', noLetter, true)).toMatchObject({
-      ok: false,
-      problem: { sentence: 'The letter lt_none of the step st_x is not there.' },
+      problem: { sentence },
     })
     expect(of.office.settings.required().sequences[0]?.currentVersion).toBe(1)
   })
 })
 
+async function differenceOf(of: RunningOffice, ask: RolloutAsk) {
+  const differences = createDifferences(of.office)
+  const id = differences.start(ask)
+  for (let tries = 0; tries < 400; tries += 1) {
+    const found = differences.read(id)
+    if (found?.problem !== null && found) throw new Error(found.problem)
+    if (found?.result) {
+      await differences.endAll()
+      return found.result
+    }
+    await new Promise((done) => setTimeout(done, 50))
+  }
+  throw new Error('It did not come to an end')
+}
+
 describe('those who were there already', () => {
-  test('are shown first, and what was shown is what happens', async () => {
+  const including = { sequenceId: 'sq_2', design, rollout: { ...forNobody, includesExisting: true } }
+
+  async function withDraft() {
     const of = await open()
     addBookedClient(of.office, of.commands, 'Oona', 'oona@siltanen.example')
     addBookedClient(of.office, of.commands, 'Jules', 'jules@okonjo.example', 9)
-    const { store, settings } = of.office
-    addSequence(
-      store.statements,
-      { id: 'sq_2', name: 'New', state: 'draft', liveSince: null, currentVersion: 1 },
-      { sequenceId: 'sq_2', version: 1, ...draft },
-    )
-    settings.forget()
-    const shown = previewInclusion(of.office, 'sq_2')
-    expect(shown.map(({ clientName, changes }) => [clientName, changes.map(({ kind }) => kind)])).toEqual([
-      ['Oona', ['added', 'added']],
-      ['Jules', ['added', 'added']],
+    const sequence = { id: 'sq_2', name: 'New', state: 'draft' as const, liveSince: null, currentVersion: 1 }
+    const { start, stops } = design
+    const version = { sequenceId: 'sq_2', version: 1, start, steps: [], stops }
+    addSequence(of.office.store.statements, sequence, version)
+    of.office.settings.forget()
+    return of
+  }
+
+  test('are shown first, and what was shown is what happens', async () => {
+    const of = await withDraft()
+    const shown = await differenceOf(of, including)
+    expect(shown.lines.map(({ clientName, kind }) => [clientName, kind])).toEqual([
+      ['Oona', 'added'],
+      ['Oona', 'added'],
+      ['Jules', 'added'],
+      ['Jules', 'added'],
     ])
-    expect(of.commands.includeExisting(call('includeExisting'), 'sq_2')).toMatchObject({ ok: false })
-    expect(of.commands.switchSequence(call('switchSequence'), 'sq_2', true)).toMatchObject({
+    expect(shown).toMatchObject({ clients: 2, lookedAt: 2, isCut: false })
+    expect(of.commands.switchSequence(call('switchSequence'), 'sq_2', true)).toMatchObject({ ok: false })
+    const put = of.commands.putIntoEffect(call('putIntoEffect'), including, shown.announcementId)
+    expect(put).toMatchObject({ ok: true, value: { sends: 4 } })
+    expect((await differenceOf(of, including)).lines).toEqual([])
+  })
+
+  test('somebody who came meanwhile: it is refused, and shown anew', async () => {
+    const of = await withDraft()
+    const shown = await differenceOf(of, including)
+    addBookedClient(of.office, of.commands, 'Ida', 'ida@mossgrave.example', 7)
+    const put = () => of.commands.putIntoEffect(call('putIntoEffect'), including, shown.announcementId)
+    expect(put()).toMatchObject({ ok: false, problem: { code: 'changed meanwhile' } })
+    expect(of.office.settings.required().sequences.find(({ id }) => id === 'sq_2')?.state).toBe('draft')
+    expect((await differenceOf(of, including)).clients).toBe(3)
+  })
+})
+
+describe('a design that is being written', () => {
+  test('is kept, is not in effect, and is not written over by a second tab', async () => {
+    const of = await open()
+    const { commands } = of
+    const renamed = { ...design, name: 'Another name' }
+    expect(commands.saveDesign(call('saveDesign'), 'sq_1', 0, renamed)).toMatchObject({
       ok: true,
-      value: { sends: 0 },
+      value: { revision: 1 },
     })
-    expect(of.commands.includeExisting(call('includeExisting'), 'sq_2')).toMatchObject({
-      ok: true,
-      value: { sends: 4 },
+    expect(of.office.settings.required().sequences[0]?.name).toBe('Before a lesson')
+    expect(commands.saveDesign(call('saveDesign'), 'sq_1', 0, design)).toMatchObject({
+      ok: false,
+      problem: { code: 'changed meanwhile' },
     })
-    expect(previewInclusion(of.office, 'sq_2')).toEqual([])
+    const ask = { sequenceId: 'sq_1', design: renamed, rollout: forNobody }
+    expect(commands.putIntoEffect(call('putIntoEffect'), ask, null)).toMatchObject({ ok: true })
+    expect(of.office.settings.required().sequences[0]?.name).toBe('Another name')
+    expect(of.office.store.statements.one('readDesign', { sequenceId: 'sq_1' })).toBeUndefined()
+  })
+
+  test('a sequence begun and never used can be taken away, one that ran cannot', async () => {
+    const of = await open()
+    addBookedClient(of.office, of.commands, 'Oona', 'oona@siltanen.example')
+    const added = of.commands.addSequence(call('addSequence'), { ...design, steps: [] })
+    if (!added.ok) throw new Error(added.problem.sentence)
+    expect(of.commands.removeSequence(call('removeSequence'), added.value.id)).toMatchObject({ ok: true })
+    expect(of.office.settings.required().sequences).toHaveLength(1)
+    expect(of.commands.removeSequence(call('removeSequence'), 'sq_1')).toMatchObject({
+      ok: false,
+      problem: { sentence: 'This sequence has run: its history stays. Pause it instead.' },
+    })
   })
 })
 

@@ -1,42 +1,32 @@
+import { announcedOf } from '#core/engine/announced.ts'
 import type { EngineContext } from '#core/engine/context.ts'
-import { settingsWithEffects, type Effect } from '#core/engine/effects.ts'
-import { includable, include } from '#core/engine/inclusion.ts'
+import type { Effect } from '#core/engine/effects.ts'
 import { replan } from '#core/engine/replan.ts'
+import type { SequenceDesign } from '#core/engine/rollout.ts'
 import { missWhileHeldBack } from '#core/engine/sendCommands.ts'
 import {
-  changeSequence,
+  addSequence,
   goLive,
-  moveRuns,
   pauseSequence,
+  removeSequence,
   underSettings,
-  type SequenceDraft,
 } from '#core/engine/sequenceCommands.ts'
-import { setVariation, varyForClient } from '#core/engine/variationCommands.ts'
+import { removedVariation, setVariation, varyForClient } from '#core/engine/variationCommands.ts'
 import { done, refused, type Result } from '#core/model/problem.ts'
 import type { Variation } from '#core/model/variation.ts'
-import { difference, type Change } from '#core/planning/difference.ts'
-import { withEffects } from '#core/engine/effects.ts'
-import { hypothetical } from '#core/engine/consequences.ts'
 import type { Settings, Slice } from '#core/planning/slice.ts'
+import { asJson } from '../db/columns.ts'
+import { readVariation } from '../db/clientStore.ts'
+import { changedMeanwhile } from './announcements.ts'
 import { overdueSends } from './overdue.ts'
 import type { CommandCall, Office } from './office.ts'
-
-function clientIds({ store }: Office, query: string, sequenceId: string | null = null): string[] {
-  return store.statements.all(query, { sequenceId }).map((row) => String(row['id']))
-}
+import { clientRollouts, rolloutPlan, type RolloutAsk } from './rollouts.ts'
 
 /** The slices of all clients with running runs, of one sequence or of any, under the given settings. */
 function* runningSlices(office: Office, sequenceId: string | null, settings: Settings): Generator<Slice> {
-  for (const id of clientIds(office, 'clientsWithRunningRuns', sequenceId)) {
-    const slice = office.sliceOf(id)
+  for (const { id } of office.store.statements.all('clientsWithRunningRuns', { sequenceId })) {
+    const slice = office.sliceOf(String(id))
     if (slice) yield { ...slice, settings }
-  }
-}
-
-function* allSlices(office: Office): Generator<Slice> {
-  for (const row of office.store.statements.all('allClientIds')) {
-    const slice = office.sliceOf(String(row['id']))
-    if (slice) yield slice
   }
 }
 
@@ -52,36 +42,6 @@ export function planAllAnew(office: Office): number {
   return changed
 }
 
-/** Whom a sequence would start for that was there already, and what each would get. */
-export interface Inclusion {
-  readonly clientId: string
-  readonly clientName: string
-  readonly changes: readonly Change[]
-}
-
-export function previewInclusion(office: Office, sequenceId: string): readonly Inclusion[] {
-  const sequence = office.settings.required().sequences.find(({ id }) => id === sequenceId)
-  if (!sequence) return []
-  const context = hypothetical(office.clock.now())
-  const found: Inclusion[] = []
-  for (const slice of allSlices(office)) {
-    const triggers = includable(sequence, slice, context.now)
-    if (triggers.length === 0) continue
-    const after = withEffects(slice.facts, include(sequence, triggers, slice, context))
-    const { id, name } = slice.facts.client
-    found.push({ clientId: id, clientName: name, changes: difference(slice.facts.sends, after.sends) })
-  }
-  return found
-}
-
-function includeAll(office: Office, sequenceId: string, context: EngineContext): readonly Effect[] {
-  const sequence = office.settings.required().sequences.find(({ id }) => id === sequenceId)
-  if (!sequence) return []
-  return [...allSlices(office)].flatMap((slice) =>
-    include(sequence, includable(sequence, slice, context.now), slice, context),
-  )
-}
-
 function switched(
   office: Office,
   sequenceId: string,
@@ -90,10 +50,12 @@ function switched(
   context: EngineContext,
 ): Result<readonly Effect[]> {
   if (!isOn) return pauseSequence(settings, sequenceId, context)
-  const wasPaused = settings.sequences.find(({ id }) => id === sequenceId)?.state === 'paused'
+  if (settings.sequences.find(({ id }) => id === sequenceId)?.state === 'draft') {
+    return refused('not allowed now', 'A draft goes live from its own page, once what that does was seen.')
+  }
+  const overdue = overdueSends(office, context.now, sequenceId)
   const live = goLive(settings, sequenceId, context)
-  if (!live.ok || !wasPaused) return live
-  return done([...live.value, ...missWhileHeldBack(overdueSends(office, context.now, sequenceId), context)])
+  return live.ok ? done([...live.value, ...missWhileHeldBack(overdue, context)]) : live
 }
 
 export interface SequenceAnswer {
@@ -104,42 +66,96 @@ export interface SequenceAnswer {
 
 const countSends = (effects: readonly Effect[]) => effects.filter(({ kind }) => kind === 'put send').length
 
-/** What a person can do with whole sequences. Each is one transaction, over all clients it concerns. */
-export function createSequenceCommands(office: Office) {
-  const answered = (
-    call: CommandCall,
-    id: string,
-    decide: (context: EngineContext, settings: Settings) => Result<readonly Effect[]>,
-  ): Result<SequenceAnswer> =>
+/** A design in effect for everybody it concerns, if that is still what was announced. */
+function intoEffect(
+  office: Office,
+  ask: RolloutAsk,
+  announcementId: string | null,
+  settings: Settings,
+  context: EngineContext,
+): Result<readonly Effect[]> {
+  const { statements } = office.store
+  const plan = rolloutPlan(statements, settings, ask, context)
+  if (!plan.ok) return plan
+  const all = [...clientRollouts(statements, settings, plan.value, ask, context)].filter(
+    (one) => one !== null,
+  )
+  const announced = all.flatMap(({ changes }) => changes).map(announcedOf)
+  if (announcementId !== null && !office.announcements.isStillSo(announcementId, announced, context.now)) {
+    return refused('changed meanwhile', changedMeanwhile)
+  }
+  statements.run('removeDesign', { sequenceId: ask.sequenceId })
+  return done([...plan.value.before, ...all.flatMap(({ effects }) => effects)])
+}
+
+type Decide = (context: EngineContext, settings: Settings) => Result<readonly Effect[]>
+
+function answering(office: Office) {
+  return (call: CommandCall, id: string, decide: Decide): Result<SequenceAnswer> =>
     office.command(call, (context, settings) => {
       const decided = decide(context, settings)
       if (!decided.ok) return decided
       return done({ effects: decided.value, answer: { id, sends: countSends(decided.value) } })
     })
-  return {
-    /** Live, or held back. What fell due meanwhile is missed and listed when it goes on. */
-    switchSequence: (call: CommandCall, id: string, isOn: boolean) =>
-      answered(call, id, (context, settings) => switched(office, id, isOn, settings, context)),
+}
 
-    /** A new version; running runs keep theirs unless they are moved along. */
-    changeSequence: (call: CommandCall, id: string, draft: SequenceDraft, movesRunning: boolean) =>
-      answered(call, id, (context, settings) => {
-        const changed = changeSequence(settings, id, draft, context)
-        if (!changed.ok || !movesRunning) return changed
-        const after = settingsWithEffects(settings, changed.value)
-        const moved = [...runningSlices(office, id, after)].flatMap((slice) => moveRuns(slice, id, context))
-        return done([...changed.value, ...moved])
+/** What is being written about sequences. It has no effect until it is put into effect. */
+function designCommands(office: Office) {
+  const { statements } = office.store
+  return {
+    addSequence: (call: CommandCall, design: SequenceDesign) =>
+      office.command(call, (context) => {
+        const { name, start, steps, stops } = design
+        const effects = addSequence(name, { start, steps, stops }, context)
+        const id = effects.flatMap((one) => (one.kind === 'put sequence' ? [one.sequence.id] : []))[0] ?? ''
+        return done({ effects, answer: { id } })
       }),
 
-    /** Starts a live sequence for those who were there already. */
-    includeExisting: (call: CommandCall, id: string) =>
-      answered(call, id, (context, settings) =>
-        settings.sequences.some((one) => one.id === id && one.state === 'live')
-          ? done(includeAll(office, id, context))
-          : refused('not allowed now', 'Only a live sequence can take in those who are there already.'),
-      ),
+    /** Keeps a design, unless somebody else has kept another one since `revision`. */
+    saveDesign: (call: CommandCall, sequenceId: string, revision: number, design: SequenceDesign) => {
+      const saved = office.command<{ id: string; revision: number }>(call, (context, settings) => {
+        if (!settings.sequences.some(({ id }) => id === sequenceId))
+          return refused('not found', 'There is no such sequence.')
+        const present = Number(statements.one('readDesign', { sequenceId })?.['revision'] ?? 0)
+        if (present !== revision)
+          return refused('changed meanwhile', 'Somebody else has changed this sequence meanwhile.')
+        const next = revision + 1
+        const { now: changedAt, personId } = context
+        statements.run('putDesign', {
+          sequenceId,
+          designJson: asJson(design),
+          revision: next,
+          changedAt,
+          personId,
+        })
+        return done({ effects: [], answer: { id: sequenceId, revision: next } })
+      })
+      office.changes.publish(['sequences'])
+      return saved
+    },
 
-    /** What differs in a step for a service or a client, at work on running runs at once. */
+    dropDesign: (call: CommandCall, sequenceId: string) => {
+      const dropped = office.command(call, () => {
+        statements.run('removeDesign', { sequenceId })
+        return done({ effects: [], answer: { id: sequenceId } })
+      })
+      office.changes.publish(['sequences'])
+      return dropped
+    },
+  }
+}
+
+/** What differs for a service or a client, at work on running runs at once. */
+function variationCommands(office: Office) {
+  const { statements } = office.store
+  const answered = answering(office)
+  const underService = (sequenceId: string, effect: Effect, settings: Settings, context: EngineContext) => [
+    effect,
+    ...[...runningSlices(office, sequenceId, settings)].flatMap((slice) =>
+      underSettings(slice, [effect], context),
+    ),
+  ]
+  return {
     vary: (call: CommandCall, variation: Variation) =>
       answered(call, variation.id, (context, settings) => {
         if (variation.scope.of === 'client') {
@@ -150,11 +166,43 @@ export function createSequenceCommands(office: Office) {
         }
         const before = settings.variations.find(({ id }) => id === variation.id)
         const put = setVariation(variation, settings, before, context)
-        if (!put.ok) return put
-        const planned = [...runningSlices(office, variation.sequenceId, settings)].flatMap((slice) =>
-          underSettings(slice, [put.value], context),
-        )
-        return done([put.value, ...planned])
+        return put.ok ? done(underService(variation.sequenceId, put.value, settings, context)) : put
+      }),
+
+    removeVariation: (call: CommandCall, id: string) =>
+      answered(call, id, (context, settings) => {
+        const variation = readVariation(statements, id)
+        if (!variation) return refused('not found', 'There is no such difference any more.')
+        const effect: Effect = { kind: 'remove variation', id }
+        if (variation.scope.of === 'service')
+          return done(underService(variation.sequenceId, effect, settings, context))
+        const slice = office.sliceOf(variation.scope.clientId)
+        return slice ? done(removedVariation(slice, id, context)) : done([effect])
+      }),
+  }
+}
+
+/** What a person can do with whole sequences. Each is one transaction, over all clients it concerns. */
+export function createSequenceCommands(office: Office) {
+  const answered = answering(office)
+  return {
+    ...designCommands(office),
+    ...variationCommands(office),
+
+    /** Live, or held back. What fell due meanwhile is missed and listed when it goes on. */
+    switchSequence: (call: CommandCall, id: string, isOn: boolean) =>
+      answered(call, id, (context, settings) => switched(office, id, isOn, settings, context)),
+
+    /** A design in effect, as it was announced; null: without having been announced. */
+    putIntoEffect: (call: CommandCall, ask: RolloutAsk, announcementId: string | null) =>
+      answered(call, ask.sequenceId, (context, settings) =>
+        intoEffect(office, ask, announcementId, settings, context),
+      ),
+
+    removeSequence: (call: CommandCall, id: string) =>
+      answered(call, id, (_, settings) => {
+        const runs = Number(office.store.statements.one('runsOfSequence', { sequenceId: id })?.['count'] ?? 0)
+        return removeSequence(settings, id, runs)
       }),
   }
 }

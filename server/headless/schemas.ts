@@ -3,6 +3,7 @@ import { fileURLToPath } from 'node:url'
 import { z } from 'zod'
 import { letterFile } from '#core/model/letter.ts'
 import { bundle, rehearsalBundle } from '#core/rehearsal/bundle.ts'
+import { sequenceFile } from '#core/sequences/sequenceFile.ts'
 
 const folder = new URL('../../docs/formats/', import.meta.url)
 
@@ -13,6 +14,7 @@ export function formatSchemas(): Readonly<Record<string, string>> {
     'bundle.schema.json': text(bundle),
     'rehearsal.schema.json': text(rehearsalBundle),
     'letter.schema.json': text(letterFile),
+    'sequence.schema.json': text(sequenceFile),
   }
 }
 

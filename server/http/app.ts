@@ -10,6 +10,7 @@ import { changeRoutes } from '../routes/changes.ts'
 import { clientRoutes } from '../routes/clients.ts'
 import { frameRoutes } from '../routes/frame.ts'
 import { letterRoutes } from '../routes/letters.ts'
+import { sequenceRoutes } from '../routes/sequences.ts'
 import { mailboxRoutes } from '../routes/mailboxes.ts'
 import { optOutRoutes } from '../routes/optOut.ts'
 import { yoursRoutes } from '../routes/yours.ts'
@@ -60,6 +61,7 @@ export function createApp(running: RunningOffice, log: Logger): Express {
   sendRoutes(app, running)
   mailboxRoutes(app, running)
   letterRoutes(app, running)
+  sequenceRoutes(app, running)
   optOutRoutes(app, running)
   yoursRoutes(app, running)
   changeRoutes(app, running)

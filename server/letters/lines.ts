@@ -51,6 +51,11 @@ export function contextOf({ settings, ...house }: House, letter: Letter): Contex
   }
 }
 
+/** How many things in a letter are to be seen to. */
+export function problemsIn(house: House, letter: Letter): number {
+  return problemsOf(letter, { ...contextOf(house, letter), passages: house.settings.passages }).length
+}
+
 /** A letter as the library lists it. */
 export function lineOf(house: House, letter: Letter): LetterLine {
   const { settings } = house
@@ -60,7 +65,7 @@ export function lineOf(house: House, letter: Letter): LetterLine {
   )
   const lines = [letter.subject, letter.preheader, ...letter.sections.flatMap(wordsOfSection)]
   const text = lines.map(plainWords).join(' ')
-  const problems = problemsOf(letter, { ...contextOf(house, letter), passages: settings.passages }).length
+  const problems = problemsIn(house, letter)
   const flags = { isStarter, isArchived, changedAt }
   return {
     id,

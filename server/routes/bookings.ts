@@ -47,7 +47,12 @@ export function bookingRoutes(router: Router, running: RunningOffice) {
   )
   serve(router, statements, endpoints.confirmBooking, ({ parameters, body, personId }) =>
     valueOf(
-      commands.confirmBooking(call(body.commandId, personId, 'confirmBooking'), parameters.id, body.revision),
+      commands.confirmBooking(
+        call(body.commandId, personId, 'confirmBooking'),
+        parameters.id,
+        body.revision,
+        body,
+      ),
     ),
   )
   serve(router, statements, endpoints.moveBooking, ({ parameters, body, personId }) =>
@@ -57,23 +62,30 @@ export function bookingRoutes(router: Router, running: RunningOffice) {
         parameters.id,
         body.revision,
         body.times,
+        body,
       ),
     ),
   )
-  serve(router, statements, endpoints.askAboutBooking, ({ parameters, body }) => ({
-    consequences: [...valueOf(askAboutBooking(office, parameters.id, body))],
-  }))
+  serve(router, statements, endpoints.askAboutBooking, ({ parameters, body }) => {
+    const { announcementId, consequences } = valueOf(askAboutBooking(office, parameters.id, body))
+    return { announcementId, consequences: [...consequences] }
+  })
   serve(router, statements, endpoints.settleBooking, ({ parameters, body, personId }) =>
     valueOf(commands.settleNow(call(body.commandId, personId, 'settleNow'), parameters.id, body.revision)),
   )
   serve(router, statements, endpoints.missBooking, ({ parameters, body, personId }) =>
     valueOf(
-      commands.missBooking(call(body.commandId, personId, 'missBooking'), parameters.id, body.revision),
+      commands.missBooking(call(body.commandId, personId, 'missBooking'), parameters.id, body.revision, body),
     ),
   )
   serve(router, statements, endpoints.cancelBooking, ({ parameters, body, personId }) =>
     valueOf(
-      commands.cancelBooking(call(body.commandId, personId, 'cancelBooking'), parameters.id, body.revision),
+      commands.cancelBooking(
+        call(body.commandId, personId, 'cancelBooking'),
+        parameters.id,
+        body.revision,
+        body,
+      ),
     ),
   )
 }

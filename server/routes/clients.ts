@@ -1,7 +1,9 @@
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
+import { serviceOf } from '#core/planning/slice.ts'
 import { readClientFacts } from '../db/clientStore.ts'
 import { isSet } from '../db/columns.ts'
+import { askAboutClient } from '../engine/consequences.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { bookingLine, historyLines, sendLines } from './lines.ts'
 import { Refusal } from '../http/problems.ts'
@@ -22,6 +24,17 @@ function clientView({ office }: RunningOffice, id: string): ClientView {
   const settings = office.settings.required()
   return {
     client: facts.client,
+    runs: facts.runs.map((run) => {
+      const sequence = settings.sequences.find(({ id: own }) => own === run.sequenceId)
+      const booking = facts.bookings.find(({ id: own }) => own === run.subject.id)
+      return {
+        run,
+        sequenceName: sequence?.name ?? run.sequenceId,
+        sequenceState: sequence?.state ?? 'draft',
+        serviceName: booking ? serviceOf(settings, booking.serviceId).name : null,
+      }
+    }),
+    variations: [...facts.variations],
     bookings: facts.bookings.map((one) => bookingLine(settings, { ...one, clientName: facts.client.name })),
     sends: sendLines(office, 'listOfClient', { clientId: id }),
     history: historyLines(office, 'eventsOfClient', { clientId: id }),
@@ -45,6 +58,21 @@ export function clientRoutes(router: Router, running: RunningOffice) {
         parameters.id,
         body.revision,
         body.client,
+        body,
+      ),
+    ),
+  )
+  serve(router, statements, endpoints.askAboutClient, ({ parameters, body }) => {
+    const asked = askAboutClient(office, parameters.id, body.revision, body.client)
+    const { announcementId, consequences } = valueOf(asked)
+    return { announcementId, consequences: [...consequences] }
+  })
+  serve(router, statements, endpoints.holdBackClient, ({ parameters, body, personId }) =>
+    valueOf(
+      commands.holdBackClient(
+        { id: body.commandId, personId, name: 'holdBackClient' },
+        parameters.id,
+        body.isHeldBack,
       ),
     ),
   )

@@ -1,6 +1,6 @@
 import type { Router } from 'express'
 import { endpoints, type ClockTarget } from '#core/api/endpoints.ts'
-import type { ClockView, RibbonDay } from '#core/api/views.ts'
+import { nameInUse, type ClockView, type RibbonDay } from '#core/api/views.ts'
 import { troubleStates, type SendState } from '#core/model/send.ts'
 import { calendarsOf, placeZone, serviceOf } from '#core/planning/slice.ts'
 import { dayMs, epochDayOf, hourMs, isoDateOf, minuteOfDay, type EpochDay } from '#core/time/calendar.ts'
@@ -128,7 +128,12 @@ export function frameRoutes(router: Router, running: RunningOffice) {
         zone: placeZone(settings, serviceOf(settings, one.id)).name,
       })),
       people: [...settings.people],
-      letters: settings.letters.map(({ id, name }) => ({ id, name })),
+      letters: settings.letters
+        .filter(({ isArchived }) => !isArchived)
+        .map(({ id, name, moment, class: kind }) => ({ id, name, moment, class: kind })),
+      sequences: settings.sequences.map(({ id, name, state }) => ({ id, name, state })),
+      hasSharedMailbox: settings.business.sharedMailbox !== null,
+      namesInUse: statements.all('namesInUse').map((row) => nameInUse.parse(row)),
     }
   })
   serve(router, statements, endpoints.moveClock, ({ body }) => {

@@ -1,5 +1,5 @@
 -- name: readClient
-SELECT id, name, zone, language, takes_promotional AS takesPromotional, is_active AS isActive,
+SELECT id, name, zone, language, takes_promotional AS takesPromotional, is_active AS isActive, is_held_back AS isHeldBack,
   added_at AS addedAt, revision
 FROM clients WHERE id = @id;
 
@@ -17,10 +17,10 @@ SELECT label, month_day AS monthDay, year FROM named_dates WHERE client_id = @cl
 SELECT tag FROM client_tags WHERE client_id = @clientId ORDER BY tag;
 
 -- name: putClient
-INSERT INTO clients (id, name, zone, language, takes_promotional, is_active, added_at, revision)
-VALUES (@id, @name, @zone, @language, @takesPromotional, @isActive, @addedAt, @revision)
+INSERT INTO clients (id, name, zone, language, takes_promotional, is_active, is_held_back, added_at, revision)
+VALUES (@id, @name, @zone, @language, @takesPromotional, @isActive, @isHeldBack, @addedAt, @revision)
 ON CONFLICT (id) DO UPDATE SET name = excluded.name, zone = excluded.zone, language = excluded.language,
-  takes_promotional = excluded.takes_promotional, is_active = excluded.is_active, revision = excluded.revision;
+  takes_promotional = excluded.takes_promotional, is_active = excluded.is_active, is_held_back = excluded.is_held_back, revision = excluded.revision;
 
 -- name: deleteContacts
 DELETE FROM contacts WHERE client_id = @clientId;
@@ -136,6 +136,13 @@ SELECT variation_json AS variationJson FROM variations WHERE client_id = @client
 
 -- name: variationsOfServices
 SELECT variation_json AS variationJson FROM variations WHERE service_id IS NOT NULL ORDER BY id;
+
+-- name: variationsOfClientsBySequence
+SELECT v.variation_json AS variationJson, c.name AS clientName FROM variations v JOIN clients c ON c.id = v.client_id
+WHERE v.sequence_id = @sequenceId ORDER BY c.name, v.id LIMIT 500;
+
+-- name: readVariation
+SELECT variation_json AS variationJson FROM variations WHERE id = @id;
 
 -- name: putVariation
 INSERT INTO variations (id, sequence_id, step_id, service_id, client_id, variation_json)

@@ -39,12 +39,14 @@ WHERE sends.state <> 'sending';
 -- often
 SELECT due_at AS at FROM sends WHERE state IN ('ready', 'approved')
   AND sequence_id NOT IN (SELECT id FROM sequences WHERE state = 'paused')
+  AND client_id NOT IN (SELECT id FROM clients WHERE is_held_back = 1)
 ORDER BY due_at LIMIT 1;
 
 -- name: overdueSends
 -- often
 SELECT id FROM sends WHERE state IN ('ready', 'approved') AND due_at <= @until
   AND (@sequenceId IS NULL OR sequence_id = @sequenceId)
+  AND client_id NOT IN (SELECT id FROM clients WHERE is_held_back = 1)
 ORDER BY due_at, id;
 
 -- name: claimDue
@@ -54,6 +56,7 @@ UPDATE sends SET state = 'sending', claimed_from = state, attempts = attempts + 
 WHERE id IN (
   SELECT id FROM sends WHERE state IN ('ready', 'approved') AND due_at <= @now
     AND sequence_id NOT IN (SELECT id FROM sequences WHERE state = 'paused')
+    AND client_id NOT IN (SELECT id FROM clients WHERE is_held_back = 1)
   ORDER BY due_at, id LIMIT @limit
 ) RETURNING id, client_id AS clientId;
 
@@ -143,7 +146,9 @@ SELECT (SELECT count(*) FROM sends
 -- name: dueMessages
 -- often
 SELECT id, due_at AS dueAt, purpose FROM sends WHERE state IN ('ready', 'approved') AND due_at <= @until
-  AND step_kind IN ('mail', 'note to staff', 'text message') ORDER BY due_at, id;
+  AND step_kind IN ('mail', 'note to staff', 'text message')
+  AND client_id NOT IN (SELECT id FROM clients WHERE is_held_back = 1)
+ORDER BY due_at, id;
 
 -- name: putOff
 UPDATE sends SET due_at = @dueAt, trace_json = json_insert(trace_json, '$[#]', json(@lineJson))

@@ -35,3 +35,82 @@ SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKin
   e.person_id AS personId, e.sentence, p.name AS personName
 FROM events e LEFT JOIN people p ON p.id = e.person_id
 WHERE e.subject_id = @bookingId ORDER BY e.at DESC, e.rowid DESC;
+
+-- name: readDesign
+SELECT design_json AS designJson, revision, changed_at AS changedAt, person_id AS personId
+FROM sequence_designs WHERE sequence_id = @sequenceId;
+
+-- name: allDesigns
+SELECT sequence_id AS sequenceId, design_json AS designJson FROM sequence_designs;
+
+-- name: putDesign
+INSERT INTO sequence_designs (sequence_id, design_json, revision, changed_at, person_id)
+VALUES (@sequenceId, @designJson, @revision, @changedAt, @personId)
+ON CONFLICT (sequence_id) DO UPDATE SET design_json = excluded.design_json, revision = excluded.revision,
+  changed_at = excluded.changed_at, person_id = excluded.person_id;
+
+-- name: removeDesign
+DELETE FROM sequence_designs WHERE sequence_id = @sequenceId;
+
+-- name: removeSequence
+DELETE FROM sequences WHERE id = @id;
+
+-- name: removeSequenceVersions
+DELETE FROM sequence_versions WHERE sequence_id = @id;
+
+-- name: runningBySequence
+SELECT sequence_id AS sequenceId, count(*) AS count FROM runs WHERE state = 'running' GROUP BY sequence_id;
+
+-- name: runsOfSequence
+-- often
+SELECT count(*) AS count FROM runs WHERE sequence_id = @sequenceId;
+
+-- name: sendsBySequence
+SELECT sequence_id AS sequenceId, sum(state = 'waiting') AS waiting, sum(state IN ('ready', 'approved')) AS planned,
+  sum(state = 'sent' AND sent_at >= @since AND step_kind IN ('mail', 'text message')) AS sent
+FROM sends WHERE state IN ('waiting', 'ready', 'approved', 'sent') GROUP BY sequence_id;
+
+-- name: sentBySteps
+-- often
+SELECT step_id AS stepId, sum(state = 'sent') AS sent, sum(state = 'skipped') AS skipped,
+  sum(state IN ('ready', 'approved', 'waiting', 'expected')) AS ahead
+FROM sends WHERE sequence_id = @sequenceId AND state IN ('sent', 'skipped', 'ready', 'approved', 'waiting', 'expected')
+GROUP BY step_id;
+
+-- name: heldBackBySequence
+-- often
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
+  s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
+  s.trace_json AS traceJson, s.address, s.state_since AS stateSince
+FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
+WHERE s.sequence_id = @sequenceId AND s.state IN ('ready', 'approved') AND s.due_at <= @until
+ORDER BY s.shown_at, s.id LIMIT 500;
+
+-- name: bookingsToPreview
+SELECT b.id, c.name AS clientName, b.service_id AS serviceId, b.start_at AS startAt, b.status
+FROM bookings b JOIN clients c ON c.id = b.client_id
+WHERE b.start_at >= @from ORDER BY b.start_at, b.id LIMIT 300;
+
+-- name: enquiriesToPreview
+SELECT e.id, c.name AS clientName, e.stage FROM enquiries e JOIN clients c ON c.id = e.client_id
+ORDER BY e.received_at DESC, e.id LIMIT 300;
+
+-- name: invoicesToPreview
+SELECT i.id, c.name AS clientName, i.due_on AS dueOn FROM invoices i JOIN clients c ON c.id = i.client_id
+ORDER BY i.issued_at DESC, i.id LIMIT 300;
+
+-- name: clientsToPreview
+SELECT id, name AS clientName FROM clients WHERE is_active = 1 ORDER BY name, id LIMIT 300;
+
+-- name: clientOfSubject
+SELECT client_id AS clientId FROM bookings WHERE id = @id
+UNION ALL SELECT client_id FROM enquiries WHERE id = @id
+UNION ALL SELECT client_id FROM invoices WHERE id = @id
+UNION ALL SELECT id FROM clients WHERE id = @id;
+
+-- name: namesInUse
+-- Tags, lists, stages, forms and dates people have used, to choose from.
+SELECT 'tag' AS kind, tag AS name FROM client_tags
+UNION SELECT 'stage', stage FROM enquiries
+UNION SELECT 'date', label FROM named_dates
+ORDER BY kind, name LIMIT 500;

@@ -71,7 +71,10 @@ FROM sequence_versions ORDER BY sequence_id, version;
 
 -- name: insertSequenceVersion
 INSERT INTO sequence_versions (sequence_id, version, start_json, steps_json, stops_json)
-VALUES (@sequenceId, @version, @startJson, @stepsJson, @stopsJson);
+VALUES (@sequenceId, @version, @startJson, @stepsJson, @stopsJson)
+-- only a draft that never ran is written over
+ON CONFLICT (sequence_id, version) DO UPDATE SET start_json = excluded.start_json, steps_json = excluded.steps_json,
+  stops_json = excluded.stops_json;
 
 -- name: insertSession
 INSERT INTO sessions (token_hash, person_id, csrf_token, expires_at)

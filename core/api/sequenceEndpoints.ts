@@ -1,0 +1,214 @@
+import { z } from 'zod'
+import { rollout, sequenceDesign } from '../engine/rollout.ts'
+import { clientId } from '../model/client.ts'
+import { reason, sendState, traceLine } from '../model/send.ts'
+import { sequence, sequenceVersion, startEvent, subject } from '../model/sequence.ts'
+import { stepId, stepKind } from '../model/step.ts'
+import { purpose } from '../model/timing.ts'
+import { instant } from '../model/values.ts'
+import { variation } from '../model/variation.ts'
+import { hardCases } from '../rehearsal/hardCases.ts'
+import { ask, change, command, end, made, nothing, tell } from './described.ts'
+import { consequence, sendLine } from './views.ts'
+
+export const surprise = z.object({ stepId: stepId.nullable(), code: z.string(), sentence: z.string() })
+
+/** A sequence as the list sets it. */
+export const sequenceLine = z.object({
+  sequence,
+  /** What starts it, as a clause. */
+  starts: z.string(),
+  steps: z.number().int(),
+  running: z.number().int(),
+  waiting: z.number().int(),
+  planned: z.number().int(),
+  sentThisMonth: z.number().int(),
+  surprises: z.array(surprise),
+  /** Whether something was written about it that is not in effect yet. */
+  hasDesign: z.boolean(),
+})
+export type SequenceLine = z.infer<typeof sequenceLine>
+
+const ownVariation = z.object({ variation, whose: z.string() })
+
+export const sequenceView = z.object({
+  sequence,
+  /** What is in effect, or would be. */
+  version: sequenceVersion,
+  /** What was written since and is not in effect yet; null: nothing. */
+  design: z
+    .object({
+      design: sequenceDesign,
+      revision: z.number().int(),
+      changedAt: instant,
+      personName: z.string().nullable(),
+    })
+    .nullable(),
+  running: z.number().int(),
+  runs: z.number().int(),
+  variations: z.array(ownVariation),
+  counts: z.record(z.string(), z.object({ sent: z.number(), skipped: z.number(), ahead: z.number() })),
+})
+export type SequenceView = z.infer<typeof sequenceView>
+
+/** Somebody or something real to look at a sequence with. */
+export const previewSubject = z.object({
+  subject,
+  label: z.string(),
+  serviceId: z.string().nullable(),
+  at: instant.nullable(),
+})
+export type PreviewSubject = z.infer<typeof previewSubject>
+
+export const previewLine = z.object({
+  id: z.string(),
+  stepId,
+  stepKind,
+  deed: z.string(),
+  occurrence: z.number().int(),
+  to: z.string().nullable(),
+  purpose,
+  at: instant.nullable(),
+  goes: z.boolean(),
+  state: sendState,
+  reason: reason.nullable(),
+  trace: z.array(traceLine),
+})
+export type PreviewLine = z.infer<typeof previewLine>
+
+export const previewView = z.object({
+  startsAt: instant,
+  event: z.object({ startAt: instant, endAt: instant }).nullable(),
+  /** Zone of the place. */
+  zoneName: z.string(),
+  lines: z.array(previewLine),
+  surprises: z.array(surprise),
+})
+export type PreviewView = z.infer<typeof previewView>
+
+/** One message of one client that a design put into effect would change. */
+export const rolloutLine = z.object({ ...consequence.shape, clientId, clientName: z.string() })
+export type RolloutLine = z.infer<typeof rolloutLine>
+
+export const rolloutView = z.object({
+  announcementId: z.string(),
+  /** How many clients it changes something for, of how many looked at. */
+  clients: z.number().int(),
+  lookedAt: z.number().int(),
+  counts: z.array(z.object({ kind: consequence.shape.kind, deed: z.string(), count: z.number().int() })),
+  lines: z.array(rolloutLine),
+  /** More lines than are sent along. */
+  isCut: z.boolean(),
+})
+export type RolloutView = z.infer<typeof rolloutView>
+
+const sequenceAnswer = z.object({ id: z.string(), sends: z.number().int() })
+
+/** What the server can be asked about sequences. */
+export const sequenceEndpoints = {
+  sequences: ask({
+    path: '/api/sequences',
+    summary: 'All sequences',
+    answer: z.object({ sequences: z.array(sequenceLine) }),
+  }),
+  sequence: ask({ path: '/api/sequences/:id', summary: 'One sequence', answer: sequenceView }),
+  addSequence: tell({
+    path: '/api/sequences',
+    summary: 'Begin a sequence, as a draft',
+    body: z.object({ ...command, design: sequenceDesign }).strict(),
+    answer: made,
+  }),
+  removeSequence: end({
+    path: '/api/sequences/:id',
+    summary: 'Delete a draft that never ran',
+    body: z.object(command).strict(),
+    answer: made,
+  }),
+  saveDesign: change({
+    path: '/api/sequences/:id/design',
+    summary: 'Keep what is being written about a sequence; nothing is in effect by it',
+    body: z.object({ ...command, revision: z.number().int().min(0), design: sequenceDesign }).strict(),
+    answer: z.object({ id: z.string(), revision: z.number().int() }),
+  }),
+  dropDesign: end({
+    path: '/api/sequences/:id/design',
+    summary: 'Let go of what was written and is not in effect',
+    body: z.object(command).strict(),
+    answer: made,
+  }),
+  previewSubjects: ask({
+    path: '/api/preview-subjects',
+    summary: 'Bookings, enquiries, invoices or clients to look at a sequence with',
+    query: z.object({ on: startEvent }).strict(),
+    answer: z.object({ subjects: z.array(previewSubject) }),
+  }),
+  previewSequence: tell({
+    path: '/api/sequences/:id/preview',
+    summary: 'Play a design for somebody real, with nothing done',
+    body: z.object({ design: sequenceDesign, subject, hardCase: z.enum(hardCases) }).strict(),
+    answer: previewView,
+  }),
+  startDifference: tell({
+    path: '/api/sequences/:id/difference',
+    summary: 'Begin to work out what a design put into effect would change, for everybody',
+    body: z.object({ design: sequenceDesign, rollout }).strict(),
+    answer: z.object({ jobId: z.string() }),
+  }),
+  difference: ask({
+    path: '/api/differences/:id',
+    summary: 'How far that is, and what came out',
+    answer: z.object({
+      done: z.number().int(),
+      total: z.number().int(),
+      result: rolloutView.nullable(),
+      problem: z.string().nullable(),
+    }),
+  }),
+  endDifference: end({
+    path: '/api/differences/:id',
+    summary: 'Stop working it out',
+    answer: nothing,
+  }),
+  putIntoEffect: tell({
+    path: '/api/sequences/:id/effect',
+    summary: 'Put a design into effect as it was announced',
+    body: z
+      .object({
+        ...command,
+        design: sequenceDesign,
+        rollout,
+        announcementId: z.string(),
+      })
+      .strict(),
+    answer: sequenceAnswer,
+  }),
+  switchSequence: tell({
+    path: '/api/sequences/:id/switch',
+    summary: 'Pause a live sequence, or let it go on; what fell due meanwhile is missed',
+    body: z.object({ ...command, isOn: z.boolean() }).strict(),
+    answer: sequenceAnswer,
+  }),
+  heldBackBySequence: ask({
+    path: '/api/sequences/:id/held-back',
+    summary: 'Messages of a paused sequence that would have gone by now',
+    answer: z.object({ sends: z.array(sendLine) }),
+  }),
+  readSequenceFile: tell({
+    path: '/api/sequence-files',
+    summary: 'Read a sequence out of a file, as a design',
+    body: z.object({ text: z.string().max(900_000) }).strict(),
+    answer: z.object({ design: sequenceDesign }),
+  }),
+  vary: change({
+    path: '/api/variations/:id',
+    summary: 'Let a step differ for a service or a client',
+    body: z.object({ ...command, variation: variation.omit({ id: true, timingSetAt: true }) }).strict(),
+    answer: sequenceAnswer,
+  }),
+  removeVariation: end({
+    path: '/api/variations/:id',
+    summary: 'Let a step be again as its sequence says',
+    body: z.object(command).strict(),
+    answer: sequenceAnswer,
+  }),
+} as const

@@ -1,0 +1,146 @@
+import type { StartRule } from '../model/sequence.ts'
+import { isBranch, plainStep, type MailStep, type PlainStep, type Step } from '../model/step.ts'
+import type { Anchor, Purpose, Timing } from '../model/timing.ts'
+import { eventAnchor } from './dayZero.ts'
+import { purposeDefaults } from './purposes.ts'
+import { spanWords } from './span.ts'
+import { ifLateWords, ifMovedWords, sendingHoursWords } from './stepWords.ts'
+
+/** Steps with one of them changed, wherever it stands; null takes it away. */
+export function withStep(
+  steps: readonly Step[],
+  stepId: string,
+  change: (step: Step) => Step | null,
+): readonly Step[] {
+  return steps.flatMap((step): readonly Step[] => {
+    if (step.id === stepId) {
+      const changed = change(step)
+      return changed === null ? [] : [changed]
+    }
+    if (!isBranch(step)) return [step]
+    return [{ ...step, yes: withStep(step.yes, stepId, change), no: withStep(step.no, stepId, change) }]
+  })
+}
+
+/** Where a new step goes: at the end of the sequence, or of an arm. */
+export type StepPlace = { readonly branchId: string; readonly side: 'yes' | 'no' } | null
+
+export function withNewStep(steps: readonly Step[], place: StepPlace, added: Step): readonly Step[] {
+  if (place === null) return [...steps, added]
+  return withStep(steps, place.branchId, (step) =>
+    isBranch(step) ? { ...step, [place.side]: [...step[place.side], added] } : step,
+  )
+}
+
+/** Steps with one moved up or down among its neighbours. */
+export function withStepMoved(steps: readonly Step[], stepId: string, by: -1 | 1): readonly Step[] {
+  const index = steps.findIndex(({ id }) => id === stepId)
+  const moving = steps[index]
+  const other = steps[index + by]
+  if (moving && other) return steps.with(index, other).with(index + by, moving)
+  return steps.map((step) =>
+    isBranch(step)
+      ? { ...step, yes: withStepMoved(step.yes, stepId, by), no: withStepMoved(step.no, stepId, by) }
+      : step,
+  )
+}
+
+const anchorOf = (of: Anchor['of']): Anchor => ({ of }) as Anchor
+
+function aroundTheEvent(
+  start: StartRule,
+  amount: number,
+  unit: 'days' | 'weeks' | 'months',
+  direction: 'before' | 'after',
+  atTime: string,
+): Timing {
+  const event = eventAnchor(start)
+  if (event === null) return { kind: 'after previous', amount, unit, atTime }
+  const of = event === 'booking start' && direction === 'after' ? 'booking end' : event
+  return { kind: 'calendar', amount, unit, direction, anchor: anchorOf(of), atTime }
+}
+
+/** When a new step of a purpose goes, to begin with. */
+export function usualTiming(purpose: Purpose, start: StartRule): Timing {
+  const hasBooking = eventAnchor(start) === 'booking start'
+  switch (purpose) {
+    case 'confirmation':
+    case 'change':
+    case 'cancellation':
+    case 'internal':
+      return { kind: 'at once' }
+    case 'reminder':
+      return aroundTheEvent(start, 1, 'days', 'before', '18:00')
+    case 'preparation':
+      return aroundTheEvent(start, 3, 'days', 'before', '18:00')
+    case 'payment':
+      return aroundTheEvent(start, hasBooking ? 2 : 1, 'weeks', 'before', '09:00')
+    case 'follow-up':
+      return hasBooking
+        ? aroundTheEvent(start, 2, 'days', 'after', '10:00')
+        : { kind: 'after previous', amount: 3, unit: 'days', atTime: '10:00' }
+    case 'occasion':
+      return { kind: 'yearly', label: start.name ?? 'birthday', daysBefore: 0, atTime: '09:00' }
+    case 'promotional':
+      return hasBooking
+        ? aroundTheEvent(start, 3, 'months', 'after', '10:00')
+        : { kind: 'after previous', amount: 3, unit: 'months', atTime: '10:00' }
+  }
+}
+
+/** A new mail of a purpose, with everything as the purpose says. */
+export function newMail(
+  id: string,
+  purpose: Exclude<Purpose, 'internal'>,
+  letterId: string,
+  start: StartRule,
+): MailStep {
+  const made = plainStep.parse({ kind: 'mail', id, letterId, purpose, timing: usualTiming(purpose, start) })
+  if (made.kind !== 'mail') throw new Error('A mail was expected')
+  return made
+}
+
+/** A step with another timing. A lead stays only where it still means something. */
+export function withTiming<S extends PlainStep>(step: S, timing: Timing): S {
+  const isBefore = 'direction' in timing && timing.direction === 'before'
+  return { ...step, timing, lead: isBefore ? step.lead : null }
+}
+
+const otherSide: Partial<Readonly<Record<Purpose, Exclude<Purpose, 'internal'>>>> = {
+  reminder: 'follow-up',
+  preparation: 'follow-up',
+  'follow-up': 'preparation',
+}
+
+/** What becomes of a step that is moved over day 0. */
+export interface Flip {
+  readonly step: PlainStep
+  /** What changes with it, a sentence each. */
+  readonly changes: readonly string[]
+}
+
+function ruleWords(purpose: Purpose): readonly string[] {
+  const { sendingHours, ifLate, ifMoved, usefulFor } = purposeDefaults[purpose]
+  return [
+    sendingHours === 'any day' ? 'on its day within waking hours' : sendingHoursWords[sendingHours],
+    ifLateWords[ifLate],
+    ifMovedWords[ifMoved],
+    usefulFor === null || usefulFor === 'that day' ? '' : `of use for ${spanWords(usefulFor)}`,
+  ].filter(Boolean)
+}
+
+/** A step on the other side of day 0, with the purpose that fits there. */
+export function flipped(step: PlainStep, timing: Timing): Flip {
+  const side = 'direction' in timing ? timing.direction : 'after'
+  const moved = withTiming(step, timing)
+  const purpose = otherSide[step.purpose]
+  const lost =
+    step.lead !== null && moved.lead === null ? ['Its lead falls away: nothing has to have gone before.'] : []
+  const where = `It goes ${side} the event.`
+  if (purpose === undefined || moved.purpose === 'internal') return { step: moved, changes: [where, ...lost] }
+  const rules = ruleWords(purpose).filter((words) => !ruleWords(step.purpose).includes(words))
+  return {
+    step: { ...moved, purpose },
+    changes: [where, `As a ${purpose} instead of a ${step.purpose}: ${rules.join('; ')}.`, ...lost],
+  }
+}

@@ -1,0 +1,168 @@
+import { conditionWords, type ConditionNames } from '../conditions/words.ts'
+import type { StartRule, StopRule } from '../model/sequence.ts'
+import type { MessageStep, PlainStep, RecipientRule } from '../model/step.ts'
+import type { Repeat, Timing } from '../model/timing.ts'
+import { anchorWords } from './anchorWords.ts'
+import { spanWords } from './span.ts'
+
+const atTimeWords = (atTime: string | null) => (atTime === null ? '' : `, at ${atTime}`)
+
+/** When a step goes: `3 days before the start of the booking, at 18:00`. */
+export function whenWords(timing: Timing): string {
+  switch (timing.kind) {
+    case 'at once':
+      return 'at once'
+    case 'elapsed':
+      return timing.amount === 0
+        ? `at ${anchorWords(timing.anchor)}`
+        : `${spanWords(timing)} ${timing.direction} ${anchorWords(timing.anchor)}`
+    case 'calendar': {
+      const at = timing.atTime === null ? ', at the same time of day' : atTimeWords(timing.atTime)
+      return timing.amount === 0
+        ? `on the day of ${anchorWords(timing.anchor)}${at}`
+        : `${spanWords(timing)} ${timing.direction} ${anchorWords(timing.anchor)}${at}`
+    }
+    case 'after previous':
+      return timing.amount === 0
+        ? `right after the step before${atTimeWords(timing.atTime)}`
+        : `${spanWords(timing)} after the step before${atTimeWords(timing.atTime)}`
+    case 'yearly': {
+      const day = `“${timing.label}”`
+      const when =
+        timing.daysBefore === 0
+          ? `every year on ${day}`
+          : `every year ${spanWords({ amount: timing.daysBefore, unit: 'days' })} before ${day}`
+      return `${when}, at ${timing.atTime}`
+    }
+    case 'evening':
+      return `each evening at ${timing.atTime} when something was ticked`
+  }
+}
+
+function recipientWords(rule: RecipientRule): string {
+  switch (rule.to) {
+    case 'primary contact':
+      return 'the primary contact'
+    case 'all contacts':
+      return 'all contacts'
+    case 'other contacts':
+      return 'the other contacts'
+    case 'person in charge':
+      return 'the person in charge'
+    case 'team':
+      return 'the team'
+    case 'copy to self':
+      return 'us, as a copy'
+    case 'named contacts':
+      return rule.contactIds.length === 1 ? 'one chosen contact' : `${rule.contactIds.length} chosen contacts`
+    case 'address':
+      return rule.address
+  }
+}
+
+export function recipientsWords(rules: readonly RecipientRule[]): string {
+  const words = rules.map(recipientWords)
+  return words.length < 2
+    ? (words[0] ?? 'nobody')
+    : `${words.slice(0, -1).join(', ')} and ${words.at(-1) ?? ''}`
+}
+
+export const senderWords: Readonly<Record<MessageStep['sender'], string>> = {
+  business: 'the business',
+  'person in charge': 'the person in charge',
+  'shared mailbox': 'the shared mailbox',
+}
+
+/** `again every 4 days until the invoice is paid, at most 3 times`. */
+export function repeatWords(repeat: Repeat, names: ConditionNames): string {
+  const { every, untilCondition, untilAnchor, atMost } = repeat
+  const interval = every.amount === 1 ? spanWords(every).slice(2) : spanWords(every)
+  const ends = [
+    untilCondition === null ? '' : ` until ${conditionWords(untilCondition, names)}`,
+    untilAnchor === null ? '' : `${untilCondition ? ' or' : ' until'} ${anchorWords(untilAnchor)}`,
+    atMost === null ? '' : `, at most ${atMost === 1 ? 'once' : `${atMost} times`}`,
+  ]
+  return `again every ${interval}${ends.join('')}`
+}
+
+export const sendingHoursWords = {
+  earlier: 'outside the sending hours it goes earlier',
+  later: 'outside the sending hours it goes later',
+  ignore: 'at whatever hour',
+} as const
+
+export const ifLateWords = {
+  drop: 'left out if its moment has passed',
+  'send now': 'sent at the first open moment if it is late',
+} as const
+
+export const ifMovedWords = {
+  'send again': 'sent again if the booking moves',
+  leave: 'not sent again if the booking moves',
+} as const
+
+const startWords: Readonly<Record<StartRule['on'], string>> = {
+  'booking requested': 'a booking is requested',
+  'booking confirmed': 'a booking is confirmed',
+  'booking moved': 'a booking is moved',
+  'booking cancelled': 'a booking is cancelled',
+  'booking completed': 'a booking has taken place',
+  'booking missed': 'a booking is missed',
+  'enquiry received': 'an enquiry comes',
+  'enquiry stage entered': 'an enquiry enters a stage',
+  'invoice issued': 'an invoice is issued',
+  'invoice paid': 'an invoice is paid',
+  'tag added': 'a tag is added',
+  'list joined': 'a list is joined',
+  'form received': 'a form is received',
+  signed: 'a document is signed',
+  'date known': 'a yearly date is known',
+}
+
+const stopOnlyWords: Readonly<Record<Exclude<StopRule['on'], StartRule['on']>, string>> = {
+  answered: 'the client answers',
+  booked: 'the client books something else',
+  'opted out': 'the client opts out',
+  'event over': 'the event is over',
+}
+
+/** Events that are about something with a name, and what that is called. */
+export const namedEvents: Partial<Readonly<Record<StopRule['on'], string>>> = {
+  'enquiry stage entered': 'stage',
+  'tag added': 'tag',
+  'list joined': 'list',
+  'form received': 'form',
+  signed: 'document',
+  'date known': 'date',
+}
+
+/** What happens, for a start or a stop rule: `a tag is added: “VIP”`. */
+export function eventWords({ on, name }: Pick<StopRule, 'on' | 'name'>): string {
+  const words: string = { ...startWords, ...stopOnlyWords }[on]
+  return name === null ? words : `${words}: “${name}”`
+}
+
+/** `a booking is confirmed for Sunrise flight, only if …`. */
+export function startRuleWords(start: StartRule, names: ConditionNames): string {
+  const services = start.serviceIds.map(names.serviceName)
+  const of = services.length === 0 ? '' : ` for ${services.join(', ').replace(/, ([^,]*)$/, ' or $1')}`
+  const condition = start.onlyIf === null ? '' : `, only if ${conditionWords(start.onlyIf, names)}`
+  return `${eventWords(start)}${of}${condition}`
+}
+
+/** Whether a sequence can start again for somebody. */
+export function againWords({ again }: StartRule): string {
+  switch (again.kind) {
+    case 'once per client':
+      return 'once for each client'
+    case 'once per subject':
+      return 'once for each booking, enquiry or invoice'
+    case 'every time':
+      return again.gap === null ? 'every time' : `every time, with ${spanWords(again.gap)} between`
+  }
+}
+
+/** How long after its wanted time a step is of use. */
+export function usefulWords(usefulFor: NonNullable<PlainStep['usefulFor']>): string {
+  return `of use for ${spanWords(usefulFor)}`
+}

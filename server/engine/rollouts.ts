@@ -1,0 +1,71 @@
+import type { EngineContext } from '#core/engine/context.ts'
+import { settingsWithEffects, withEffects, type Effect } from '#core/engine/effects.ts'
+import { putIntoEffect, rolledOut, type Rollout, type SequenceDesign } from '#core/engine/rollout.ts'
+import { done, type Result } from '#core/model/problem.ts'
+import { difference, type Change } from '#core/planning/difference.ts'
+import type { Settings, Slice } from '#core/planning/slice.ts'
+import { readClientFacts } from '../db/clientStore.ts'
+import type { Statements } from '../db/statements.ts'
+
+/** A design and for whom it is to count. */
+export interface RolloutAsk {
+  readonly sequenceId: string
+  readonly design: SequenceDesign
+  readonly rollout: Rollout
+}
+
+/** What it does for one client. */
+export interface ClientRollout {
+  readonly clientId: string
+  readonly clientName: string
+  readonly effects: readonly Effect[]
+  readonly changes: readonly Change[]
+}
+
+export interface RolloutPlan {
+  readonly before: readonly Effect[]
+  readonly after: Settings
+  /** Clients that may be concerned. */
+  readonly clientIds: readonly string[]
+}
+
+function concerned(statements: Statements, { sequenceId, rollout }: RolloutAsk): readonly string[] {
+  const idsOf = (rows: readonly Record<string, unknown>[]) => rows.map((row) => String(row['id']))
+  if (rollout.includesExisting) return idsOf(statements.all('allClientIds'))
+  return rollout.movesRunning ? idsOf(statements.all('clientsWithRunningRuns', { sequenceId })) : []
+}
+
+/** The settings with a design in effect, and whom it may concern. */
+export function rolloutPlan(
+  statements: Statements,
+  settings: Settings,
+  ask: RolloutAsk,
+  context: EngineContext,
+): Result<RolloutPlan> {
+  const before = putIntoEffect(settings, ask.sequenceId, ask.design, context)
+  if (!before.ok) return before
+  const after = settingsWithEffects(settings, before.value)
+  return done({ before: before.value, after, clientIds: concerned(statements, ask) })
+}
+
+/** What a design does client by client; nothing for those it does not concern. */
+export function* clientRollouts(
+  statements: Statements,
+  settings: Settings,
+  { after, clientIds }: RolloutPlan,
+  { sequenceId, rollout }: RolloutAsk,
+  context: EngineContext,
+): Generator<ClientRollout | null> {
+  for (const id of clientIds) {
+    const facts = readClientFacts(statements, id)
+    if (!facts) continue
+    const slice: Slice = { settings, facts }
+    const effects = rolledOut(slice, after, sequenceId, rollout, context)
+    if (effects.length === 0) {
+      yield null
+      continue
+    }
+    const changes = difference(facts.sends, withEffects(facts, effects).sends)
+    yield { clientId: id, clientName: facts.client.name, effects, changes }
+  }
+}

@@ -1,0 +1,113 @@
+import { randomUUID } from 'node:crypto'
+import { createRequire } from 'node:module'
+import { pathToFileURL } from 'node:url'
+import { Worker } from 'node:worker_threads'
+import type { RolloutLine, RolloutView } from '#core/api/sequenceEndpoints.ts'
+import type { Office } from '../engine/office.ts'
+import type { DifferenceNews, DifferenceTask } from './differenceWorker.ts'
+import type { RolloutAsk } from '../engine/rollouts.ts'
+
+/** Something being worked out beside everything else. */
+interface Job {
+  readonly worker: Worker
+  done: number
+  total: number
+  result: RolloutView | null
+  problem: string | null
+}
+
+export interface Differences {
+  /** Begins to work out what a design put into effect would change; returns the id to ask by. */
+  start(ask: RolloutAsk): string
+  read(id: string): Omit<Job, 'worker'> | null
+  end(id: string): void
+  endAll(): Promise<void>
+}
+
+const mostJobs = 8
+/** So many lines are sent to the page; more are only counted. */
+const mostLines = 3000
+
+function countsOf(lines: readonly RolloutLine[]): RolloutView['counts'] {
+  const counts = new Map<string, { kind: RolloutLine['kind']; deed: string; count: number }>()
+  for (const { kind, letterName } of lines) {
+    const key = `${kind}|${letterName}`
+    const found = counts.get(key) ?? { kind, deed: letterName, count: 0 }
+    found.count += 1
+    counts.set(key, found)
+  }
+  return [...counts.values()].sort((one, other) => other.count - one.count)
+}
+
+function take(job: Job, news: DifferenceNews, office: Office, now: number) {
+  switch (news.kind) {
+    case 'progress':
+      job.done = news.done
+      job.total = news.total
+      return
+    case 'refused':
+      job.problem = news.sentence
+      return
+    case 'result': {
+      const { lines, announced, clients, lookedAt } = news
+      job.done = job.total = lookedAt
+      job.result = {
+        announcementId: office.announcements.keep(announced, now),
+        clients,
+        lookedAt,
+        counts: countsOf(lines),
+        lines: lines.slice(0, mostLines),
+        isCut: lines.length > mostLines,
+      }
+    }
+  }
+}
+
+const tsxApi = createRequire(import.meta.url)
+  .resolve('tsx/esm/api')
+  .replace(/\.cjs$/, '.mjs')
+const toTsx = pathToFileURL(tsxApi).href
+const toWorker = new URL('./differenceWorker.ts', import.meta.url).href
+
+/** A thread does not take over how its process reads TypeScript: it is told first. */
+const bootstrap = `import(${JSON.stringify(toTsx)}).then(({ register }) => {
+  register()
+  return import(${JSON.stringify(toWorker)})
+}).catch((fault) => setImmediate(() => { throw fault }))`
+
+/** Differences over all clients, each worked out in a thread of its own, so that nothing else waits for it. */
+export function createDifferences(office: Office): Differences {
+  const jobs = new Map<string, Job>()
+  const end = (id: string) => {
+    const job = jobs.get(id)
+    jobs.delete(id)
+    return job ? job.worker.terminate() : Promise.resolve(0)
+  }
+  return {
+    start(ask) {
+      const [oldest] = jobs.keys()
+      if (jobs.size >= mostJobs && oldest !== undefined) void end(oldest)
+      const now = office.clock.now()
+      const task: DifferenceTask = { file: office.store.file, ask, now }
+      const worker = new Worker(bootstrap, { eval: true, workerData: task })
+      const job: Job = { worker, done: 0, total: 0, result: null, problem: null }
+      worker.on('message', (news: DifferenceNews) => take(job, news, office, now))
+      worker.on('error', (fault) => {
+        job.problem = `It could not be worked out: ${fault instanceof Error ? fault.message : String(fault)}`
+      })
+      const id = randomUUID()
+      jobs.set(id, job)
+      return id
+    },
+    read(id) {
+      const job = jobs.get(id)
+      if (!job) return null
+      const { done, total, result, problem } = job
+      return { done, total, result, problem }
+    },
+    end: (id) => void end(id),
+    async endAll() {
+      await Promise.all([...jobs.keys()].map(end))
+    },
+  }
+}

@@ -1,0 +1,128 @@
+import type { SequenceLine, SequenceView } from '#core/api/sequenceEndpoints.ts'
+import { surprise } from '#core/api/sequenceEndpoints.ts'
+import { sequenceDesign, type SequenceDesign } from '#core/engine/rollout.ts'
+import type { Sequence, SequenceVersion } from '#core/model/sequence.ts'
+import { serviceOf, versionOf, type Settings } from '#core/planning/slice.ts'
+import { plainSteps } from '#core/sequences/steps.ts'
+import { startRuleWords } from '#core/sequences/stepWords.ts'
+import { surprisesOf, type WarningFacts } from '#core/sequences/warnings.ts'
+import { addMonths, yearMonthDayOf } from '#core/time/calendar.ts'
+import { dayAt, instantAt } from '#core/time/zones.ts'
+import { fromJson } from '../db/columns.ts'
+import type { Office } from '../engine/office.ts'
+import type { RunningOffice } from '../engine/runningOffice.ts'
+import { houseOf, problemsIn } from '../letters/lines.ts'
+
+/** What sequences are looked at against alike: names, letters and their problems, each counted once. */
+export function warningFacts(running: RunningOffice, settings: Settings): WarningFacts {
+  const house = houseOf(running)
+  const counted = new Map<string, number>()
+  return {
+    ...settings,
+    serviceName: (id) => settings.services.find((one) => one.id === id)?.name ?? id,
+    problemsOf(letterId) {
+      const known = counted.get(letterId)
+      if (known !== undefined) return known
+      const letter = settings.letters.find(({ id }) => id === letterId)
+      const count = letter ? problemsIn(house, letter) : 0
+      counted.set(letterId, count)
+      return count
+    },
+  }
+}
+
+/** Midnight at the beginning of the month the business's clock stands in. */
+function monthBegan({ clock, settings }: Office): number {
+  const { business, zones } = settings.required()
+  const zone = zones.zone(business.zone)
+  const today = dayAt(zone, clock.now())
+  return instantAt(zone, addMonths(today - yearMonthDayOf(today).day + 1, 0), 0)
+}
+
+function designOf(office: Office, sequenceId: string) {
+  const row = office.store.statements.one('readDesign', { sequenceId })
+  if (!row) return null
+  const { people } = office.settings.required()
+  return {
+    design: sequenceDesign.parse(fromJson(row['designJson'])),
+    revision: Number(row['revision']),
+    changedAt: Number(row['changedAt']),
+    personName: people.find(({ id }) => id === row['personId'])?.name ?? null,
+  }
+}
+
+const designOfVersion = ({ name }: Sequence, { start, steps, stops }: SequenceVersion): SequenceDesign => ({
+  name,
+  start,
+  steps,
+  stops,
+})
+
+/** All sequences as the list sets them. What a draft is worth is told of what is being written. */
+export function sequenceLines(running: RunningOffice): SequenceLine[] {
+  const { office } = running
+  const settings = office.settings.required()
+  const { statements } = office.store
+  const facts = warningFacts(running, settings)
+  const byId = (query: string, parameters = {}) =>
+    new Map(statements.all(query, parameters).map((row) => [String(row['sequenceId']), row]))
+  const running_ = byId('runningBySequence')
+  const sends = byId('sendsBySequence', { since: monthBegan(office) })
+  const designs = byId('allDesigns')
+  return settings.sequences.map((sequence): SequenceLine => {
+    const version = versionOf(settings, sequence.id, sequence.currentVersion)
+    const kept = designs.get(sequence.id)
+    const shown =
+      kept && sequence.state === 'draft'
+        ? sequenceDesign.parse(fromJson(kept['designJson']))
+        : designOfVersion(sequence, version)
+    const count = (key: string) => Number(sends.get(sequence.id)?.[key] ?? 0)
+    return {
+      sequence: { ...sequence, name: shown.name },
+      starts: startRuleWords(shown.start, facts),
+      steps: plainSteps(shown.steps).length,
+      running: Number(running_.get(sequence.id)?.['count'] ?? 0),
+      waiting: count('waiting'),
+      planned: count('planned'),
+      sentThisMonth: count('sent'),
+      surprises: surprisesOf({ id: sequence.id, ...shown }, facts).map((one) => surprise.parse(one)),
+      hasDesign: kept !== undefined,
+    }
+  })
+}
+
+export function sequenceView({ office }: RunningOffice, id: string): SequenceView | null {
+  const settings = office.settings.required()
+  const sequence = settings.sequences.find((one) => one.id === id)
+  if (!sequence) return null
+  const { statements } = office.store
+  const ofServices = settings.variations.filter(({ sequenceId }) => sequenceId === id)
+  const ofClients = statements.all('variationsOfClientsBySequence', { sequenceId: id })
+  return {
+    sequence,
+    version: versionOf(settings, id, sequence.currentVersion),
+    design: designOf(office, id),
+    running: Number(
+      statements.all('runningBySequence').find(({ sequenceId }) => sequenceId === id)?.['count'] ?? 0,
+    ),
+    runs: Number(statements.one('runsOfSequence', { sequenceId: id })?.['count'] ?? 0),
+    variations: [
+      ...ofServices.map((variation) => ({
+        variation,
+        whose: variation.scope.of === 'service' ? serviceOf(settings, variation.scope.serviceId).name : '',
+      })),
+      ...ofClients.map((row) => ({
+        variation: fromJson(row['variationJson']) as SequenceView['variations'][number]['variation'],
+        whose: String(row['clientName']),
+      })),
+    ],
+    counts: Object.fromEntries(
+      statements
+        .all('sentBySteps', { sequenceId: id })
+        .map((row) => [
+          String(row['stepId']),
+          { sent: Number(row['sent']), skipped: Number(row['skipped']), ahead: Number(row['ahead']) },
+        ]),
+    ),
+  }
+}

@@ -1,0 +1,111 @@
+import type { PreviewSubject, PreviewView } from '#core/api/sequenceEndpoints.ts'
+import type { SequenceDesign } from '#core/engine/rollout.ts'
+import type { Send } from '#core/model/send.ts'
+import type { Sequence, SequenceVersion, StartEvent, Subject } from '#core/model/sequence.ts'
+import { placeZone, serviceOf, versionOf, type Settings } from '#core/planning/slice.ts'
+import type { HardCase } from '#core/rehearsal/hardCases.ts'
+import { previewOf, type Preview } from '#core/rehearsal/preview.ts'
+import { previewSurprises } from '#core/rehearsal/previewSurprises.ts'
+import { deedWords } from '#core/sequences/deedWords.ts'
+import { eventAnchor } from '#core/sequences/dayZero.ts'
+import { findStep } from '#core/sequences/steps.ts'
+import { surprisesOf } from '#core/sequences/warnings.ts'
+import { dayMs } from '#core/time/calendar.ts'
+import { dateAndTime } from '#core/time/format.ts'
+import { Refusal } from '../http/problems.ts'
+import type { RunningOffice } from '../engine/runningOffice.ts'
+import { warningFacts } from './lines.ts'
+
+/** Bookings from so long ago on are offered to look at a sequence with. */
+const lookBackMs = 30 * dayMs
+
+function bookingSubjects({ office }: RunningOffice): PreviewSubject[] {
+  const settings = office.settings.required()
+  const from = office.clock.now() - lookBackMs
+  return office.store.statements.all('bookingsToPreview', { from }).map((row) => {
+    const service = serviceOf(settings, String(row['serviceId']))
+    const at = Number(row['startAt'])
+    const when = dateAndTime(placeZone(settings, service), at)
+    return {
+      subject: { kind: 'booking', id: String(row['id']) },
+      label: `${String(row['clientName'])} · ${service.name} · ${when}`,
+      serviceId: service.id,
+      at,
+    }
+  })
+}
+
+/** What is there to look at a sequence with that begins with an event; those ahead first. */
+export function previewSubjects(running: RunningOffice, on: StartEvent): PreviewSubject[] {
+  const { statements } = running.office.store
+  const anchor = eventAnchor({ on })
+  if (anchor === 'booking start') {
+    const now = running.office.clock.now()
+    const all = bookingSubjects(running)
+    const isAhead = ({ at }: PreviewSubject) => at !== null && at > now
+    return [...all.filter(isAhead), ...all.filter((one) => !isAhead(one)).reverse()]
+  }
+  const named = (query: string, kind: 'enquiry' | 'invoice' | 'client', extra: string): PreviewSubject[] =>
+    statements.all(query).map((row) => ({
+      subject: { kind, id: String(row['id']) },
+      label: [row['clientName'], row[extra]].filter(Boolean).map(String).join(' · '),
+      serviceId: null,
+      at: null,
+    }))
+  if (anchor === 'enquiry wished date') return named('enquiriesToPreview', 'enquiry', 'stage')
+  if (anchor === 'invoice due') return named('invoicesToPreview', 'invoice', 'dueOn')
+  return named('clientsToPreview', 'client', '')
+}
+
+function nameOf(send: Send, settings: Settings, draft: SequenceVersion): string {
+  const version =
+    send.sequenceId === draft.sequenceId && send.sequenceVersion === draft.version
+      ? draft
+      : versionOf(settings, send.sequenceId, send.sequenceVersion)
+  const step = findStep(version, send.stepId)
+  return step ? deedWords(step, send.letterId, settings) : send.stepKind
+}
+
+function zoneNameOf({ facts }: Preview, subject: Subject, settings: Settings): string {
+  const booking = facts.bookings.find(({ id }) => id === subject.id)
+  return booking ? placeZone(settings, serviceOf(settings, booking.serviceId)).name : settings.business.zone
+}
+
+/** A design played for somebody real, with every message's moment, its reason, and what would surprise. */
+export function previewSequence(
+  running: RunningOffice,
+  sequenceId: string,
+  design: SequenceDesign,
+  subject: Subject,
+  hardCase: HardCase,
+): PreviewView {
+  const { office } = running
+  const settings = office.settings.required()
+  const row = office.store.statements.one('clientOfSubject', { id: subject.id })
+  const slice = row ? office.sliceOf(String(row['clientId'])) : null
+  if (!slice)
+    throw new Refusal('not found', 'Nobody is there any more to look at it with. Choose another one.')
+  const present = settings.sequences.find(({ id }) => id === sequenceId)
+  if (!present) throw new Refusal('not found', 'There is no such sequence.')
+  const { name, start, steps, stops } = design
+  const version: SequenceVersion = { sequenceId, version: present.currentVersion + 1, start, steps, stops }
+  const sequence: Sequence = { ...present, name }
+  const facts = warningFacts(running, settings)
+  const preview = previewOf({ sequence, version, slice, subject, hardCase, now: office.clock.now() })
+  const say = (send: Send) => nameOf(send, settings, version)
+  const clientZone = preview.facts.client.zone ?? settings.business.zone
+  return {
+    startsAt: preview.startsAt,
+    event: preview.event,
+    zoneName: zoneNameOf(preview, subject, settings),
+    lines: preview.sends.map(({ send, at, goes }) => {
+      const { id, stepId, stepKind, occurrence, address, purpose, state, reason, trace } = send
+      const told = { id, stepId, stepKind, occurrence, purpose, state, reason, trace: [...trace] }
+      return { ...told, deed: say(send), to: address, at, goes }
+    }),
+    surprises: [
+      ...surprisesOf({ id: sequenceId, name, start, steps }, facts),
+      ...previewSurprises({ preview, settings, clientZone, nameOf: say }),
+    ],
+  }
+}
