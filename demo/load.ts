@@ -1,5 +1,8 @@
 import { randomUUID } from 'node:crypto'
+import { issueInvoice, receiveEnquiry } from '#core/engine/dealingCommands.ts'
+import type { Enquiry, Invoice } from '#core/model/dealings.ts'
 import type { Result } from '#core/model/problem.ts'
+import type { Variation } from '#core/model/variation.ts'
 import { epochDayOf, isoDateOf, minuteMs, minuteOfDay, timeOfDayOf } from '#core/time/calendar.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { instantAt, wallAt, type Zone } from '#core/time/zones.ts'
@@ -12,6 +15,7 @@ import { openOffice, type RunningOffice } from '#server/engine/runningOffice.ts'
 import { bookings, type DemoBooking } from './bookings.ts'
 import { business, people, services } from './business.ts'
 import { clients } from './clients.ts'
+import { enquiries, invoices } from './dealings.ts'
 import { letters } from './letters.ts'
 import { passages } from './passages.ts'
 import { sequences } from './sequences.ts'
@@ -111,7 +115,10 @@ function writeSettings(statements: Statements, liveSince: number) {
   services.forEach((service) => addService(statements, service))
   passages.forEach((passage) => putPassage(statements, passage))
   letters.forEach((letter) => putLetter(statements, { ...letter, changedAt: liveSince }, null))
-  sequences.forEach(({ sequence, version }) => addSequence(statements, { ...sequence, liveSince }, version))
+  sequences.forEach(({ sequence, version, liveSince: since }) => {
+    const at = since === 'past' ? liveSince : since === 'present' ? demoStartAt : null
+    addSequence(statements, { ...sequence, liveSince: at }, version)
+  })
 }
 
 function addClients({ commands }: RunningOffice): ReadonlyMap<string, string> {
@@ -136,6 +143,68 @@ async function playThePast(running: RunningOffice, say: (sentence: string) => vo
     if (index % 20 === 19) say(`  ${index + 1} of ${acts.length} things have happened …`)
   }
   await running.pump.advance(demoStartAt)
+  addDealings(running, clientIds)
+}
+
+/** What is open beside the bookings when the demo begins: enquiries, unpaid invoices, and a step that differs. */
+function addDealings({ office, commands }: RunningOffice, clientIds: ReadonlyMap<string, string>) {
+  const sliceOf = (client: string) => {
+    const slice = office.sliceOf(clientIds.get(client) ?? '')
+    if (!slice) throw new Error(`No client ${client}`)
+    return slice
+  }
+  enquiries.forEach(({ client, receivedAt, stage, wishedOn }, index) => {
+    const slice = sliceOf(client)
+    const received = at(businessZone, receivedAt)
+    const enquiry: Enquiry = {
+      id: `en_demo-${index + 1}`,
+      clientId: slice.facts.client.id,
+      serviceId: 'sv_private',
+      stage,
+      receivedAt: received,
+      stageAt: { [stage]: received },
+      wishedOn,
+      wishedSetAt: wishedOn === null ? null : received,
+      deadlineOn: null,
+      deadlineSetAt: null,
+      personInChargeId: people[index % people.length]?.id ?? null,
+      evening: null,
+      ticks: [],
+    }
+    office.apply(required(receiveEnquiry(slice, enquiry, { ...office.context(null), now: received })))
+  })
+  invoices.forEach(({ client, issuedAt, dueOn, amountCents }, index) => {
+    const slice = sliceOf(client)
+    const issued = at(businessZone, issuedAt)
+    const booking = slice.facts.bookings.find(({ startAt }) => startAt > demoStartAt)
+    const invoice: Invoice = {
+      id: `in_demo-${index + 1}`,
+      clientId: slice.facts.client.id,
+      bookingId: booking?.id ?? null,
+      issuedAt: issued,
+      dueOn,
+      dueSetAt: issued,
+      paidAt: null,
+      isFee: false,
+      amountCents,
+    }
+    office.apply(required(issueInvoice(slice, invoice, { ...office.context(null), now: issued })))
+  })
+  required(commands.vary(call('vary', 0), differing))
+}
+
+/** What to wear in a private basket is looked through by a person. */
+const differing: Variation = {
+  id: 'va_demo-private',
+  sequenceId: 'sq_sunrise',
+  stepId: 'st_sunrise-wear',
+  scope: { of: 'service', serviceId: 'sv_private' },
+  letterId: null,
+  timing: null,
+  recipients: null,
+  needsApproval: true,
+  isOff: null,
+  timingSetAt: demoStartAt,
 }
 
 function isLoaded(folder: string): boolean {

@@ -36,33 +36,270 @@ const threeHoursBefore = mail({
 export interface DemoSequence {
   readonly sequence: Omit<Sequence, 'liveSince'>
   readonly version: SequenceVersion
+  /** Since the past that is played, or only since the demo's own beginning; null: it has never been live. */
+  readonly liveSince: 'past' | 'present' | null
 }
 
-function live(id: string, name: string, serviceIds: string[], steps: PlainStep[]): DemoSequence {
+type Rules = Pick<SequenceVersion, 'steps' | 'stops'> & { readonly start: object }
+
+function sequence(
+  id: string,
+  name: string,
+  state: Sequence['state'],
+  liveSince: DemoSequence['liveSince'],
+  { start, steps, stops }: Rules,
+): DemoSequence {
   return {
-    sequence: { id, name, state: 'live', currentVersion: 1 },
-    version: {
-      sequenceId: id,
-      version: 1,
-      start: startRule.parse({ on: 'booking confirmed', serviceIds }),
-      steps,
-      stops: [],
-    },
+    sequence: { id, name, state, currentVersion: 1 },
+    version: { sequenceId: id, version: 1, start: startRule.parse(start), steps, stops },
+    liveSince,
   }
 }
 
+const atOnce = { kind: 'at once' } as const
+
+const afterEnd = (
+  amount: number,
+  unit: 'days' | 'months' | 'years',
+  atTime: string,
+): PlainStep['timing'] => ({
+  kind: 'calendar',
+  amount,
+  unit,
+  direction: 'after',
+  anchor: { of: 'booking end' },
+  atTime,
+})
+
+const afterPrevious = (
+  amount: number,
+  unit: 'days' | 'working days',
+  atTime: string,
+): PlainStep['timing'] => ({
+  kind: 'after previous',
+  amount,
+  unit,
+  atTime,
+})
+
+const plain = (part: object): PlainStep => plainStep.parse(part)
+const flown = { field: 'booking.status', comparison: 'is', value: 'completed' } as const
+const flights = ['sv_sunrise', 'sv_evening', 'sv_private', 'sv_island']
+
+const beforeFlights: readonly DemoSequence[] = [
+  sequence('sq_sunrise', 'Before a morning flight', 'live', 'past', {
+    start: { on: 'booking confirmed', serviceIds: ['sv_sunrise', 'sv_private'] },
+    steps: [booked('st_sunrise-booked'), wear, eveningBefore('st_sunrise-call', '18:00')],
+    stops: [],
+  }),
+  sequence('sq_evening', 'Before an evening with us', 'live', 'past', {
+    start: { on: 'booking confirmed', serviceIds: ['sv_evening', 'sv_island', 'sv_groundschool'] },
+    steps: [booked('st_evening-booked'), eveningBefore('st_evening-call', '19:00'), threeHoursBefore],
+    stops: [],
+  }),
+  sequence('sq_balance', 'The rest of the price', 'live', 'present', {
+    start: { on: 'invoice issued' },
+    steps: [
+      mail({ id: 'st_balance-deposit', letterId: 'lt_deposit', purpose: 'payment', timing: atOnce }),
+      plain({
+        kind: 'mail',
+        id: 'st_balance-rest',
+        letterId: 'lt_balance',
+        purpose: 'payment',
+        timing: {
+          kind: 'calendar',
+          amount: 2,
+          unit: 'weeks',
+          direction: 'before',
+          anchor: { of: 'invoice due' },
+          atTime: '09:00',
+        },
+        repeat: {
+          every: { amount: 4, unit: 'days' },
+          untilCondition: { field: 'invoice.paid', comparison: 'is', value: true },
+          untilAnchor: { of: 'invoice due' },
+          atMost: 3,
+        },
+      }),
+    ],
+    stops: [{ on: 'invoice paid', name: null }],
+  }),
+]
+
+const whenItChanges: readonly DemoSequence[] = [
+  sequence('sq_moved', 'A flight is moved', 'live', 'present', {
+    start: { on: 'booking moved', again: { kind: 'every time', gap: null } },
+    steps: [mail({ id: 'st_moved', letterId: 'lt_moved', purpose: 'change', timing: atOnce })],
+    stops: [],
+  }),
+  sequence('sq_cancelled', 'A flight is cancelled', 'live', 'present', {
+    start: { on: 'booking cancelled', again: { kind: 'every time', gap: null } },
+    steps: [
+      mail({ id: 'st_cancelled', letterId: 'lt_cancelled', purpose: 'cancellation', timing: atOnce }),
+      plain({
+        kind: 'task',
+        id: 'st_cancelled-call',
+        title: 'Ask whether another day would suit',
+        timing: afterPrevious(2, 'working days', '09:00'),
+      }),
+    ],
+    stops: [{ on: 'booked', name: null }],
+  }),
+  sequence('sq_missed', 'Nobody came', 'live', 'present', {
+    start: { on: 'booking missed' },
+    steps: [
+      plain({
+        kind: 'mail',
+        id: 'st_missed',
+        letterId: 'lt_missed',
+        purpose: 'follow-up',
+        timing: {
+          kind: 'elapsed',
+          amount: 4,
+          unit: 'hours',
+          direction: 'after',
+          anchor: { of: 'run started' },
+        },
+        needsApproval: true,
+      }),
+    ],
+    stops: [],
+  }),
+]
+
+const afterwards: readonly DemoSequence[] = [
+  sequence('sq_landed', 'After the landing', 'live', 'present', {
+    start: { on: 'booking confirmed', serviceIds: flights },
+    steps: [
+      plain({
+        kind: 'mail',
+        id: 'st_landed-photos',
+        letterId: 'lt_photos',
+        purpose: 'follow-up',
+        timing: afterEnd(2, 'days', '10:00'),
+        onlyIf: flown,
+      }),
+      plain({
+        kind: 'mail',
+        id: 'st_landed-review',
+        letterId: 'lt_review',
+        purpose: 'follow-up',
+        timing: afterPrevious(3, 'days', '10:00'),
+        needsApproval: true,
+        onlyIf: {
+          all: [flown, { field: 'since the run started: answered', comparison: 'is', value: false }],
+        },
+      }),
+    ],
+    stops: [],
+  }),
+  sequence('sq_anniversary', 'A year later', 'paused', 'present', {
+    start: { on: 'booking completed', serviceIds: flights, again: { kind: 'once per client' } },
+    steps: [
+      mail({
+        id: 'st_anniversary',
+        letterId: 'lt_anniversary',
+        purpose: 'promotional',
+        timing: afterEnd(1, 'years', '10:00'),
+      }),
+    ],
+    stops: [{ on: 'opted out', name: null }],
+  }),
+  sequence('sq_birthday', 'Birthdays', 'draft', null, {
+    start: { on: 'date known', name: 'birthday', again: { kind: 'once per client' } },
+    steps: [
+      plain({
+        kind: 'mail',
+        id: 'st_birthday',
+        letterId: 'lt_birthday',
+        purpose: 'occasion',
+        timing: { kind: 'yearly', label: 'birthday', daysBefore: 0, atTime: '09:00' },
+        needsApproval: true,
+      }),
+    ],
+    stops: [{ on: 'opted out', name: null }],
+  }),
+]
+
+const hasAnswered = { field: 'since the run started: answered', comparison: 'is', value: true } as const
+
+const charters: readonly DemoSequence[] = [
+  sequence('sq_enquiry', 'A private charter is asked for', 'live', 'present', {
+    start: { on: 'enquiry received' },
+    steps: [
+      mail({ id: 'st_enquiry-asked', letterId: 'lt_asked', purpose: 'confirmation', timing: atOnce }),
+      plain({
+        kind: 'mail',
+        id: 'st_enquiry-offer',
+        letterId: 'lt_offer',
+        purpose: 'follow-up',
+        timing: afterPrevious(1, 'working days', '10:00'),
+        needsApproval: true,
+        sender: 'person in charge',
+      }),
+      {
+        kind: 'branch',
+        id: 'st_enquiry-fork',
+        condition: hasAnswered,
+        timing: { kind: 'after previous', amount: 7, unit: 'days', atTime: '10:00' },
+        yes: [
+          plain({ kind: 'task', id: 'st_enquiry-call', title: 'Call and settle the day', timing: atOnce }),
+        ],
+        no: [
+          plain({
+            kind: 'mail',
+            id: 'st_enquiry-still',
+            letterId: 'lt_stillasking',
+            purpose: 'follow-up',
+            timing: atOnce,
+            needsApproval: true,
+          }),
+        ],
+      },
+    ],
+    stops: [{ on: 'booked', name: null }],
+  }),
+  sequence('sq_progress', 'What moved on today', 'draft', null, {
+    start: { on: 'enquiry stage entered', name: 'planning' },
+    steps: [
+      plain({
+        kind: 'mail',
+        id: 'st_progress',
+        letterId: 'lt_evening',
+        purpose: 'follow-up',
+        timing: { kind: 'evening', atTime: '18:00' },
+      }),
+    ],
+    stops: [{ on: 'booked', name: null }],
+  }),
+  sequence('sq_voucher', 'A voucher is given', 'draft', null, {
+    start: { on: 'tag added', name: 'voucher' },
+    steps: [
+      mail({ id: 'st_voucher', letterId: 'lt_voucher', purpose: 'confirmation', timing: atOnce }),
+      plain({
+        kind: 'mail',
+        id: 'st_voucher-season',
+        letterId: 'lt_season',
+        purpose: 'promotional',
+        timing: {
+          kind: 'calendar',
+          amount: 6,
+          unit: 'months',
+          direction: 'after',
+          anchor: { of: 'run started' },
+          atTime: '10:00',
+        },
+        onlyIf: { field: 'client.has a booking ahead', comparison: 'is', value: false },
+      }),
+    ],
+    stops: [{ on: 'booked', name: null }],
+  }),
+]
+
 /** The sequences of the demo. */
 export const sequences: readonly DemoSequence[] = [
-  live(
-    'sq_sunrise',
-    'Before a morning flight',
-    ['sv_sunrise', 'sv_private'],
-    [booked('st_sunrise-booked'), wear, eveningBefore('st_sunrise-call', '18:00')],
-  ),
-  live(
-    'sq_evening',
-    'Before an evening with us',
-    ['sv_evening', 'sv_island', 'sv_groundschool'],
-    [booked('st_evening-booked'), eveningBefore('st_evening-call', '19:00'), threeHoursBefore],
-  ),
+  ...beforeFlights,
+  ...whenItChanges,
+  ...afterwards,
+  ...charters,
 ]

@@ -42,7 +42,21 @@ async function clientPage(page: Page) {
   await page.goto(new URL(link ?? '').pathname)
 }
 
+async function sequencePage(page: Page, name: string) {
+  await page.goto('/sequences')
+  await page.getByRole('link', { name: new RegExp(name) }).click()
+  await page.getByText('It begins').waitFor()
+}
+
 const pictures: readonly Picture[] = [
+  {
+    name: 'sequences',
+    show: async (page) => {
+      await page.goto('/sequences')
+      await page.getByRole('link', { name: /After the landing/ }).waitFor()
+    },
+  },
+  { name: 'sequence', show: (page) => sequencePage(page, 'Before a morning flight') },
   {
     name: 'desk',
     show: async (page) => {

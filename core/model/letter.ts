@@ -105,6 +105,7 @@ export type Attachment = z.infer<typeof attachment>
 
 export const moments = ['asked', 'booked', 'before', 'the day', 'after', 'later', 'any time'] as const
 export const letterMoment = z.enum(moments)
+export type LetterMoment = z.infer<typeof letterMoment>
 
 /** Other words for a service or a client: only what differs, by section; the rest is written once. */
 export const letterVariant = z

@@ -105,6 +105,12 @@ function sendOne(state: State, send: Send, context: EngineContext) {
   } else doStep(state, verdict.does, next, context)
 }
 
+function nextAt(state: State): number | null {
+  const at = earliestMoment(state, Infinity)?.at ?? null
+  const sendAt = earliestSend(state, Infinity)?.dueAt ?? null
+  return at === null || sendAt === null ? (at ?? sendAt) : Math.min(at, sendAt)
+}
+
 /** Looks on while effects are applied: the facts before them, and the effects. */
 export type Watch = (before: ClientFacts, effects: readonly Effect[]) => void
 
@@ -149,11 +155,7 @@ export function createWorld(
     changeSettings(change) {
       state.settings = change(state.settings)
     },
-    nextAt() {
-      const at = earliestMoment(state, Infinity)?.at ?? null
-      const sendAt = earliestSend(state, Infinity)?.dueAt ?? null
-      return at === null || sendAt === null ? (at ?? sendAt) : Math.min(at, sendAt)
-    },
+    nextAt: () => nextAt(state),
     advance(to) {
       for (;;) {
         const moment = earliestMoment(state, to)

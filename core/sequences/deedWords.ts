@@ -6,7 +6,13 @@ import type { PlainStep } from '../model/step.ts'
 export function deedWords(
   step: PlainStep,
   letterId: string | null,
-  { letters, sequences }: { readonly letters: readonly Letter[]; readonly sequences: readonly Sequence[] },
+  {
+    letters,
+    sequences,
+  }: {
+    readonly letters: readonly Pick<Letter, 'id' | 'name'>[]
+    readonly sequences: readonly Pick<Sequence, 'id' | 'name'>[]
+  },
 ): string {
   switch (step.kind) {
     case 'mail':

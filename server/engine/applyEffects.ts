@@ -37,6 +37,26 @@ function applyLetterEffect(statements: Statements, effect: LetterEffect) {
   }
 }
 
+type SequenceEffect = Extract<
+  Effect,
+  { kind: 'put sequence' | 'put sequence version' | 'remove sequence' }
+>
+
+function applySequenceEffect(statements: Statements, effect: SequenceEffect) {
+  switch (effect.kind) {
+    case 'put sequence':
+      putSequence(statements, effect.sequence)
+      return
+    case 'put sequence version':
+      addSequenceVersion(statements, effect.version)
+      return
+    case 'remove sequence':
+      statements.run('removeSequenceVersions', { id: effect.id })
+      statements.run('removeSequence', { id: effect.id })
+      return
+  }
+}
+
 function applyEffect(statements: Statements, effect: Effect) {
   switch (effect.kind) {
     case 'put client':
@@ -75,14 +95,9 @@ function applyEffect(statements: Statements, effect: Effect) {
       statements.run('removeVariation', { id: effect.id })
       return
     case 'put sequence':
-      putSequence(statements, effect.sequence)
-      return
     case 'put sequence version':
-      addSequenceVersion(statements, effect.version)
-      return
     case 'remove sequence':
-      statements.run('removeSequenceVersions', { id: effect.id })
-      statements.run('removeSequence', { id: effect.id })
+      applySequenceEffect(statements, effect)
       return
     case 'put letter':
     case 'remove letter':

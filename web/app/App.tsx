@@ -20,6 +20,8 @@ const ClientPage = lazy(() => import('../views/clients/ClientPage.tsx'))
 const FromMail = lazy(() => import('../views/letters/FromMail.tsx'))
 const Letters = lazy(() => import('../views/letters/Letters.tsx'))
 const LetterPage = lazy(() => import('../views/letters/LetterPage.tsx'))
+const Sequences = lazy(() => import('../views/sequences/Sequences.tsx'))
+const SequencePage = lazy(() => import('../views/sequences/SequencePage.tsx'))
 const Mailbox = lazy(() => import('../views/mailbox/Mailbox.tsx'))
 const NotFound = lazy(() => import('../views/session/NotFound.tsx'))
 
@@ -37,6 +39,8 @@ function Views() {
         <Route path="/letters" element={<Letters />} />
         <Route path="/letters/from-mail" element={<FromMail />} />
         <Route path="/letter/:id" element={<LetterPage />} />
+        <Route path="/sequences" element={<Sequences />} />
+        <Route path="/sequence/:id" element={<SequencePage />} />
         <Route path="/mailbox/:address/:mailId?" element={<Mailbox />} />
         <Route path="*" element={<NotFound />} />
       </Routes>

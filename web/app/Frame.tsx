@@ -15,6 +15,7 @@ const sections = [
   { to: '/ahead', word: 'Ahead' },
   { to: '/bookings', word: 'Bookings' },
   { to: '/clients', word: 'Clients' },
+  { to: '/sequences', word: 'Sequences' },
   { to: '/letters', word: 'Letters' },
 ]
 
@@ -23,6 +24,7 @@ const belongsTo: Readonly<Record<string, RegExp>> = {
   '/bookings': /^\/booking\//,
   '/clients': /^\/(client|mailbox)\//,
   '/letters': /^\/letter\//,
+  '/sequences': /^\/sequence\//,
 }
 
 function Sections({ troubleCount }: { troubleCount: number }) {

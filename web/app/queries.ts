@@ -86,7 +86,8 @@ const namesOf: Readonly<Record<string, readonly EndpointName[]>> = {
   bookings: ['bookings', 'booking', 'client', 'clients'],
   clients: ['client', 'clients', 'booking', 'bookings', 'sends', 'desk'],
   mail: ['mailbox'],
-  letters: ['letters', 'letter', 'settings'],
+  letters: ['letters', 'letter', 'settings', 'sequences'],
+  sequences: ['sequences', 'sequence', 'settings', 'client', 'previewSequence'],
 }
 
 /** Listens to the server and fetches again what has changed. After a lost connection everything is fetched again. */

@@ -1,0 +1,132 @@
+import { startRule, type StartRule, type StopRule } from '../model/sequence.ts'
+import { plainStep, type PlainStep } from '../model/step.ts'
+import type { Timing } from '../model/timing.ts'
+import { starterLetterIds } from './starters.ts'
+
+/** A sequence to begin with, in the words of the trade: off until somebody has read it and lets it go live. */
+export interface StarterDesign {
+  readonly name: string
+  /** What it is for. */
+  readonly about: string
+  readonly start: StartRule
+  readonly steps: readonly PlainStep[]
+  readonly stops: readonly StopRule[]
+}
+
+const [confirmation = '', reminder = ''] = starterLetterIds
+
+const daysBefore = (amount: number, atTime: string): Timing => ({
+  kind: 'calendar',
+  amount,
+  unit: 'days',
+  direction: 'before',
+  anchor: { of: 'booking start' },
+  atTime,
+})
+
+const daysAfterEnd = (amount: number, atTime: string): Timing => ({
+  kind: 'calendar',
+  amount,
+  unit: 'days',
+  direction: 'after',
+  anchor: { of: 'booking end' },
+  atTime,
+})
+
+const hoursBefore = (amount: number): Timing => ({
+  kind: 'elapsed',
+  amount,
+  unit: 'hours',
+  direction: 'before',
+  anchor: { of: 'booking start' },
+})
+
+const steps = (...parts: readonly object[]): readonly PlainStep[] =>
+  parts.map((part, index) => plainStep.parse({ kind: 'mail', id: `st_starter-${index + 1}`, ...part }))
+
+/** Sequences of our own to start from. Which letters they send is chosen anew. */
+export const starterDesigns: readonly StarterDesign[] = [
+  {
+    name: 'Before an appointment',
+    about: 'A confirmation at once, a reminder the evening before and one three hours before.',
+    start: startRule.parse({ on: 'booking confirmed' }),
+    steps: steps(
+      { letterId: confirmation, purpose: 'confirmation', timing: { kind: 'at once' } },
+      { letterId: reminder, purpose: 'reminder', timing: daysBefore(1, '18:00') },
+      { letterId: reminder, purpose: 'reminder', timing: hoursBefore(3) },
+    ),
+    stops: [],
+  },
+  {
+    name: 'After an appointment',
+    about: 'Two days after, looked through by a person, unless nobody came.',
+    start: startRule.parse({ on: 'booking confirmed' }),
+    steps: steps({
+      letterId: reminder,
+      purpose: 'follow-up',
+      timing: daysAfterEnd(2, '10:00'),
+      needsApproval: true,
+      onlyIf: { field: 'booking.status', comparison: 'is not', value: 'missed' },
+    }),
+    stops: [{ on: 'answered', name: null }],
+  },
+  {
+    name: 'Until it is paid',
+    about: 'From two weeks before the due date on, every four days, until the invoice is paid.',
+    start: startRule.parse({ on: 'invoice issued' }),
+    steps: steps({
+      letterId: reminder,
+      purpose: 'payment',
+      timing: {
+        kind: 'calendar',
+        amount: 2,
+        unit: 'weeks',
+        direction: 'before',
+        anchor: { of: 'invoice due' },
+        atTime: '09:00',
+      },
+      repeat: {
+        every: { amount: 4, unit: 'days' },
+        untilCondition: { field: 'invoice.paid', comparison: 'is', value: true },
+        untilAnchor: { of: 'invoice due' },
+        atMost: 4,
+      },
+    }),
+    stops: [{ on: 'invoice paid', name: null }],
+  },
+  {
+    name: 'An enquiry that waits',
+    about: 'Three days and ten days after the enquiry, as long as there is no answer.',
+    start: startRule.parse({ on: 'enquiry received' }),
+    steps: steps(
+      {
+        letterId: reminder,
+        purpose: 'follow-up',
+        timing: { kind: 'after previous', amount: 3, unit: 'days', atTime: '10:00' },
+        needsApproval: true,
+      },
+      {
+        letterId: reminder,
+        purpose: 'follow-up',
+        timing: { kind: 'after previous', amount: 1, unit: 'weeks', atTime: '10:00' },
+        needsApproval: true,
+      },
+    ),
+    stops: [
+      { on: 'answered', name: null },
+      { on: 'booked', name: null },
+    ],
+  },
+  {
+    name: 'A birthday',
+    about: 'Every year on the day itself.',
+    start: startRule.parse({ on: 'date known', name: 'birthday', again: { kind: 'once per client' } }),
+    steps: steps({
+      letterId: reminder,
+      purpose: 'occasion',
+      timing: { kind: 'yearly', label: 'birthday', daysBefore: 0, atTime: '09:00' },
+      needsApproval: true,
+    }),
+    stops: [{ on: 'opted out', name: null }],
+  },
+]

@@ -1,0 +1,11 @@
+import type { Consequence } from '#core/api/views.ts'
+
+/** What an act does to a message, in a word. */
+export const changeWords: Readonly<Record<Consequence['kind'], string>> = {
+  added: 'new',
+  dropped: 'dropped',
+  moved: 'moves',
+  again: 'again',
+  'changed recipient': 'other address',
+  'changed text': 'other letter',
+}

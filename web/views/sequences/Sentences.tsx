@@ -1,0 +1,297 @@
+import { Button, Group } from '@mantine/core'
+import type { SequenceView } from '#core/api/sequenceEndpoints.ts'
+import type { SettingsView } from '#core/api/views.ts'
+import type { SequenceDesign } from '#core/engine/rollout.ts'
+import { isBranch, isMessage, type Step } from '#core/model/step.ts'
+import { withStep, withStepMoved, type StepPlace } from '#core/sequences/editing.ts'
+import {
+  sentenceKeys,
+  sentenceOf,
+  type SentenceKey,
+  type SentencePart,
+  type StepNames,
+} from '#core/sequences/sentence.ts'
+import type { Surprise } from '#core/sequences/warnings.ts'
+import { AddStep } from './AddStep.tsx'
+import { PartEditor } from './PartEditor.tsx'
+import styles from './sequences.module.css'
+
+/** What is open for changing: a part of a step's sentence, or the rest of what can be said of it. */
+export interface OpenPart {
+  readonly stepId: string
+  readonly key: SentenceKey | 'more'
+}
+
+export interface SentencesProps {
+  readonly design: SequenceDesign
+  readonly change: (next: SequenceDesign, name?: string) => void
+  readonly settings: SettingsView
+  readonly names: StepNames
+  readonly counts: SequenceView['counts']
+  readonly variations: SequenceView['variations']
+  readonly surprises: readonly Surprise[]
+  readonly open: OpenPart | null
+  readonly onOpen: (open: OpenPart | null) => void
+}
+
+const keyTitles: Readonly<Record<SentenceKey, string>> = {
+  when: 'When',
+  what: 'What',
+  to: 'To whom',
+  from: 'From whom',
+  repeat: 'Again',
+  approval: 'Approval',
+  'only if': 'Only if',
+  'sending hours': 'Sending hours',
+  'if late': 'If late',
+  'if moved': 'If moved',
+  'useful for': 'Useful until',
+  lead: 'Gone before',
+  'on or off': 'On or off',
+}
+
+const messageKeys: readonly SentenceKey[] = ['to', 'from']
+
+/** What can be said of a step and is not said in its sentence. */
+function unsaid(step: Step, said: readonly (SentenceKey | null)[]): readonly SentenceKey[] {
+  if (isBranch(step)) return []
+  const isBefore = 'direction' in step.timing && step.timing.direction === 'before'
+  return sentenceKeys.filter(
+    (key) =>
+      !said.includes(key) && (isMessage(step) || !messageKeys.includes(key)) && (key !== 'lead' || isBefore),
+  )
+}
+
+interface StepRowProps extends SentencesProps {
+  readonly step: Step
+  readonly number: string
+}
+
+function More({
+  step,
+  design,
+  change,
+  onOpen,
+  said,
+}: StepRowProps & { said: readonly (SentenceKey | null)[] }) {
+  const steps = (next: readonly Step[]) => change({ ...design, steps: [...next] })
+  return (
+    <Group gap="xs" className={styles.more}>
+      {unsaid(step, said).map((key) => (
+        <Button
+          key={key}
+          size="compact-sm"
+          variant="default"
+          onClick={() => onOpen({ stepId: step.id, key })}
+        >
+          {keyTitles[key]}…
+        </Button>
+      ))}
+      <Button
+        size="compact-sm"
+        variant="default"
+        onClick={() => steps(withStepMoved(design.steps, step.id, -1))}
+      >
+        Up
+      </Button>
+      <Button
+        size="compact-sm"
+        variant="default"
+        onClick={() => steps(withStepMoved(design.steps, step.id, 1))}
+      >
+        Down
+      </Button>
+      <Button
+        size="compact-sm"
+        variant="default"
+        color="brick"
+        onClick={() => {
+          steps(withStep(design.steps, step.id, () => null))
+          onOpen(null)
+        }}
+      >
+        Take this step out
+      </Button>
+    </Group>
+  )
+}
+
+const fieldNames = {
+  letterId: 'another letter',
+  timing: 'another time',
+  recipients: 'other recipients',
+  needsApproval: 'approval',
+  isOff: 'on or off',
+} as const
+
+/** Where a step differs for a service or a client. */
+function Differing({ stepId, variations }: { stepId: string; variations: SequenceView['variations'] }) {
+  const own = variations.filter(({ variation }) => variation.stepId === stepId)
+  if (own.length === 0) return null
+  const words = own.map(({ variation, whose }) => {
+    const fields = Object.entries(fieldNames).filter(
+      ([key]) => variation[key as keyof typeof fieldNames] !== null,
+    )
+    return `${whose}: ${fields.map(([, name]) => name).join(', ')}`
+  })
+  return <p className={styles.differs}>≠ differs for {words.join('; ')}</p>
+}
+
+function Counts({ stepId, counts }: { stepId: string; counts: SequenceView['counts'] }) {
+  const found = counts[stepId]
+  if (!found) return <span className={styles.counts} />
+  return (
+    <span className={styles.counts}>
+      sent {found.sent}
+      {found.ahead > 0 && ` · ${found.ahead} ahead`}
+    </span>
+  )
+}
+
+function Sentence(props: StepRowProps & { parts: readonly SentencePart[] }) {
+  const { step, number, open, onOpen, parts } = props
+  const isOpen = open?.stepId === step.id
+  return (
+    <p className={styles.sentence}>
+      {parts.map(({ key, text }, index) =>
+        key === null ? (
+          <span key={index}>{text}</span>
+        ) : (
+          <button
+            key={index}
+            type="button"
+            className={styles.part}
+            aria-expanded={isOpen && open.key === key}
+            aria-label={`${keyTitles[key]}: ${text}`}
+            onClick={() => onOpen(isOpen && open.key === key ? null : { stepId: step.id, key })}
+          >
+            {text}
+          </button>
+        ),
+      )}{' '}
+      <button
+        type="button"
+        className={styles.moreButton}
+        aria-expanded={isOpen && open.key === 'more'}
+        aria-label={`More about step ${number}`}
+        onClick={() => onOpen(isOpen && open.key === 'more' ? null : { stepId: step.id, key: 'more' })}
+      >
+        more…
+      </button>
+    </p>
+  )
+}
+
+function Editor(props: StepRowProps & { open: OpenPart; parts: readonly SentencePart[] }) {
+  const { step, number, settings, design, change, open, onOpen, parts } = props
+  return (
+    <div className={styles.editor} role="group" aria-label={`Step ${number}`}>
+      {open.key === 'more' ? (
+        <More {...props} said={parts.map(({ key }) => key)} />
+      ) : (
+        <PartEditor
+          key={open.key}
+          part={open.key}
+          step={step}
+          start={design.start}
+          settings={settings}
+          onChange={(next) =>
+            change(
+              { ...design, steps: [...withStep(design.steps, step.id, () => next)] },
+              `${step.id} ${open.key}`,
+            )
+          }
+        />
+      )}
+      <Button size="compact-sm" onClick={() => onOpen(null)}>
+        Done
+      </Button>
+    </div>
+  )
+}
+
+function StepRow(props: StepRowProps) {
+  const { step, number, names, open, surprises, counts, variations } = props
+  const parts = sentenceOf(step, names)
+  const isOpen = open?.stepId === step.id
+  const own = surprises.filter(({ stepId, code }) => stepId === step.id && staticCodes.includes(code))
+  return (
+    <li className={styles.step} data-open={isOpen}>
+      <span className={styles.number}>{number}</span>
+      <div>
+        <Sentence {...props} parts={parts} />
+        <Differing stepId={step.id} variations={variations} />
+        {own.map(({ code, sentence }) => (
+          <p key={code} className={styles.surprise}>
+            ✕ {sentence}
+          </p>
+        ))}
+        {isOpen && <Editor {...props} open={open} parts={parts} />}
+        {isBranch(step) && <Arms {...props} step={step} number={number} />}
+      </div>
+      <Counts stepId={step.id} counts={counts} />
+    </li>
+  )
+}
+
+/** Warnings that are about the step itself, not about one booking. */
+const staticCodes: readonly string[] = [
+  'fault',
+  'nobody',
+  'never',
+  'no letter',
+  'unread letter',
+  'letter problems',
+  'sequence not live',
+  'empty fork',
+]
+
+function Arms({ step, number, ...props }: StepRowProps) {
+  if (!isBranch(step)) return null
+  const side = (which: 'yes' | 'no') => {
+    const place: StepPlace = { branchId: step.id, side: which }
+    return (
+      <div className={styles.arm}>
+        <h4>{which === 'yes' ? 'If so' : 'If not'}</h4>
+        <ol className={styles.steps}>
+          {step[which].map((one, index) => (
+            <StepRow
+              key={one.id}
+              {...props}
+              step={one}
+              number={`${number}${which === 'yes' ? 'a' : 'b'}${index + 1}`}
+            />
+          ))}
+        </ol>
+        <AddStep
+          design={props.design}
+          change={props.change}
+          settings={props.settings}
+          place={place}
+          onOpen={props.onOpen}
+        />
+      </div>
+    )
+  }
+  return (
+    <div className={styles.arms}>
+      {side('yes')}
+      {side('no')}
+    </div>
+  )
+}
+
+/** A sequence in sentences whose parts are changed where they stand. */
+export function Sentences(props: SentencesProps) {
+  const { design, change, settings, onOpen } = props
+  return (
+    <>
+      <ol className={styles.steps}>
+        {design.steps.map((step, index) => (
+          <StepRow key={step.id} {...props} step={step} number={String(index + 1)} />
+        ))}
+      </ol>
+      <AddStep design={design} change={change} settings={settings} place={null} onOpen={onOpen} />
+    </>
+  )
+}

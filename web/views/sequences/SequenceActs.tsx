@@ -1,0 +1,111 @@
+import { Button, Menu } from '@mantine/core'
+import { useNavigate } from 'react-router'
+import type { SequenceView } from '#core/api/sequenceEndpoints.ts'
+import { asSequenceFile } from '#core/sequences/sequenceFile.ts'
+import { useAsk, useTell } from '../../app/queries.ts'
+import { Problem } from '../../parts/Problem.tsx'
+import { SendRows } from '../../parts/SendRows.tsx'
+import { download } from '../../parts/download.ts'
+import styles from './sequences.module.css'
+import type { Designing } from './useDesign.ts'
+
+/** Holding a live sequence back, with what that means; letting a paused one go on, with what it missed. */
+export function SwitchQuestion({ view, onClose }: { view: SequenceView; onClose: () => void }) {
+  const { id, state } = view.sequence
+  const isLive = state === 'live'
+  const held = useAsk('heldBackBySequence', { parameters: { id } }, { enabled: !isLive })
+  const change = useTell('switchSequence', onClose)
+  const sends = held.data?.sends ?? []
+  return (
+    <section className={styles.flip} aria-label={isLive ? 'Pause it' : 'Let it go on'}>
+      {isLive ? (
+        <p>
+          <b>Pause it?</b> {view.running} running; nothing of this sequence goes until it goes on. Planning
+          goes on, new ones start, and what falls due meanwhile is listed then, never sent in a burst.
+        </p>
+      ) : (
+        <p>
+          <b>Let it go on?</b>{' '}
+          {sends.length === 0
+            ? 'Nothing fell due meanwhile.'
+            : `${sends.length} fell due meanwhile and will not go by themselves; they stand in Trouble then:`}
+        </p>
+      )}
+      {sends.length > 0 && <SendRows sends={sends} />}
+      <Problem of={change.error} />
+      <div className={styles.buttons}>
+        <Button
+          size="compact-md"
+          loading={change.isPending}
+          onClick={() => change.mutate({ parameters: { id }, body: { isOn: !isLive } })}
+        >
+          {isLive ? 'Pause it' : 'Let it go on'}
+        </Button>
+        <Button size="compact-md" variant="default" onClick={onClose}>
+          Leave it
+        </Button>
+      </div>
+    </section>
+  )
+}
+
+function RemoveItem({ view }: { view: SequenceView }) {
+  const navigate = useNavigate()
+  const remove = useTell('removeSequence', () => void navigate('/sequences'))
+  const { sequence, runs } = view
+  if (sequence.state !== 'draft' || runs > 0) return null
+  return (
+    <Menu.Item onClick={() => remove.mutate({ parameters: { id: sequence.id }, body: {} })}>
+      Delete this draft
+    </Menu.Item>
+  )
+}
+
+/** What can be done with a whole sequence, beside changing it. */
+export function SequenceActs(props: {
+  readonly view: SequenceView
+  readonly designing: Designing
+  readonly onSwitch: () => void
+}) {
+  const { view, designing, onSwitch } = props
+  const navigate = useNavigate()
+  const settings = useAsk('settings')
+  const copy = useTell('addSequence', ({ id }) => void navigate(`/sequence/${id}`))
+  const drop = useTell('dropDesign', () => window.location.reload())
+  const { design } = designing
+  const { sequence } = view
+  const save = () => {
+    if (!settings.data) return
+    const file = asSequenceFile(design, settings.data)
+    download(`${design.name}.json`, 'application/json', JSON.stringify(file, null, 2))
+  }
+  return (
+    <>
+      {sequence.state !== 'draft' && (
+        <Button variant="default" onClick={onSwitch}>
+          {sequence.state === 'live' ? 'Pause…' : 'Let it go on…'}
+        </Button>
+      )}
+      <Menu position="bottom-end">
+        <Menu.Target>
+          <Button variant="default">More ▾</Button>
+        </Menu.Target>
+        <Menu.Dropdown>
+          <Menu.Item
+            onClick={() => copy.mutate({ body: { design: { ...design, name: `${design.name}, a copy` } } })}
+          >
+            Copy it
+          </Menu.Item>
+          <Menu.Item onClick={save}>Save it as a file</Menu.Item>
+          {view.design && (
+            <Menu.Item onClick={() => drop.mutate({ parameters: { id: sequence.id }, body: {} })}>
+              Let the changes go
+            </Menu.Item>
+          )}
+          <RemoveItem view={view} />
+        </Menu.Dropdown>
+      </Menu>
+      <Problem of={copy.error ?? drop.error} />
+    </>
+  )
+}

@@ -1,0 +1,168 @@
+import { Button, Group, Menu } from '@mantine/core'
+import { useRef, useState } from 'react'
+import { Link, useNavigate } from 'react-router'
+import type { SequenceLine } from '#core/api/sequenceEndpoints.ts'
+import type { SequenceDesign } from '#core/engine/rollout.ts'
+import { startRule } from '#core/model/sequence.ts'
+import { starterDesigns, type StarterDesign } from '#core/sequences/starterDesigns.ts'
+import { call } from '../../app/api.ts'
+import { useAsk, useTell } from '../../app/queries.ts'
+import { HiddenFileInput } from '../../parts/HiddenFileInput.tsx'
+import { Problem } from '../../parts/Problem.tsx'
+import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
+import table from '../../parts/timetable.module.css'
+import styles from './sequences.module.css'
+import { StateWord } from './StateWord.tsx'
+
+const blank: SequenceDesign = {
+  name: 'A new sequence',
+  start: startRule.parse({ on: 'booking confirmed' }),
+  steps: [],
+  stops: [],
+}
+
+/** A starter under the letters that are here: the one it names, else the first that is. */
+function designFrom(starter: StarterDesign, letterIds: readonly string[]): SequenceDesign {
+  const [first = ''] = letterIds
+  const steps = starter.steps.map((step) =>
+    step.kind === 'mail' && !letterIds.includes(step.letterId) ? { ...step, letterId: first } : step,
+  )
+  return { name: starter.name, start: starter.start, steps, stops: [...starter.stops] }
+}
+
+function Row({ line }: { line: SequenceLine }) {
+  const { sequence, starts, steps, running, waiting, sentThisMonth, surprises, hasDesign } = line
+  return (
+    <li>
+      <Link className={`${table.row ?? ''} ${styles.row ?? ''}`} to={`/sequence/${sequence.id}`}>
+        <span>
+          <b>{sequence.name}</b>{' '}
+          <span className={table.quiet}>{steps === 1 ? '1 step' : `${steps} steps`}</span>
+          <br />
+          <span className={table.quiet}>when {starts}</span>
+        </span>
+        <span>
+          <StateWord state={sequence.state} />
+          {hasDesign && sequence.state !== 'draft' && (
+            <>
+              <br />
+              <span className={table.quiet}>changes not in effect</span>
+            </>
+          )}
+        </span>
+        <span className={styles.figure}>{running}</span>
+        <span className={styles.figure}>{waiting > 0 ? `◐ ${waiting}` : '0'}</span>
+        <span className={styles.figure}>{sentThisMonth}</span>
+        <span className={surprises.length > 0 ? styles.surprise : table.quiet}>
+          {surprises.length === 0 ? '✓ none' : `✕ ${surprises[0]?.sentence ?? ''}`}
+          {surprises.length > 1 && ` (+${surprises.length - 1})`}
+        </span>
+      </Link>
+    </li>
+  )
+}
+
+function New() {
+  const navigate = useNavigate()
+  const settings = useAsk('settings')
+  const file = useRef<HTMLInputElement>(null)
+  const [problem, setProblem] = useState<string | null>(null)
+  const add = useTell('addSequence', ({ id }) => void navigate(`/sequence/${id}`))
+  const letterIds = (settings.data?.letters ?? []).map(({ id }) => id)
+  const begin = (design: SequenceDesign) => add.mutate({ body: { design } })
+  const read = async (chosen: File) => {
+    const answer = await call('readSequenceFile', { body: { text: await chosen.text() } })
+    begin(answer.design)
+  }
+  return (
+    <div>
+      <Group gap="xs">
+        <Button loading={add.isPending} onClick={() => begin(blank)}>
+          Begin a sequence
+        </Button>
+        <Menu position="bottom-end" width={420}>
+          <Menu.Target>
+            <Button variant="default" disabled={letterIds.length === 0}>
+              From a ready-made one ▾
+            </Button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            {starterDesigns.map((starter) => (
+              <Menu.Item key={starter.name} onClick={() => begin(designFrom(starter, letterIds))}>
+                <b>{starter.name}</b>
+                <br />
+                <span className={table.quiet}>{starter.about}</span>
+              </Menu.Item>
+            ))}
+          </Menu.Dropdown>
+        </Menu>
+        <Button variant="default" onClick={() => file.current?.click()}>
+          From a file…
+        </Button>
+      </Group>
+      <HiddenFileInput
+        label="Sequence file"
+        input={file}
+        accept=".json"
+        onFile={(chosen) => {
+          setProblem(null)
+          read(chosen).catch((fault: unknown) =>
+            setProblem(fault instanceof Error ? fault.message : String(fault)),
+          )
+        }}
+      />
+      <Problem of={add.error} />
+      {problem !== null && (
+        <p role="alert" className={styles.surprise}>
+          ✕ {problem}
+        </p>
+      )}
+    </div>
+  )
+}
+
+const order = ['live', 'paused', 'draft']
+
+/** All sequences, as a timetable: what starts each, whether it is at work, and what would surprise. */
+export default function Sequences() {
+  const asked = useAsk('sequences')
+  if (asked.error) return <ErrorState problem={asked.error} onAgain={() => void asked.refetch()} />
+  const lines = (asked.data?.sequences ?? []).toSorted(
+    (one, other) =>
+      order.indexOf(one.sequence.state) - order.indexOf(other.sequence.state) ||
+      one.sequence.name.localeCompare(other.sequence.name),
+  )
+  return (
+    <div className={table.page}>
+      <div className={table.head}>
+        <h1>Sequences</h1>
+        <New />
+      </div>
+      <div className={table.sheet}>
+        {!asked.data && <Waiting />}
+        {asked.data && lines.length === 0 && (
+          <EmptyState title="No sequences yet.">
+            <p>Begin one, or take a ready-made one: nothing is sent before it goes live.</p>
+          </EmptyState>
+        )}
+        {lines.length > 0 && (
+          <>
+            <p className={`${table.row ?? ''} ${styles.row ?? ''} ${styles.columns ?? ''}`} aria-hidden>
+              <span>what starts it</span>
+              <span>state</span>
+              <span className={styles.figure}>running</span>
+              <span className={styles.figure}>waiting</span>
+              <span className={styles.figure}>sent this month</span>
+              <span>look once more</span>
+            </p>
+            <ul className={table.list}>
+              {lines.map((line) => (
+                <Row key={line.sequence.id} line={line} />
+              ))}
+            </ul>
+          </>
+        )}
+      </div>
+    </div>
+  )
+}

@@ -1,0 +1,183 @@
+import { Button, Group, MultiSelect, Select, TextInput } from '@mantine/core'
+import { useState } from 'react'
+import type { SettingsView } from '#core/api/views.ts'
+import type { SequenceDesign } from '#core/engine/rollout.ts'
+import { startEvent, stopRule, type StartRule, type StopRule } from '#core/model/sequence.ts'
+import type { StepNames } from '#core/sequences/sentence.ts'
+import { againWords, eventWords, namedEvents, startRuleWords } from '#core/sequences/stepWords.ts'
+import { ConditionEditor } from './ConditionEditor.tsx'
+import { SpanFields } from './WhenEditor.tsx'
+import styles from './sequences.module.css'
+
+interface RulesProps {
+  readonly design: SequenceDesign
+  readonly change: (next: SequenceDesign, name?: string) => void
+  readonly settings: SettingsView
+  readonly names: StepNames
+}
+
+function NameField({
+  on,
+  name,
+  onChange,
+}: Pick<StopRule, 'on' | 'name'> & { onChange: (name: string | null) => void }) {
+  const what = namedEvents[on]
+  if (what === undefined) return null
+  return (
+    <TextInput
+      label={`Which ${what}`}
+      w="12rem"
+      placeholder={`any ${what}`}
+      value={name ?? ''}
+      onChange={(event) => onChange(event.currentTarget.value === '' ? null : event.currentTarget.value)}
+    />
+  )
+}
+
+const again = [
+  { value: 'once per subject', label: 'once for each booking, enquiry or invoice' },
+  { value: 'once per client', label: 'once for each client' },
+  { value: 'every time', label: 'every time' },
+] as const
+
+function StartEditor({ design, change, settings }: RulesProps) {
+  const { start } = design
+  const put = (next: Partial<StartRule>) => change({ ...design, start: { ...start, ...next } }, 'start')
+  const hasService = start.on.startsWith('booking') || start.on.startsWith('enquiry')
+  return (
+    <div className={styles.editor} role="group" aria-label="What starts it">
+      <Group gap="sm" align="end">
+        <Select
+          label="It starts when"
+          w="17rem"
+          allowDeselect={false}
+          data={startEvent.options.map((on) => ({ value: on, label: eventWords({ on, name: null }) }))}
+          value={start.on}
+          onChange={(on) => {
+            const chosen = startEvent.safeParse(on)
+            if (chosen.success) put({ on: chosen.data, name: null })
+          }}
+        />
+        <NameField on={start.on} name={start.name} onChange={(name) => put({ name })} />
+        {hasService && (
+          <MultiSelect
+            label="Only for"
+            w="20rem"
+            placeholder={start.serviceIds.length === 0 ? 'all services' : ''}
+            data={settings.services.map(({ id, name }) => ({ value: id, label: name }))}
+            value={start.serviceIds}
+            onChange={(serviceIds) => put({ serviceIds })}
+          />
+        )}
+        <Select
+          label="And again"
+          w="19rem"
+          allowDeselect={false}
+          data={[...again]}
+          value={start.again.kind}
+          onChange={(kind) => {
+            if (kind === 'every time') put({ again: { kind, gap: null } })
+            if (kind === 'once per client' || kind === 'once per subject') put({ again: { kind } })
+          }}
+        />
+        {start.again.kind === 'every time' && (
+          <SpanFields
+            label="With at least this between"
+            span={start.again.gap ?? { amount: 0, unit: 'days' }}
+            onChange={(gap) => put({ again: { kind: 'every time', gap: gap.amount === 0 ? null : gap } })}
+          />
+        )}
+      </Group>
+      <ConditionEditor condition={start.onlyIf} settings={settings} onChange={(onlyIf) => put({ onlyIf })} />
+    </div>
+  )
+}
+
+const stopEvents = stopRule.shape.on.options
+
+function StopEditor({ design, change }: RulesProps) {
+  const { stops } = design
+  const put = (next: readonly StopRule[]) => change({ ...design, stops: [...next] }, 'stops')
+  return (
+    <div className={styles.editor} role="group" aria-label="What stops it">
+      {stops.map((stop, index) => (
+        <Group key={index} gap="sm" align="end">
+          <Select
+            label="It stops when"
+            w="17rem"
+            allowDeselect={false}
+            data={stopEvents.map((on) => ({ value: on, label: eventWords({ on, name: null }) }))}
+            value={stop.on}
+            onChange={(on) => {
+              const chosen = stopRule.shape.on.safeParse(on)
+              if (chosen.success) put(stops.with(index, { on: chosen.data, name: null }))
+            }}
+          />
+          <NameField
+            on={stop.on}
+            name={stop.name}
+            onChange={(name) => put(stops.with(index, { ...stop, name }))}
+          />
+          <Button variant="default" onClick={() => put(stops.toSpliced(index, 1))}>
+            Take out
+          </Button>
+        </Group>
+      ))}
+      <Group>
+        <Button
+          size="compact-sm"
+          variant="default"
+          onClick={() => put([...stops, { on: 'answered', name: null }])}
+        >
+          Add a stop rule
+        </Button>
+      </Group>
+      <p className={styles.note}>
+        A cancelled or missed booking stops what was about it by itself; its own messages of cancellation go.
+      </p>
+    </div>
+  )
+}
+
+/** What starts and what stops a sequence, as sentences; each opens to be changed. */
+export function StartRules(props: RulesProps) {
+  const [open, setOpen] = useState<'start' | 'stops' | null>(null)
+  const { design, names } = props
+  const { start, stops } = design
+  const toggle = (which: 'start' | 'stops') => setOpen(open === which ? null : which)
+  const stopWords = stops.length === 0 ? 'nothing more is left to do' : stops.map(eventWords).join(', or ')
+  return (
+    <div className={styles.rules}>
+      <p className={styles.sentence}>
+        Starts when{' '}
+        <button
+          type="button"
+          className={styles.part}
+          aria-expanded={open === 'start'}
+          aria-label={`Starts when ${startRuleWords(start, names)}`}
+          onClick={() => toggle('start')}
+        >
+          {startRuleWords(start, names)}, {againWords(start)}
+        </button>
+        . Stops when{' '}
+        <button
+          type="button"
+          className={styles.part}
+          aria-expanded={open === 'stops'}
+          aria-label={`Stops when ${stopWords}`}
+          onClick={() => toggle('stops')}
+        >
+          {stopWords}
+        </button>
+        .
+      </p>
+      {open === 'start' && <StartEditor {...props} />}
+      {open === 'stops' && <StopEditor {...props} />}
+      {open !== null && (
+        <Button size="compact-sm" onClick={() => setOpen(null)}>
+          Done
+        </Button>
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,256 @@
+import { Group, NumberInput, Select, TextInput } from '@mantine/core'
+import type { StartRule } from '#core/model/sequence.ts'
+import { calendarUnit, exactUnit, type Anchor, type Span, type Timing } from '#core/model/timing.ts'
+import { anchorWords } from '#core/sequences/anchorWords.ts'
+import { eventAnchor } from '#core/sequences/dayZero.ts'
+import { isDateAnchor } from '#core/sequences/span.ts'
+import { ClockField } from '../../parts/ClockField.tsx'
+
+const units: readonly Span['unit'][] = [...exactUnit.options, ...calendarUnit.options]
+const isExact = (unit: Span['unit']) => (exactUnit.options as readonly string[]).includes(unit)
+
+interface SpanFieldsProps {
+  readonly label: string
+  readonly span: Span
+  readonly onChange: (span: Span) => void
+  readonly only?: readonly Span['unit'][]
+}
+
+/** So many of a unit. */
+export function SpanFields({ label, span, onChange, only = units }: SpanFieldsProps) {
+  return (
+    <Group gap="xs" align="end" wrap="nowrap">
+      <NumberInput
+        label={label}
+        w="6rem"
+        min={0}
+        max={10_000}
+        allowDecimal={false}
+        value={span.amount}
+        onChange={(amount) => typeof amount === 'number' && onChange({ ...span, amount })}
+      />
+      <Select
+        aria-label={`${label}: unit`}
+        w="9.5rem"
+        allowDeselect={false}
+        data={[...only]}
+        value={span.unit}
+        onChange={(unit) => unit !== null && onChange({ ...span, unit: unit })}
+      />
+    </Group>
+  )
+}
+
+const bookingAnchors: readonly Anchor[] = [
+  { of: 'booking start' },
+  { of: 'booking end' },
+  { of: 'booking made' },
+  { of: 'booking status', status: 'confirmed' },
+  { of: 'booking status', status: 'completed' },
+]
+const enquiryAnchors: readonly Anchor[] = [
+  { of: 'enquiry received' },
+  { of: 'enquiry wished date' },
+  { of: 'enquiry deadline' },
+]
+const invoiceAnchors: readonly Anchor[] = [
+  { of: 'invoice due' },
+  { of: 'invoice issued' },
+  { of: 'invoice paid' },
+]
+
+/** What a step of a sequence can count from. */
+export function anchorsFor({ on, name }: StartRule): readonly Anchor[] {
+  const event = eventAnchor({ on })
+  const started: Anchor = { of: 'run started' }
+  if (event === 'booking start') return [...bookingAnchors, started]
+  if (event === 'enquiry wished date') {
+    const stage: Anchor[] = name === null ? [] : [{ of: 'enquiry stage', stage: name }]
+    return [...enquiryAnchors, ...stage, started]
+  }
+  return event === 'invoice due' ? [...invoiceAnchors, ...bookingAnchors, started] : [started]
+}
+
+type Offset = Extract<Timing, { anchor: Anchor }>
+
+/** An offset with another unit: what goes only with days, or only with hours, is set anew. */
+function offsetOf(span: Span, direction: Offset['direction'], anchor: Anchor, atTime: string | null): Offset {
+  const { amount, unit } = span
+  if (isExact(unit) && !isDateAnchor(anchor)) {
+    return { kind: 'elapsed', amount, unit: exactUnit.parse(unit), direction, anchor }
+  }
+  const days = isExact(unit) ? ('days' as const) : calendarUnit.parse(unit)
+  return {
+    kind: 'calendar',
+    amount,
+    unit: days,
+    direction,
+    anchor,
+    atTime: atTime ?? (isDateAnchor(anchor) ? '09:00' : null),
+  }
+}
+
+interface WhenEditorProps {
+  readonly timing: Timing
+  readonly start: StartRule
+  readonly onChange: (timing: Timing) => void
+}
+
+const kinds = [
+  { value: 'at once', label: 'at once' },
+  { value: 'offset', label: 'before or after a moment' },
+  { value: 'after previous', label: 'after the step before' },
+  { value: 'yearly', label: 'every year on a date' },
+  { value: 'evening', label: 'in the evening, what was ticked' },
+]
+
+function timingOfKind(kind: string, timing: Timing, start: StartRule): Timing {
+  const [anchor = { of: 'run started' } as const] = anchorsFor(start)
+  const event = eventAnchor(start)
+  switch (kind) {
+    case 'offset':
+      return offsetOf({ amount: 1, unit: 'days' }, event === null ? 'after' : 'before', anchor, '18:00')
+    case 'after previous':
+      return { kind: 'after previous', amount: 2, unit: 'days', atTime: '10:00' }
+    case 'yearly':
+      return { kind: 'yearly', label: start.name ?? 'birthday', daysBefore: 0, atTime: '09:00' }
+    case 'evening':
+      return { kind: 'evening', atTime: '18:00' }
+    default:
+      return timing.kind === 'at once' ? timing : { kind: 'at once' }
+  }
+}
+
+function OffsetFields({ timing, start, onChange }: WhenEditorProps & { timing: Offset }) {
+  const { amount, unit, direction, anchor } = timing
+  const atTime = timing.kind === 'calendar' ? timing.atTime : null
+  const anchors = anchorsFor(start)
+  const known = anchors.some((one) => JSON.stringify(one) === JSON.stringify(anchor))
+  const choices = known ? anchors : [...anchors, anchor]
+  return (
+    <>
+      <SpanFields
+        label="How long"
+        span={{ amount, unit }}
+        only={isDateAnchor(anchor) ? calendarUnit.options : units}
+        onChange={(span) =>
+          onChange(offsetOf(span, direction, anchor, atTime ?? (isExact(unit) ? '18:00' : null)))
+        }
+      />
+      <Select
+        label="Side"
+        w="7rem"
+        allowDeselect={false}
+        data={['before', 'after']}
+        value={direction}
+        onChange={(side) =>
+          side !== null && onChange({ ...timing, direction: side === 'before' ? 'before' : 'after' })
+        }
+      />
+      <Select
+        label="Counted from"
+        w="16rem"
+        allowDeselect={false}
+        data={choices.map((one) => ({ value: JSON.stringify(one), label: anchorWords(one) }))}
+        value={JSON.stringify(anchor)}
+        onChange={(text) => {
+          if (text !== null)
+            onChange(offsetOf({ amount, unit }, direction, JSON.parse(text) as Anchor, atTime))
+        }}
+      />
+    </>
+  )
+}
+
+type Yearly = Extract<Timing, { kind: 'yearly' }>
+
+function YearlyFields({ timing, onChange }: { timing: Yearly; onChange: (timing: Timing) => void }) {
+  return (
+    <>
+      <TextInput
+        label="Which date"
+        w="9rem"
+        value={timing.label}
+        onChange={(event) => {
+          const label = event.currentTarget.value
+          if (label.trim() !== '') onChange({ ...timing, label })
+        }}
+      />
+      <NumberInput
+        label="Days before"
+        w="7rem"
+        min={0}
+        max={365}
+        allowDecimal={false}
+        value={timing.daysBefore}
+        onChange={(days) => typeof days === 'number' && onChange({ ...timing, daysBefore: days })}
+      />
+    </>
+  )
+}
+
+/** The time of day of a step counted in days. */
+function TimeFields({ timing, onChange }: Pick<WhenEditorProps, 'timing' | 'onChange'>) {
+  const hasTime = 'atTime' in timing && (timing.kind !== 'after previous' || !isExact(timing.unit))
+  const canBeSame = timing.kind === 'calendar' && !isDateAnchor(timing.anchor)
+  return (
+    <>
+      {canBeSame && (
+        <Select
+          label="Time of day"
+          w="13rem"
+          allowDeselect={false}
+          data={[
+            { value: 'set', label: 'at a set time' },
+            { value: 'same', label: 'the same as the event’s' },
+          ]}
+          value={timing.atTime === null ? 'same' : 'set'}
+          onChange={(which) => onChange({ ...timing, atTime: which === 'same' ? null : '18:00' })}
+        />
+      )}
+      {hasTime && timing.atTime !== null && (
+        <ClockField
+          label="At"
+          value={timing.atTime}
+          onChange={(atTime) => /^\d\d:\d\d$/.test(atTime) && onChange({ ...timing, atTime })}
+        />
+      )}
+      {timing.kind === 'after previous' && hasTime && timing.atTime === null && (
+        <ClockField
+          label="At"
+          value=""
+          onChange={(atTime) => /^\d\d:\d\d$/.test(atTime) && onChange({ ...timing, atTime })}
+        />
+      )}
+    </>
+  )
+}
+
+/** When a step goes. */
+export function WhenEditor({ timing, start, onChange }: WhenEditorProps) {
+  const isOffset = timing.kind === 'elapsed' || timing.kind === 'calendar'
+  return (
+    <Group gap="sm" align="end">
+      <Select
+        label="When"
+        w="14rem"
+        allowDeselect={false}
+        data={kinds.filter(({ value }) => value !== 'evening' || start.on.startsWith('enquiry'))}
+        value={isOffset ? 'offset' : timing.kind}
+        onChange={(kind) => kind !== null && onChange(timingOfKind(kind, timing, start))}
+      />
+      {isOffset && <OffsetFields timing={timing} start={start} onChange={onChange} />}
+      {timing.kind === 'after previous' && (
+        <SpanFields
+          label="How long"
+          span={timing}
+          onChange={({ amount, unit }) =>
+            onChange({ ...timing, amount, unit, atTime: isExact(unit) ? null : timing.atTime })
+          }
+        />
+      )}
+      {timing.kind === 'yearly' && <YearlyFields timing={timing} onChange={onChange} />}
+      <TimeFields timing={timing} onChange={onChange} />
+    </Group>
+  )
+}

@@ -1,0 +1,37 @@
+import type { Span, Timing } from '#core/model/timing.ts'
+
+const shortUnit: Readonly<Record<Span['unit'], string>> = {
+  minutes: 'min',
+  hours: 'h',
+  'business hours': 'business h',
+  days: 'd',
+  'working days': 'working d',
+  weeks: 'wk',
+  months: 'mo',
+  years: 'y',
+}
+
+const short = ({ amount, unit }: Span) => `${amount} ${shortUnit[unit]}`
+const at = (atTime: string | null) => (atTime === null ? '' : ` · ${atTime}`)
+
+/** A timing as a pin's second line: `3 d before · 18:00`. */
+export function shortWhen(timing: Timing): string {
+  switch (timing.kind) {
+    case 'at once':
+      return 'at once'
+    case 'elapsed':
+      return `${short(timing)} ${timing.direction}`
+    case 'calendar':
+      return timing.amount === 0
+        ? `that day${at(timing.atTime)}`
+        : `${short(timing)} ${timing.direction}${at(timing.atTime)}`
+    case 'after previous':
+      return timing.amount === 0 ? 'right after' : `+ ${short(timing)}${at(timing.atTime)}`
+    case 'yearly':
+      return timing.daysBefore === 0
+        ? `that day · ${timing.atTime}`
+        : `${timing.daysBefore} d before · ${timing.atTime}`
+    case 'evening':
+      return `evenings · ${timing.atTime}`
+  }
+}
