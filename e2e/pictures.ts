@@ -58,6 +58,15 @@ const pictures: readonly Picture[] = [
   },
   { name: 'sequence', show: (page) => sequencePage(page, 'Before a morning flight') },
   {
+    name: 'going-live',
+    show: async (page) => {
+      await sequencePage(page, 'A voucher is given')
+      await page.getByRole('button', { name: 'See what going live does' }).click()
+      await page.getByRole('checkbox', { name: /who stand already/ }).check()
+      await page.getByText('For 2 clients').waitFor()
+    },
+  },
+  {
     name: 'desk',
     show: async (page) => {
       await page.goto('/desk/trouble')

@@ -4,6 +4,7 @@ import { clientInput } from '../engine/clientCommands.ts'
 import { sendDecision } from '../engine/sendCommands.ts'
 import { service } from '../model/business.ts'
 import { sendState } from '../model/send.ts'
+import { sequenceId } from '../model/step.ts'
 import { emailAddress, isoDate, localDateTime, requiredLine } from '../model/values.ts'
 import {
   ask,
@@ -196,6 +197,12 @@ export const endpoints = {
     summary: 'What other data of a client would do; nothing is done',
     body: z.object({ revision: commandOn.revision, client: clientInput }).strict(),
     answer: announcement,
+  }),
+  stopSequence: tell({
+    path: '/api/clients/:id/stop-sequence',
+    summary: 'End what a sequence does for a client; nothing more of it goes',
+    body: z.object({ ...command, sequenceId }).strict(),
+    answer: z.object({ id: z.string() }),
   }),
   holdBackClient: tell({
     path: '/api/clients/:id/hold-back',

@@ -199,6 +199,8 @@ export const settingsView = z.object({
   hasSharedMailbox: z.boolean(),
   /** Tags, stages and dates that are in use, to choose from. */
   namesInUse: z.array(nameInUse),
+  /** What differs in single steps for services. */
+  variations: z.array(variation),
 })
 export type SettingsView = z.infer<typeof settingsView>
 

@@ -1,7 +1,6 @@
 import { z } from 'zod'
 import { done, refused, type Result } from '../model/problem.ts'
 import { requiredLine } from '../model/values.ts'
-import { difference, type Change } from '../planning/difference.ts'
 import { versionOf, type Settings, type Slice } from '../planning/slice.ts'
 import { appendEvent, type EngineContext } from './context.ts'
 import { settingsWithEffects, withEffects, type Effect } from './effects.ts'
@@ -82,16 +81,4 @@ export function rolledOut(
   if (!includesExisting) return moved
   const next: Slice = { settings: after, facts: withEffects(slice.facts, moved) }
   return [...moved, ...include(sequence, includable(sequence, next, context.now), next, context)]
-}
-
-/** How a client's messages differ once a design is in effect. */
-export function rolloutDifference(
-  slice: Slice,
-  after: Settings,
-  sequenceId: string,
-  choice: Rollout,
-  context: EngineContext,
-): readonly Change[] {
-  const effects = rolledOut(slice, after, sequenceId, choice, context)
-  return effects.length === 0 ? [] : difference(slice.facts.sends, withEffects(slice.facts, effects).sends)
 }

@@ -11,6 +11,7 @@ import { appendEvent, type EngineContext } from '#core/engine/context.ts'
 import { recordHappening } from '#core/engine/dealingCommands.ts'
 import type { Effect } from '#core/engine/effects.ts'
 import { bookingHeldBack, heldBack } from '#core/engine/holdBack.ts'
+import { stopRuns } from '#core/engine/runCommands.ts'
 import { decideSend, missWhileHeldBack, type SendDecision } from '#core/engine/sendCommands.ts'
 import { done, refused, type Result } from '#core/model/problem.ts'
 import type { Change } from '#core/planning/difference.ts'
@@ -151,6 +152,17 @@ function clientCommandsOf(office: Office) {
             return done(heldBack(decided.value, considered.holdBack, context.now))
           },
           clientAnswer,
+        ),
+      ),
+    /** Nothing more of a sequence goes to this client. */
+    stopSequence: (call: CommandCall, id: string, sequenceId: string) =>
+      office.command(call, (context) =>
+        onClient(
+          office,
+          id,
+          'There is no such client.',
+          (slice) => stopRuns(slice, sequenceId, context),
+          () => ({ id }),
         ),
       ),
     /** Nothing goes to this client for the present, or it goes on. */

@@ -67,6 +67,15 @@ export function clientRoutes(router: Router, running: RunningOffice) {
     const { announcementId, consequences } = valueOf(asked)
     return { announcementId, consequences: [...consequences] }
   })
+  serve(router, statements, endpoints.stopSequence, ({ parameters, body, personId }) =>
+    valueOf(
+      commands.stopSequence(
+        { id: body.commandId, personId, name: 'stopSequence' },
+        parameters.id,
+        body.sequenceId,
+      ),
+    ),
+  )
   serve(router, statements, endpoints.holdBackClient, ({ parameters, body, personId }) =>
     valueOf(
       commands.holdBackClient(

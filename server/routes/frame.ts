@@ -132,6 +132,7 @@ export function frameRoutes(router: Router, running: RunningOffice) {
         .filter(({ isArchived }) => !isArchived)
         .map(({ id, name, moment, class: kind }) => ({ id, name, moment, class: kind })),
       sequences: settings.sequences.map(({ id, name, state }) => ({ id, name, state })),
+      variations: [...settings.variations],
       hasSharedMailbox: settings.business.sharedMailbox !== null,
       namesInUse: statements.all('namesInUse').map((row) => nameInUse.parse(row)),
     }

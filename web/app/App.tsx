@@ -22,6 +22,7 @@ const Letters = lazy(() => import('../views/letters/Letters.tsx'))
 const LetterPage = lazy(() => import('../views/letters/LetterPage.tsx'))
 const Sequences = lazy(() => import('../views/sequences/Sequences.tsx'))
 const SequencePage = lazy(() => import('../views/sequences/SequencePage.tsx'))
+const Services = lazy(() => import('../views/setup/Services.tsx'))
 const Mailbox = lazy(() => import('../views/mailbox/Mailbox.tsx'))
 const NotFound = lazy(() => import('../views/session/NotFound.tsx'))
 
@@ -41,6 +42,7 @@ function Views() {
         <Route path="/letter/:id" element={<LetterPage />} />
         <Route path="/sequences" element={<Sequences />} />
         <Route path="/sequence/:id" element={<SequencePage />} />
+        <Route path="/set-up" element={<Services />} />
         <Route path="/mailbox/:address/:mailId?" element={<Mailbox />} />
         <Route path="*" element={<NotFound />} />
       </Routes>

@@ -17,6 +17,7 @@ const sections = [
   { to: '/clients', word: 'Clients' },
   { to: '/sequences', word: 'Sequences' },
   { to: '/letters', word: 'Letters' },
+  { to: '/set-up', word: 'Set-up' },
 ]
 
 /** Pages that belong to a section although their address differs. */

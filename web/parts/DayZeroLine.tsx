@@ -1,5 +1,5 @@
 import { useElementSize } from '@mantine/hooks'
-import type { SendLine } from '#core/api/views.ts'
+import type { Consequence, SendLine } from '#core/api/views.ts'
 import { dateAndTime } from '#core/time/format.ts'
 import type { Zone } from '#core/time/zones.ts'
 import { useBusiness } from '../app/business.ts'
@@ -12,6 +12,8 @@ interface DayZeroLineProps {
   readonly madeAt: number
   readonly sends: readonly SendLine[]
   readonly zone: Zone
+  /** What an act that is being considered would do: old places stand as ghosts, new ones as they will be. */
+  readonly considered?: { readonly lines: readonly Consequence[]; readonly day0At: number | null } | null
 }
 
 const pinWidth = 168
@@ -28,6 +30,27 @@ interface Pin {
 function pinOf(send: SendLine): Pin {
   const isGhost = ['cancelled', 'dropped', 'skipped'].includes(send.state)
   return { key: send.id, at: send.shownAt, title: send.letterName, glyph: markOf[send.state].glyph, isGhost }
+}
+
+/** A send that an act would move or drop: it stands there as the old place. */
+const isTouched = (send: SendLine, lines: readonly Consequence[]) =>
+  lines.some(
+    ({ kind, letterName, beforeAt }) =>
+      kind !== 'added' && kind !== 'again' && letterName === send.letterName && beforeAt === send.shownAt,
+  )
+
+/** The pins as they would be, with ghosts where they are now. */
+function consideredPins(sends: readonly SendLine[], lines: readonly Consequence[]): readonly Pin[] {
+  const ghosts = sends
+    .filter((send) => isTouched(send, lines))
+    .map((send) => ({ ...pinOf(send), isGhost: true }))
+  const stay = sends.filter((send) => !isTouched(send, lines)).map(pinOf)
+  const coming = lines.flatMap(({ kind, name, letterName, afterAt, waits }): Pin[] =>
+    afterAt === null
+      ? []
+      : [{ key: `${kind}${name}`, at: afterAt, title: letterName, glyph: waits ? '◐' : '○', isGhost: false }],
+  )
+  return [...stay.filter(({ isGhost }) => !isGhost), ...ghosts, ...coming]
 }
 
 interface PinCardProps {
@@ -61,11 +84,13 @@ function PinCard({ pin, stemAt, centre, top, height, day0At, zone }: PinCardProp
  * The event in the middle, what leads up to it on the left, what follows on the right. The same facts stand as a
  * list below it, which small screens and screen readers use.
  */
-export function DayZeroLine({ day0At, madeAt, sends, zone }: DayZeroLineProps) {
+export function DayZeroLine({ day0At: presentDay0At, madeAt, sends, zone, considered }: DayZeroLineProps) {
   const { now, year } = useBusiness()
   const { ref, width } = useElementSize()
-  const pins = sends.map(pinOf)
-  const scale = dayZeroScale(day0At, [madeAt, ...pins.map(({ at }) => at)])
+  const day0At = considered?.day0At ?? presentDay0At
+  const isMoving = day0At !== presentDay0At
+  const pins = considered ? consideredPins(sends, considered.lines) : sends.map(pinOf)
+  const scale = dayZeroScale(day0At, [madeAt, presentDay0At, ...pins.map(({ at }) => at)])
   const x = (at: number) => scale.place(at) * width
   const clamp = (centre: number) => Math.min(Math.max(centre, pinWidth / 2 + 8), width - pinWidth / 2 - 8)
   const rows = pinRows(
@@ -94,6 +119,11 @@ export function DayZeroLine({ day0At, madeAt, sends, zone }: DayZeroLineProps) {
           <span className={styles.madeWords} style={{ left: Math.max(x(madeAt), 28), top: height + 8 }}>
             booked
           </span>
+          {isMoving && (
+            <span className={styles.wasDay0} style={{ left: x(presentDay0At), height }}>
+              <small>was day 0</small>
+            </span>
+          )}
           <div className={styles.day0} style={{ left: x(day0At), height }}>
             <span>Day 0 · {dateAndTime(zone, day0At, year)}</span>
           </div>

@@ -42,7 +42,7 @@ export function dayZeroScale(day0At: number, moments: readonly number[]): DayZer
     ...steps.filter(({ ms }) => ms <= before).map(({ ms, label }) => ({ at: day0At - ms, label })),
     ...steps.filter(({ ms }) => ms <= after).map(({ ms, label }) => ({ at: day0At + ms, label })),
   ]
-  return { place, ticks }
+  return { place, ticks: ticks.filter(({ at }) => place(at) > 0.015 && place(at) < 0.985) }
 }
 
 /** Gives each pin a row so that no two of one row overlap; the rows are filled from the line upwards. */

@@ -2,6 +2,7 @@ import { Link, useParams } from 'react-router'
 import type { BookingView } from '#core/api/views.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { useAsk } from '../../app/queries.ts'
+import { Consequences } from '../../parts/Consequences.tsx'
 import { DayZeroLine } from '../../parts/DayZeroLine.tsx'
 import { History } from '../../parts/History.tsx'
 import { SendRows } from '../../parts/SendRows.tsx'
@@ -11,6 +12,8 @@ import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
 import { BookingActs } from './BookingActs.tsx'
 import styles from './BookingPage.module.css'
+import { Told } from './Told.tsx'
+import { useConsidering, type Considering } from './useConsidering.ts'
 
 function Facts({ view }: { view: BookingView }) {
   const { booking, service, personInCharge, placeZone, seatsTaken } = view
@@ -53,8 +56,41 @@ function Facts({ view }: { view: BookingView }) {
   )
 }
 
+/** The messages and the history; while an act is considered, what it would do. */
+function Main({ view, considering }: { view: BookingView; considering: Considering }) {
+  const { doing, considered } = considering
+  if (doing !== null) {
+    return (
+      <div className={table.sheet}>
+        <Consequences
+          lines={considered.lines}
+          holdBack={considered.holdBack}
+          onHoldBack={considered.setHoldBack}
+        />
+        <Told view={view} considering={considering} />
+      </div>
+    )
+  }
+  return (
+    <div className={table.sheet}>
+      <h2 className={table.group}>Messages</h2>
+      {view.sends.length === 0 ? (
+        <EmptyState title="No messages.">
+          <p>They are planned when the booking is confirmed.</p>
+        </EmptyState>
+      ) : (
+        <SendRows sends={view.sends} isClientKnown />
+      )}
+      <h2 className={table.group}>What happened</h2>
+      <History lines={view.history} />
+    </div>
+  )
+}
+
 function Page({ view }: { view: BookingView }) {
   const { booking, clientName, service } = view
+  const considering = useConsidering(view)
+  const { doing, considered, newStartAt } = considering
   return (
     <div className={table.page}>
       <div className={table.head}>
@@ -68,23 +104,15 @@ function Page({ view }: { view: BookingView }) {
         madeAt={booking.madeAt}
         sends={view.sends}
         zone={realZones.zone(view.placeZone)}
+        considered={
+          doing !== null && considered.lines !== null ? { lines: considered.lines, day0At: newStartAt } : null
+        }
       />
       <div className={table.split}>
-        <div className={table.sheet}>
-          <h2 className={table.group}>Messages</h2>
-          {view.sends.length === 0 ? (
-            <EmptyState title="No messages.">
-              <p>They are planned when the booking is confirmed.</p>
-            </EmptyState>
-          ) : (
-            <SendRows sends={view.sends} isClientKnown />
-          )}
-          <h2 className={table.group}>What happened</h2>
-          <History lines={view.history} />
-        </div>
+        <Main view={view} considering={considering} />
         <aside className={`${table.sheet ?? ''} ${table.aside ?? ''}`} aria-label="The booking">
           <h2 className={table.group}>The booking</h2>
-          <BookingActs key={booking.revision} view={view}>
+          <BookingActs view={view} considering={considering}>
             <Facts view={view} />
           </BookingActs>
         </aside>
@@ -98,5 +126,5 @@ export default function BookingPage() {
   const { id = '' } = useParams()
   const booking = useAsk('booking', { parameters: { id } })
   if (booking.error) return <ErrorState problem={booking.error} onAgain={() => void booking.refetch()} />
-  return booking.data ? <Page view={booking.data} /> : <Waiting />
+  return booking.data ? <Page key={id} view={booking.data} /> : <Waiting />
 }

@@ -1,11 +1,14 @@
 import { Button, Checkbox, Fieldset, Radio, Select, TagsInput, TextInput } from '@mantine/core'
 import { useForm, type UseFormReturnType } from '@mantine/form'
+import { useDebouncedValue } from '@mantine/hooks'
 import type { Client } from '#core/model/client.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { useTell } from '../../app/queries.ts'
+import { Consequences } from '../../parts/Consequences.tsx'
 import { fieldErrors } from '../../parts/fieldErrors.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import table from '../../parts/timetable.module.css'
+import { useConsidered } from '../../parts/useConsidered.ts'
 import { draftOf, emptyContact, readClientDraft, type ClientDraft } from './clientDraft.ts'
 import styles from './ClientForm.module.css'
 
@@ -153,17 +156,25 @@ export function ClientForm({ client, onClose }: ClientFormProps) {
   const form = useForm<ClientDraft>({ initialValues: draftOf(client) })
   const add = useTell('addClient', ({ id }) => onClose(id))
   const change = useTell('changeClient', ({ id }) => onClose(id))
+  const [values] = useDebouncedValue(form.values, 200)
+  const typed = client === null ? null : readClientDraft(values)
+  const asked =
+    typed && client && 'input' in typed ? { revision: client.revision, client: typed.input } : null
+  const considered = useConsidered('askAboutClient', client?.id ?? '', asked)
   const submit = form.onSubmit((draft) => {
     const read = readClientDraft(draft)
     if ('errors' in read) {
       form.setErrors(read.errors)
       return
     }
-    const onError = (problem: Parameters<typeof fieldErrors>[0]) =>
+    const onError = (problem: Parameters<typeof fieldErrors>[0]) => {
       form.setErrors(fieldErrors(problem, 'client'))
+      if (problem.details.code === 'changed meanwhile') considered.again()
+    }
     if (client === null) add.mutate({ body: { client: read.input } }, { onError })
     else {
-      const body = { client: read.input, revision: client.revision }
+      const isSeen = considered.isCurrent && JSON.stringify(asked?.client) === JSON.stringify(read.input)
+      const body = { client: read.input, revision: client.revision, ...(isSeen ? considered.seen : {}) }
       change.mutate({ parameters: { id: client.id }, body }, { onError })
     }
   })
@@ -171,6 +182,13 @@ export function ClientForm({ client, onClose }: ClientFormProps) {
     <form className={table.form} onSubmit={submit} noValidate>
       <h2>{client === null ? 'Add a client' : 'Change the client'}</h2>
       <Fields form={form} />
+      {considered.lines !== null && considered.lines.length > 0 && (
+        <Consequences
+          lines={considered.lines}
+          holdBack={considered.holdBack}
+          onHoldBack={considered.setHoldBack}
+        />
+      )}
       <Problem of={add.error ?? change.error} />
       <div className={table.acts}>
         <Button type="submit" loading={add.isPending || change.isPending}>

@@ -11,7 +11,9 @@ import { statusWords } from '../../parts/statusWords.ts'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
 import booking from '../bookings/BookingPage.module.css'
+import { Differences } from '../sequences/Differences.tsx'
 import { ClientForm } from './ClientForm.tsx'
+import { ClientSequences, HoldBack } from './ClientSequences.tsx'
 
 function ContactFacts({ client, contact }: { client: Client; contact: Contact }) {
   const { overview } = useBusiness()
@@ -100,6 +102,8 @@ function Main({ view }: { view: ClientView }) {
           ))}
         </ul>
       )}
+      <h2 className={table.group}>Sequences at work</h2>
+      <ClientSequences view={view} />
       <h2 className={table.group}>Messages</h2>
       {view.sends.length === 0 ? (
         <EmptyState title="No messages." />
@@ -146,6 +150,9 @@ export default function ClientPage() {
             <>
               <h2 className={table.group}>The client</h2>
               <Facts client={view.client} />
+              <HoldBack view={view} />
+              <h2 className={table.group}>What differs for this client</h2>
+              <Differences scope={{ of: 'client', clientId: view.client.id }} variations={view.variations} />
             </>
           )}
         </aside>

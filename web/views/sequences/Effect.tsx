@@ -12,6 +12,8 @@ import { changeWords } from '../../parts/changeWords.ts'
 import { useDifference, type Difference } from './useDifference.ts'
 
 const shownAtFirst = 60
+/** Up to so many are found by looking. */
+const fewLines = 12
 
 function Line({ line }: { line: RolloutLine }) {
   const { kind, clientId, clientName, letterName, beforeAt, afterAt, waits, reason } = line
@@ -44,11 +46,13 @@ function Lines({ result }: { result: RolloutView }) {
   )
   return (
     <>
-      <TextInput
-        label="Find a client or a letter among them"
-        value={search}
-        onChange={(event) => setSearch(event.currentTarget.value)}
-      />
+      {result.lines.length > fewLines && (
+        <TextInput
+          label="Find a client or a letter among them"
+          value={search}
+          onChange={(event) => setSearch(event.currentTarget.value)}
+        />
+      )}
       <ul className={styles.changeLines} aria-label="Message by message">
         {found.slice(0, most).map((line) => (
           <Line key={`${line.kind}${line.name}${line.clientId}`} line={line} />

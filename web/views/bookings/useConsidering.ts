@@ -1,0 +1,105 @@
+import { useState } from 'react'
+import type { BookingView } from '#core/api/views.ts'
+import { epochDayOf, isoDateOf, minuteMs, minuteOfDay, timeOfDayOf } from '#core/time/calendar.ts'
+import { realZones } from '#core/time/realZones.ts'
+import { instantAt, wallAt } from '#core/time/zones.ts'
+import type { ApiProblem } from '../../app/api.ts'
+import { useTell } from '../../app/queries.ts'
+import { fieldErrors } from '../../parts/fieldErrors.ts'
+import { localTimes, type Times } from '../../parts/times.ts'
+import { useConsidered, type Considered } from '../../parts/useConsidered.ts'
+
+export type BookingDoing = 'move' | 'cancel' | 'miss' | 'confirm'
+
+/** Something that may be done with a booking, before it is. */
+export interface Considering {
+  readonly doing: BookingDoing | null
+  readonly begin: (doing: BookingDoing) => void
+  readonly close: () => void
+  readonly times: Times
+  readonly setTimes: (times: Times) => void
+  readonly errors: Readonly<Record<string, string>>
+  /** When it would start then; null: it stays, or nothing complete is typed. */
+  readonly newStartAt: number | null
+  readonly considered: Considered
+  readonly press: () => void
+  readonly isPending: boolean
+  readonly problem: ApiProblem | null
+}
+
+function presentTimes({ booking, placeZone }: BookingView): Times {
+  const zone = realZones.zone(placeZone)
+  const start = wallAt(zone, booking.startAt)
+  const end = wallAt(zone, booking.endAt)
+  const time = (msOfDay: number) => timeOfDayOf(Math.floor(msOfDay / minuteMs))
+  return { date: isoDateOf(start.day), start: time(start.msOfDay), end: time(end.msOfDay) }
+}
+
+/** The commands, each with what was seen before it. */
+function useActs(onDone: () => void) {
+  return {
+    move: useTell('moveBooking', onDone),
+    cancel: useTell('cancelBooking', onDone),
+    miss: useTell('missBooking', onDone),
+    confirm: useTell('confirmBooking', onDone),
+  }
+}
+
+/** An act on a booking as a state of its page: considered, with what it would do, then done at one press or left. */
+export function useConsidering(view: BookingView): Considering {
+  const [doing, setDoing] = useState<BookingDoing | null>(null)
+  const [times, setTimes] = useState(presentTimes(view))
+  const [errors, setErrors] = useState<Readonly<Record<string, string>>>({})
+  const close = () => setDoing(null)
+  const acts = useActs(close)
+  const { id, revision } = view.booking
+  const local = localTimes(times)
+  const asked =
+    doing === null
+      ? null
+      : doing === 'move'
+        ? local && { act: doing, revision, times: local }
+        : { act: doing, revision }
+  const considered = useConsidered('askAboutBooking', id, asked)
+  const onError = (problem: ApiProblem) => {
+    setErrors(fieldErrors(problem, 'times'))
+    if (problem.details.code === 'changed meanwhile') considered.again()
+  }
+  const press = () => {
+    const parameters = { id }
+    if (doing === 'move') {
+      if (local)
+        acts.move.mutate({ parameters, body: { revision, times: local, ...considered.seen } }, { onError })
+      else setErrors({ startLocal: 'Give a date, a start and an end.' })
+    } else if (doing !== null)
+      acts[doing].mutate({ parameters, body: { revision, ...considered.seen } }, { onError })
+  }
+  const startLocal = doing === 'move' ? local?.startLocal : undefined
+  return {
+    doing,
+    begin: (next) => {
+      setTimes(presentTimes(view))
+      setErrors({})
+      setDoing(next)
+    },
+    close,
+    times,
+    setTimes: (next) => {
+      setTimes(next)
+      setErrors({})
+    },
+    errors,
+    newStartAt:
+      startLocal === undefined
+        ? null
+        : instantAt(
+            realZones.zone(view.placeZone),
+            epochDayOf(startLocal.slice(0, 10)),
+            minuteOfDay(startLocal.slice(11)),
+          ),
+    considered,
+    press,
+    isPending: doing !== null && acts[doing].isPending,
+    problem: doing === null ? null : (acts[doing].error ?? considered.problem),
+  }
+}

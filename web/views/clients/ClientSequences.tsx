@@ -1,0 +1,121 @@
+import { Button } from '@mantine/core'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import type { ClientView } from '#core/api/views.ts'
+import { plannableStates } from '#core/model/send.ts'
+import { useTell } from '../../app/queries.ts'
+import { Problem } from '../../parts/Problem.tsx'
+import table from '../../parts/timetable.module.css'
+import { When } from '../../parts/When.tsx'
+import styles from './ClientSequences.module.css'
+
+type Run = ClientView['runs'][number]
+
+function Row({ view, one }: { view: ClientView; one: Run }) {
+  const [isAsking, setAsking] = useState(false)
+  const stop = useTell('stopSequence', () => setAsking(false))
+  const { run, sequenceName, sequenceState, serviceName } = one
+  const ahead = view.sends.filter(
+    ({ sequenceId, state }) => sequenceId === run.sequenceId && plannableStates.includes(state),
+  )
+  return (
+    <li>
+      <div className={`${table.row ?? ''} ${styles.row ?? ''}`}>
+        <span>
+          <Link to={`/sequence/${run.sequenceId}`}>{sequenceName}</Link>
+          {serviceName !== null && <span className={table.quiet}> · {serviceName}</span>}
+          {sequenceState === 'paused' && <span className={table.quiet}> · paused for everybody</span>}
+        </span>
+        <span className={table.quiet}>
+          since <When at={run.startedAt} />
+        </span>
+        <Button size="compact-sm" variant="default" onClick={() => setAsking(!isAsking)}>
+          Stop…
+        </Button>
+      </div>
+      {isAsking && (
+        <div className={styles.asking} role="group" aria-label={`Stop ${sequenceName}`}>
+          <p>
+            {ahead.length === 0
+              ? 'Nothing of it is ahead.'
+              : `${ahead.length === 1 ? '1 message' : `${ahead.length} messages`} will not go: ${ahead.map(({ letterName }) => letterName).join(', ')}.`}{' '}
+            What went stays.
+          </p>
+          <Problem of={stop.error} />
+          <div className={table.acts}>
+            <Button
+              size="compact-md"
+              color="brick"
+              loading={stop.isPending}
+              onClick={() =>
+                stop.mutate({ parameters: { id: view.client.id }, body: { sequenceId: run.sequenceId } })
+              }
+            >
+              Stop it
+            </Button>
+            <Button size="compact-md" variant="default" onClick={() => setAsking(false)}>
+              Leave it
+            </Button>
+          </div>
+        </div>
+      )}
+    </li>
+  )
+}
+
+/** The sequences that are at work for a client, each with the way to end it. */
+export function ClientSequences({ view }: { view: ClientView }) {
+  const running = view.runs.filter(({ run }) => run.state === 'running')
+  if (running.length === 0) return <p className={styles.none}>No sequence is at work for this client.</p>
+  return (
+    <ul className={table.list}>
+      {running.map((one) => (
+        <Row key={one.run.id} view={view} one={one} />
+      ))}
+    </ul>
+  )
+}
+
+/** The switch of one client: nothing goes until it is lifted, and lifting it lists what was missed. */
+export function HoldBack({ view }: { view: ClientView }) {
+  const [isAsking, setAsking] = useState(false)
+  const change = useTell('holdBackClient', () => setAsking(false))
+  const { id, isHeldBack } = view.client
+  const onTheirWay = view.sends.filter(({ state }) => state === 'ready' || state === 'approved')
+  const words = isHeldBack ? 'Let messages go again' : 'Hold everything back'
+  return (
+    <div className={styles.hold}>
+      {isHeldBack && <p className={styles.held}>‖ Everything to this client is held back.</p>}
+      {!isAsking && (
+        <Button size="compact-md" variant="default" onClick={() => setAsking(true)}>
+          {words}…
+        </Button>
+      )}
+      {isAsking && (
+        <div role="group" aria-label={words}>
+          <p>
+            {onTheirWay.length === 0
+              ? 'No message is on its way.'
+              : `${onTheirWay.length === 1 ? '1 message is' : `${onTheirWay.length} messages are`} on the way: ${onTheirWay.map(({ letterName }) => letterName).join(', ')}.`}{' '}
+            {isHeldBack
+              ? 'What fell due meanwhile does not go by itself: it stands in Trouble then.'
+              : 'None of them goes until you lift this; planning goes on.'}
+          </p>
+          <Problem of={change.error} />
+          <div className={table.acts}>
+            <Button
+              size="compact-md"
+              loading={change.isPending}
+              onClick={() => change.mutate({ parameters: { id }, body: { isHeldBack: !isHeldBack } })}
+            >
+              {words}
+            </Button>
+            <Button size="compact-md" variant="default" onClick={() => setAsking(false)}>
+              Leave it
+            </Button>
+          </div>
+        </div>
+      )}
+    </div>
+  )
+}
