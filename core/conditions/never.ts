@@ -96,10 +96,12 @@ function isPossibleRange(range: Range, field: ConditionField): boolean {
 
 /** A field with several values: what is wanted and what is excluded must not be the same. */
 function isPossibleAmongSeveral(literals: Conjunction): boolean {
+  const compares = ({ test }: Literal) => ['is at least', 'is at most'].includes(test.comparison)
+  const asked = literals.filter((one) => !compares(one))
   const positive = (one: Literal) =>
     (one.test.comparison === 'is' || one.test.comparison === 'is one of') === one.isTrue
-  const excluded = new Set(literals.filter((one) => !positive(one)).flatMap(({ test }) => valuesOf(test)))
-  return literals.filter(positive).every(({ test }) => valuesOf(test).some((value) => !excluded.has(value)))
+  const excluded = new Set(asked.filter((one) => !positive(one)).flatMap(({ test }) => valuesOf(test)))
+  return asked.filter(positive).every(({ test }) => valuesOf(test).some((value) => !excluded.has(value)))
 }
 
 function isPossible(conjunction: Conjunction): boolean {

@@ -1,4 +1,5 @@
 import { done, type Result } from '../model/problem.ts'
+import { plannableStates, type Send } from '../model/send.ts'
 import { difference, type Change } from '../planning/difference.ts'
 import type { Slice } from '../planning/slice.ts'
 import type { EngineContext } from './context.ts'
@@ -27,7 +28,16 @@ export function consequencesOnBooking(
   const until = facts.bookings.find(({ id }) => id === bookingId)?.settling?.until
   const settled =
     until === undefined ? [] : endSettling({ ...slice, facts }, bookingId, { ...context, now: until })
-  return consequencesOf(slice, done([...decided.value, ...settled]))
+  const after = withEffects(slice.facts, [...decided.value, ...settled])
+  const sends = after.sends.map((send) => settledSend(send, bookingId, until))
+  return done(difference(slice.facts.sends, sends))
+}
+
+/** A message about a booking as it goes: not while that settles. */
+function settledSend(send: Send, bookingId: string, until: number | undefined): Send {
+  const isAhead = plannableStates.includes(send.state) && send.dueAt !== null
+  if (until === undefined || !isAhead || send.subject.id !== bookingId) return send
+  return { ...send, dueAt: Math.max(send.dueAt ?? until, until) }
 }
 
 /** A context for asking only: its ids are made up and never stored. */

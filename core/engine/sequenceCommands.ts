@@ -145,7 +145,7 @@ function passedOver(run: Run, from: SequenceVersion, to: SequenceVersion, sends:
   return steps.slice(0, Math.max(0, lastDone)).filter(({ id }) => findStep(from, id) === undefined)
 }
 
-/** A run in another version: steps match by their ids, and a changed timing counts from now. */
+/** A run in another version: steps match by their ids, and a new or changed timing counts from now. */
 export function inVersion(
   run: Run,
   from: SequenceVersion,
@@ -155,7 +155,8 @@ export function inVersion(
 ): Run {
   const retimed = plainSteps(to.steps).filter(({ id, timing, lead }) => {
     const old = findStep(from, id)
-    return old && JSON.stringify([old.timing, old.lead]) !== JSON.stringify([timing, lead])
+    // A new step counts from now, too: it is not late from a time when it was not there.
+    return !old || JSON.stringify([old.timing, old.lead]) !== JSON.stringify([timing, lead])
   })
   return {
     ...run,
