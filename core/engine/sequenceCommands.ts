@@ -105,7 +105,8 @@ export function goLive(settings: Settings, sequenceId: string, context: EngineCo
   const fault = draftFault(versionOf(settings, sequenceId, sequence.currentVersion), sequenceId, settings)
   if (fault !== null) return refused('invalid', fault, 'steps')
   const isFirst = sequence.state === 'draft'
-  const liveSince = isFirst ? context.now : sequence.liveSince
+  // Acts at this very instant come after it: those before it have been asked about already.
+  const liveSince = isFirst ? context.now - 1 : sequence.liveSince
   const words = isFirst ? 'went live' : 'goes on'
   return done([
     { kind: 'put sequence', sequence: { ...sequence, state: 'live', liveSince } },

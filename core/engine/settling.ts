@@ -51,6 +51,13 @@ export function undoing(booking: Booking) {
     : null
 }
 
+/** When the last act was that a net change comes from. */
+function lastActAt(booking: Booking, net: StartEvent): number {
+  if (net === 'booking moved') return booking.timesSetAt
+  const at = net === 'booking requested' ? booking.madeAt : booking.statusAt[booking.status]
+  return at ?? booking.madeAt
+}
+
 /** The end of a booking's settle time: sequences on the net change start now. */
 export function endSettling(slice: Slice, bookingId: string, context: EngineContext): readonly Effect[] {
   const cleared: Effect = { kind: 'clear due moment', moment: { kind: 'settle ends', key: bookingId } }
@@ -68,6 +75,7 @@ export function endSettling(slice: Slice, bookingId: string, context: EngineCont
     on: net,
     name: '',
     at: context.now,
+    actedAt: lastActAt(booking, net),
     clientId: booking.clientId,
     subject: { kind: 'booking' as const, id: bookingId },
   }

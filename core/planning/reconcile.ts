@@ -117,6 +117,20 @@ function wasUndone(send: Send, planned: PlannedSend, { undoneSince }: ReconcileC
   )
 }
 
+/** What only the check at sending finds out: planning anew cannot know whether it has been mended. */
+const foundAtSending: readonly string[] = ['missing field', 'unread letter', 'gone', 'no consent']
+
+/** Blocked when its moment had come: it stays so until a person decides, however often it is planned anew. */
+function staysBlocked(send: Send, { dueAt }: PlannedSend, { state }: Target, now: number): boolean {
+  return (
+    send.state === 'blocked' &&
+    foundAtSending.includes(send.reason?.code ?? '') &&
+    (state === 'ready' || state === 'waiting') &&
+    dueAt !== null &&
+    dueAt <= now
+  )
+}
+
 function stateFor(send: Send, target: Target, isAhead: boolean, changed: Reason | null): Target {
   if (send.state === 'blocked' && target.state === 'ready' && !isAhead) {
     return { state: 'missed', reason: mendedTooLate }
@@ -137,6 +151,7 @@ function updated(send: Send, found: PlannedSend, context: ReconcileContext): Sen
   const revived = isPast && wasUndone(send, found, context) ? fromNow(found, context) : found
   const planned = postponed(revived, send.decision.postponedTo)
   const target = targetOf(planned, send.decision.isHeldBack)
+  if (staysBlocked(send, planned, target, now)) return null
   const isAhead = planned.awaits !== null || (planned.dueAt !== null && planned.dueAt >= now)
   if (canRevive && target.state !== 'dropped' && target.state !== 'skipped' && !isAhead) return null
   if (send.state === 'dropped' && target.state === 'skipped') return null

@@ -54,7 +54,7 @@ const kinds = purpose.exclude(['internal', 'occasion', 'promotional']).options
 const steps = fc
   .array(fc.record({ timing, purpose: fc.constantFrom(...kinds) }), { minLength: 1, maxLength: 4 })
   .map((parts) =>
-    parts.map((part, index): MailStep => exampleStep({ id: `st_${index}`, ...part }) as MailStep),
+    parts.map((part, index): MailStep => exampleStep({ id: `st_${index}`, ...part })),
   )
 
 function settingsWith(all: readonly (readonly [StartEvent, readonly MailStep[]])[]): Settings {

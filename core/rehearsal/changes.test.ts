@@ -289,3 +289,16 @@ describe('further stop rules', () => {
     expect(ids(result)).toEqual(['after'])
   })
 })
+
+describe('a sequence that goes live while a change settles', () => {
+  const since = (liveSince: string) => [around, { ...moved, liveSince }]
+  const acts = [book('2026-05-14T08:00'), move('2026-05-15T09:00', '2026-05-22T10:00', '2026-05-22T12:00')]
+
+  test('does not start: the act was before, only its settling ended after', () => {
+    expect(ids(play(since('2026-05-15T09:01'), acts, '2026-05-25T12:00'))).not.toContain('moved')
+  })
+
+  test('starts where the act came after', () => {
+    expect(ids(play(since('2026-05-15T08:59'), acts, '2026-05-25T12:00'))).toContain('moved')
+  })
+})

@@ -208,14 +208,20 @@ export function timingAt(timing: Timing, offsetMs: number, shape: EventShape): T
   return choicesFor(timing).reduce((best, one) => (distance(one) < distance(best) ? one : best))
 }
 
-/** The next sensible timing towards one side; the same one at the end of the line. */
+const sideOf = (timing: Timing) => ('direction' in timing ? timing.direction : null)
+
+/**
+ * The next sensible timing towards one side: of the same kind and on the same side of day 0 as long as there is one,
+ * so that days stay days; the same one at the end of the line.
+ */
 export function nextTiming(timing: Timing, side: 'earlier' | 'later', shape: EventShape): Timing {
   const present = offsetOf(timing, shape)
   const beyond = choicesFor(timing)
     .map((one) => ({ one, at: offsetOf(one, shape) }))
     .filter(({ at }) => (side === 'earlier' ? at < present : at > present))
     .sort((one, other) => (side === 'earlier' ? other.at - one.at : one.at - other.at))
-  return beyond[0]?.one ?? timing
+  const alike = beyond.find(({ one }) => one.kind === timing.kind && sideOf(one) === sideOf(timing))
+  return (alike ?? beyond[0])?.one ?? timing
 }
 
 /** The same timing at a time of day some minutes later; unchanged where it has none. */

@@ -8,6 +8,8 @@ export interface Trigger {
   /** Which stage, tag, list or form; empty where there is only one kind. */
   readonly name: string
   readonly at: number
+  /** When the act was, where it had to settle first: that counts against going live. */
+  readonly actedAt?: number
   readonly clientId: string
   /** Null: it is about the client. */
   readonly subject: Subject | null
@@ -62,7 +64,7 @@ export function whyNotStarted(
   // A paused sequence starts runs all the same: they are held back, and nothing is lost when the pause ends.
   if (sequence.state === 'draft' || sequence.liveSince === null) return 'not live'
   if (start.on !== trigger.on || !isNamed(start.name, trigger.name)) return 'another event'
-  if (trigger.at <= sequence.liveSince) return 'before going live'
+  if ((trigger.actedAt ?? trigger.at) <= sequence.liveSince) return 'before going live'
   if (start.serviceIds.length > 0 && (serviceId === null || !start.serviceIds.includes(serviceId)))
     return 'another service'
   if (start.onlyIf !== null && !evaluate(start.onlyIf, facts).holds) return 'condition'

@@ -1,3 +1,4 @@
+import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { BookingView } from '#core/api/views.ts'
 import { epochDayOf, isoDateOf, minuteMs, minuteOfDay, timeOfDayOf } from '#core/time/calendar.ts'
@@ -52,6 +53,7 @@ export function useConsidering(view: BookingView): Considering {
   const [errors, setErrors] = useState<Readonly<Record<string, string>>>({})
   const close = () => setDoing(null)
   const acts = useActs(close)
+  const client = useQueryClient()
   const { id, revision } = view.booking
   const local = localTimes(times)
   const asked =
@@ -63,7 +65,8 @@ export function useConsidering(view: BookingView): Considering {
   const considered = useConsidered('askAboutBooking', id, asked)
   const onError = (problem: ApiProblem) => {
     setErrors(fieldErrors(problem, 'times'))
-    if (problem.details.code === 'changed meanwhile') considered.again()
+    // What it is now, and what the act would do to that, stand in its place.
+    if (problem.details.code === 'changed meanwhile') void client.invalidateQueries()
   }
   const press = () => {
     const parameters = { id }

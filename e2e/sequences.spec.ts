@@ -1,0 +1,330 @@
+import type { Page } from '@playwright/test'
+import { expect, moveClockTo, test, typeTime, visit } from './demo.ts'
+
+async function choose(page: Page, label: string, option: string | RegExp) {
+  await page.getByRole('combobox', { name: label, exact: true }).click()
+  await page.getByRole('option', { name: option, exact: typeof option === 'string' }).click()
+}
+
+async function addLetter(page: Page, purpose: string, letter: string) {
+  await page.getByRole('button', { name: 'Add a step' }).click()
+  const form = page.getByRole('form', { name: 'A new step' })
+  await choose(page, 'Purpose', purpose)
+  await choose(page, 'Letter', letter)
+  await form.getByRole('button', { name: 'Add it' }).click()
+}
+
+const sentences = (page: Page) => page.getByRole('region', { name: 'In sentences' })
+const preview = (page: Page) => page.getByRole('region', { name: 'For somebody real' })
+const closePart = (page: Page) => page.getByRole('button', { name: 'Done' }).last().click()
+
+async function kept(page: Page) {
+  await expect(page.getByText('· kept')).toBeVisible()
+}
+
+async function makeBooking(page: Page, client: string, date: string, start: string) {
+  await visit(page, '/bookings/new')
+  await page.getByRole('combobox', { name: 'Client' }).fill(client)
+  await page
+    .getByRole('option', { name: new RegExp(client) })
+    .first()
+    .click()
+  await page.getByRole('combobox', { name: 'Service' }).click()
+  await page.getByRole('option', { name: /Evening on the ground/ }).click()
+  await page.getByLabel('Date').fill(date)
+  await page.getByLabel('Date').press('Tab')
+  await typeTime(page, 'Start', start)
+  await page.getByLabel('For how many people').fill('1')
+  await page.getByRole('button', { name: 'Make the booking' }).click()
+  await expect(page.getByRole('heading', { level: 1 }).getByText(client)).toBeVisible()
+}
+
+test('a sequence is built from nothing, goes live, and its messages arrive as the clock moves', async ({
+  page,
+}) => {
+  test.setTimeout(120_000)
+  await visit(page, '/sequences')
+  await page.getByRole('button', { name: 'Begin a sequence' }).click()
+  await page.getByLabel('Name of the sequence').fill('Around an evening on the ground')
+
+  // Only for one service, and it stops when the client answers.
+  await page.getByRole('button', { name: /^Starts when/ }).click()
+  await page.getByRole('combobox', { name: 'Only for' }).click()
+  await page.getByRole('option', { name: 'Evening on the ground' }).click()
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Done' }).click()
+  await page.getByRole('button', { name: /^Stops when/ }).click()
+  await page.getByRole('button', { name: 'Add a stop rule' }).click()
+  await page.getByRole('button', { name: 'Done' }).click()
+  await expect(page.getByRole('button', { name: 'Stops when the client answers' })).toBeVisible()
+
+  await addLetter(page, 'confirmation', 'Your flight is booked')
+  await closePart(page)
+  await addLetter(page, 'reminder', 'The flight call')
+  await expect(
+    sentences(page).getByRole('button', {
+      name: 'When: 1 day before the start of the booking, at 18:00',
+    }),
+  ).toBeVisible()
+  await closePart(page)
+
+  // Three hours before: the sentence's time is changed where it stands.
+  await addLetter(page, 'reminder', 'Three hours to go')
+  await page.getByLabel('How long', { exact: true }).fill('3')
+  await choose(page, 'How long: unit', 'hours')
+  await closePart(page)
+  await expect(
+    sentences(page).getByRole('button', { name: 'When: 3 hours before the start of the booking' }),
+  ).toBeVisible()
+
+  // A payment that comes again until it is paid.
+  await addLetter(page, 'payment', 'The rest of the price')
+  await closePart(page)
+  await page.getByRole('button', { name: 'More about step 4' }).click()
+  await page.getByRole('button', { name: 'Again…' }).click()
+  await page.getByRole('button', { name: 'Let it come again' }).click()
+  await closePart(page)
+  await expect(
+    sentences(page).getByText('again every 4 days until the invoice is paid, at most 3 times'),
+  ).toBeVisible()
+
+  // A follow-up that waits for approval.
+  await addLetter(page, 'follow-up', 'How was it?')
+  await closePart(page)
+  await sentences(page).getByRole('button', { name: 'Approval: by itself' }).last().click()
+  await page.getByRole('switch', { name: /approves it/ }).check({ force: true })
+  await closePart(page)
+  await expect(sentences(page).getByRole('button', { name: 'Approval: after approval' })).toBeVisible()
+  await kept(page)
+
+  // The preview has exact dates for a real booking.
+  await expect(preview(page).getByText('The flight call').first()).toBeVisible()
+  await expect(preview(page).getByText(/day 0 is/)).toBeVisible()
+
+  // What is kept survives a reload, and nothing is live yet.
+  await page.reload()
+  await expect(page.getByText('draft', { exact: false }).first()).toBeVisible()
+  await expect(sentences(page).getByRole('listitem')).toHaveCount(5)
+
+  await page.getByRole('button', { name: 'See what going live does' }).click()
+  const effect = page.getByRole('region', { name: 'Let it go live' })
+  await expect(effect.getByText('Nothing has happened yet.')).toBeVisible()
+  await expect(effect.getByText(/No message that is planned now/)).toBeVisible({ timeout: 15_000 })
+  await effect.getByRole('button', { name: 'Let it go live' }).click()
+  await expect(page.getByText('● live').first()).toBeVisible()
+
+  await makeBooking(page, 'Pembertone', 'Fri 29 May 2026', '19:00')
+  const bookingUrl = page.url()
+  const mailbox = async () => visit(page, '/mailbox/alistair%40pembertone.example')
+  await moveClockTo(page, 'Thu 28 May 2026', '18:30', 'Thu 28 May')
+  await moveClockTo(page, 'Fri 29 May 2026', '16:30', 'Fri 29 May')
+  await moveClockTo(page, 'Sun 31 May 2026', '11:00', 'Sun 31 May')
+  await page.goto(bookingUrl)
+  const rows = page.getByRole('list').first()
+  const sequenceRows = rows.getByRole('button')
+  await expect(sequenceRows.filter({ hasText: 'Thu 28 May, 18:00The flight call' }).first()).toBeVisible()
+  await expect(sequenceRows.filter({ hasText: 'Fri 29 May, 16:00Three hours to go' }).first()).toBeVisible()
+  const review = sequenceRows.filter({ hasText: 'Sun 31 May, 10:00How was it?' }).first()
+  await expect(review).toContainText('waits for you')
+  await review.click()
+  await page.getByRole('button', { name: 'Approve it' }).click()
+  await expect(sequenceRows.filter({ hasText: 'How was it?' }).first()).toContainText('sent')
+  await mailbox()
+  await expect(page.getByRole('link', { name: /How was it/ })).toBeVisible()
+})
+
+test('the keyboard alone builds a sequence and moves its pins', async ({ page }) => {
+  test.setTimeout(90_000)
+  const press = async (...keys: string[]) => {
+    for (const key of keys) {
+      await page.keyboard.press(key)
+      await page.waitForTimeout(60)
+    }
+  }
+  await visit(page, '/sequences')
+  await page.getByRole('button', { name: 'Begin a sequence' }).focus()
+  await press('Enter')
+  await expect(page.getByLabel('Name of the sequence')).toBeVisible()
+  await page.getByLabel('Name of the sequence').focus()
+  await press('ControlOrMeta+A')
+  await page.keyboard.type('By keyboard')
+
+  await page.getByRole('button', { name: 'Add a step' }).focus()
+  await press('Enter')
+  await page.getByRole('button', { name: 'Add it' }).focus()
+  await press('Enter')
+  const when = sentences(page).getByRole('button', { name: /^When:/ })
+  await expect(when).toHaveText('1 day before the start of the booking, at 18:00')
+
+  // The pin: one sensible place further from the event, and a quarter of an hour later.
+  const pin = page.getByRole('slider')
+  await pin.focus()
+  await press('ArrowLeft')
+  await expect(when).toHaveText('2 days before the start of the booking, at 18:00')
+  await press('ArrowUp')
+  await expect(when).toHaveText('2 days before the start of the booking, at 18:15')
+  await expect(pin).toHaveAttribute('aria-valuetext', '2 days before the start of the booking, at 18:15')
+  await press('ControlOrMeta+Z')
+  await expect(when).not.toHaveText('2 days before the start of the booking, at 18:15')
+
+  // Over day 0 it asks, and says what flips.
+  await pin.focus()
+  for (let count = 0; count < 40; count += 1) {
+    if (await page.getByRole('alertdialog', { name: 'Over day 0' }).isVisible()) break
+    await press('ArrowRight')
+  }
+  const question = page.getByRole('alertdialog', { name: 'Over day 0' })
+  await expect(question).toContainText('As a follow-up instead of a reminder')
+  await question.getByRole('button', { name: 'Leave it on its side' }).focus()
+  await press('Enter')
+  await expect(question).toHaveCount(0)
+  await expect(when).toContainText('before')
+
+  // Approval by keyboard, then live.
+  await sentences(page).getByRole('button', { name: 'Approval: by itself' }).focus()
+  await press('Enter')
+  await page.getByRole('switch', { name: /approves it/ }).focus()
+  await press('Space')
+  await expect(sentences(page).getByRole('button', { name: 'Approval: after approval' })).toBeVisible()
+  await kept(page)
+  await page.getByRole('button', { name: 'See what going live does' }).focus()
+  await press('Enter')
+  const go = page
+    .getByRole('region', { name: 'Let it go live' })
+    .getByRole('button', { name: 'Let it go live' })
+  await expect(go).toBeEnabled({ timeout: 15_000 })
+  await go.focus()
+  await press('Enter')
+  await expect(page.getByText('● live').first()).toBeVisible()
+})
+
+test('a pin is dragged, and the sentence and the preview follow', async ({ page }) => {
+  await visit(page, '/sequences')
+  await page.getByRole('link', { name: /Before a morning flight/ }).click()
+  const pin = page.getByRole('slider', { name: 'What to wear up there' })
+  await expect(preview(page).getByText('What to wear up there').first()).toBeVisible()
+  const before = await preview(page)
+    .getByRole('listitem')
+    .filter({ hasText: 'What to wear' })
+    .first()
+    .innerText()
+  const box = await pin.boundingBox()
+  if (!box) throw new Error('The pin is not there')
+  const middle = { x: box.x + box.width / 2, y: box.y + box.height / 2 }
+  await page.mouse.move(middle.x, middle.y)
+  await page.mouse.down()
+  await page.mouse.move(middle.x + 40, middle.y, { steps: 6 })
+  await page.mouse.up()
+  const when = sentences(page)
+    .getByRole('button', { name: /^When:/ })
+    .nth(1)
+  await expect(when).not.toHaveText(/^3 days before/)
+  const said = await when.innerText()
+  await expect(pin).toHaveAttribute('aria-valuetext', said.slice(0, 1).toLowerCase() + said.slice(1))
+  await expect
+    .poll(() => preview(page).getByRole('listitem').filter({ hasText: 'What to wear' }).first().innerText())
+    .not.toBe(before)
+  await expect(page.getByText('changes not in effect yet')).toBeVisible()
+
+  // Undo takes it back; the hard cases give their reasons.
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(when).toHaveText(/^3 days before/)
+  for (const [hardCase, reason] of [
+    [/booked the evening before/, /past/],
+    [/lived in New York/, /sending hours|New York|there/],
+    [/moved the day before, and back/, /moved/],
+  ] as const) {
+    await page.getByRole('combobox', { name: 'And', exact: true }).click()
+    await page.getByRole('option', { name: hardCase }).click()
+    await expect(preview(page).getByText(reason).first()).toBeVisible()
+  }
+})
+
+test('running ones are changed over only after it was seen what that does', async ({ page }) => {
+  await visit(page, '/sequences')
+  await page.getByRole('link', { name: /Before an evening with us/ }).click()
+  await sentences(page)
+    .getByRole('button', { name: /^When: 1 day before/ })
+    .click()
+  await typeTime(page, 'At', '17:00')
+  await closePart(page)
+  await kept(page)
+  await page.getByRole('button', { name: 'See what the changes do' }).click()
+  const effect = page.getByRole('region', { name: 'Put the changes into effect' })
+  await expect(effect.getByText(/No message that is planned now/)).toBeVisible({ timeout: 15_000 })
+  await effect.getByRole('radio', { name: /running ones too/ }).check()
+  await expect(effect.getByText(/moves: The flight call/)).toBeVisible({ timeout: 15_000 })
+  const [line] = await effect
+    .getByRole('list', { name: 'Message by message' })
+    .getByRole('listitem')
+    .allInnerTexts()
+  await effect.getByRole('button', { name: /Put them into effect for/ }).click()
+  await expect(page.getByText('version 2').first()).toBeVisible()
+  const announced = /[A-Z][a-z]{2} \d+ [A-Z][a-z]{2}, 17:00/.exec(line ?? '')?.[0] ?? 'nothing'
+  await visit(page, '/ahead')
+  await expect(page.getByText('17:00').first()).toBeVisible()
+  expect(announced).toContain('17:00')
+})
+
+test('paused, nothing goes; going on, what was missed is listed', async ({ page }) => {
+  await visit(page, '/sequences')
+  await page.getByRole('link', { name: /Before a morning flight/ }).click()
+  await page.getByRole('button', { name: 'Pause…' }).click()
+  await page.getByRole('region', { name: 'Pause it' }).getByRole('button', { name: 'Pause it' }).click()
+  await expect(page.getByText('‖ paused').first()).toBeVisible()
+  const url = page.url()
+  await moveClockTo(page, 'Fri 15 May 2026', '20:00', 'Fri 15 May')
+  await page.goto(url)
+  await page.getByRole('button', { name: 'Let it go on…' }).click()
+  const question = page.getByRole('region', { name: 'Let it go on' })
+  await expect(question.getByText(/fell due meanwhile and will not go by themselves/)).toBeVisible()
+  await question.getByRole('button', { name: 'Let it go on', exact: true }).click()
+  await expect(page.getByText('● live').first()).toBeVisible()
+  await visit(page, '/desk/trouble')
+  await expect(page.getByText('missed').first()).toBeVisible()
+})
+
+test('one client is held back, and what differs for them stands in the sequence', async ({ page }) => {
+  await visit(page, '/clients')
+  await page
+    .getByRole('link', { name: /Abendroth/ })
+    .first()
+    .click()
+  await page.getByRole('button', { name: 'Hold everything back…' }).click()
+  await expect(page.getByText(/None of them goes until you lift this/)).toBeVisible()
+  await page.getByRole('button', { name: 'Hold everything back', exact: true }).click()
+  await expect(page.getByText('Everything to this client is held back.').first()).toBeVisible()
+  await page.getByRole('button', { name: 'Let messages go again…' }).click()
+  await page.getByRole('button', { name: 'Let messages go again', exact: true }).click()
+  await expect(page.getByRole('button', { name: 'Hold everything back…' })).toBeVisible()
+
+  await page.getByRole('button', { name: 'Let a step differ' }).click()
+  await choose(page, 'Sequence', 'Before a morning flight')
+  await choose(page, 'Step', /The flight call/)
+  await choose(page, 'Approval', 'after approval')
+  await page.getByRole('button', { name: 'Let it differ' }).click()
+  await expect(page.getByText('after approval').first()).toBeVisible()
+  await page.getByRole('link', { name: 'Before a morning flight' }).last().click()
+  await expect(sentences(page).getByText(/differs for .*Abendroth/)).toBeVisible()
+})
+
+test('a sequence goes out as a file and comes back in; a file that is none is refused with a sentence', async ({
+  page,
+}) => {
+  await visit(page, '/sequences')
+  await page.getByRole('link', { name: /A flight is cancelled/ }).click()
+  await page.getByRole('button', { name: 'More ▾' }).click()
+  const saving = page.waitForEvent('download')
+  await page.getByRole('menuitem', { name: 'Save it as a file' }).click()
+  const path = await (await saving).path()
+  await visit(page, '/sequences')
+  await page.getByLabel('Sequence file').setInputFiles(path)
+  await expect(page.getByLabel('Name of the sequence')).toHaveValue('A flight is cancelled')
+  await expect(page.getByText('draft').first()).toBeVisible()
+  await visit(page, '/sequences')
+  const text = Buffer.from('{"format":"something else"}')
+  await page
+    .getByLabel('Sequence file')
+    .setInputFiles({ name: 'x.json', mimeType: 'application/json', buffer: text })
+  await expect(page.getByRole('alert')).toContainText('This is no sequence of Vorfreude')
+})
