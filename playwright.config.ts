@@ -4,9 +4,9 @@ import { chromiumLaunch } from './e2e/chromium.ts'
 export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
-  workers: 1,
-  timeout: 30_000,
-  expect: { timeout: 8_000 },
+  workers: 2,
+  timeout: 60_000,
+  expect: { timeout: 12_000 },
   reporter: [['list']],
   use: {
     launchOptions: chromiumLaunch,

@@ -53,9 +53,7 @@ const timing: fc.Arbitrary<Timing> = fc.oneof(
 const kinds = purpose.exclude(['internal', 'occasion', 'promotional']).options
 const steps = fc
   .array(fc.record({ timing, purpose: fc.constantFrom(...kinds) }), { minLength: 1, maxLength: 4 })
-  .map((parts) =>
-    parts.map((part, index): MailStep => exampleStep({ id: `st_${index}`, ...part })),
-  )
+  .map((parts) => parts.map((part, index): MailStep => exampleStep({ id: `st_${index}`, ...part })))
 
 function settingsWith(all: readonly (readonly [StartEvent, readonly MailStep[]])[]): Settings {
   const sequences = all.map(([,], index): Sequence => ({

@@ -37,10 +37,7 @@ function applyLetterEffect(statements: Statements, effect: LetterEffect) {
   }
 }
 
-type SequenceEffect = Extract<
-  Effect,
-  { kind: 'put sequence' | 'put sequence version' | 'remove sequence' }
->
+type SequenceEffect = Extract<Effect, { kind: 'put sequence' | 'put sequence version' | 'remove sequence' }>
 
 function applySequenceEffect(statements: Statements, effect: SequenceEffect) {
   switch (effect.kind) {

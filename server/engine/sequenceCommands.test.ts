@@ -130,6 +130,40 @@ describe('those who were there already', () => {
   })
 })
 
+test('many running subjects: progress is told, and everything else goes on meanwhile', async () => {
+  const of = await open()
+  const count = process.env['VORFREUDE_FULL'] === 'yes' ? 2000 : 150
+  of.office.store.transaction(() => {
+    for (let index = 0; index < count; index += 1) {
+      addBookedClient(of.office, of.commands, `Client ${index}`, `c${index}@many.example`, 5)
+    }
+  })
+  const differences = createDifferences(of.office)
+  const ask = { sequenceId: 'sq_1', design, rollout: { ...forNobody, movesRunning: true } }
+  const id = differences.start(ask)
+  const seen: number[] = []
+  let answered = 0
+  for (;;) {
+    const found = differences.read(id)
+    if (found?.result) {
+      expect(found.result).toMatchObject({ clients: count, lookedAt: count })
+      expect(
+        of.commands.putIntoEffect(call('putIntoEffect'), ask, found.result.announcementId),
+      ).toMatchObject({
+        ok: true,
+        value: { sends: count },
+      })
+      break
+    }
+    if (found) seen.push(found.done)
+    answered += of.office.store.statements.all('allServices').length
+    await new Promise((done) => setTimeout(done, 4))
+  }
+  expect(seen.some((done) => done > 0 && done < count)).toBe(true)
+  expect(answered).toBeGreaterThan(1)
+  await differences.endAll()
+})
+
 describe('a design that is being written', () => {
   test('is kept, is not in effect, and is not written over by a second tab', async () => {
     const of = await open()

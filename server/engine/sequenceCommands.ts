@@ -19,7 +19,7 @@ import { asJson } from '../db/columns.ts'
 import { readVariation } from '../db/clientStore.ts'
 import { changedMeanwhile } from './announcements.ts'
 import { overdueSends } from './overdue.ts'
-import type { CommandCall, Office } from './office.ts'
+import type { CommandCall, Decision, Office } from './office.ts'
 import { clientRollouts, rolloutPlan, type RolloutAsk } from './rollouts.ts'
 
 /** The slices of all clients with running runs, of one sequence or of any, under the given settings. */
@@ -73,7 +73,7 @@ function intoEffect(
   announcementId: string | null,
   settings: Settings,
   context: EngineContext,
-): Result<readonly Effect[]> {
+): Result<Decision<SequenceAnswer>> {
   const { statements } = office.store
   const plan = rolloutPlan(statements, settings, ask, context)
   if (!plan.ok) return plan
@@ -85,7 +85,8 @@ function intoEffect(
     return refused('changed meanwhile', changedMeanwhile)
   }
   statements.run('removeDesign', { sequenceId: ask.sequenceId })
-  return done([...plan.value.before, ...all.flatMap(({ effects }) => effects)])
+  const effects = [...plan.value.before, ...all.flatMap((one) => one.effects)]
+  return done({ effects, answer: { id: ask.sequenceId, sends: announced.length } })
 }
 
 type Decide = (context: EngineContext, settings: Settings) => Result<readonly Effect[]>
@@ -195,9 +196,7 @@ export function createSequenceCommands(office: Office) {
 
     /** A design in effect, as it was announced; null: without having been announced. */
     putIntoEffect: (call: CommandCall, ask: RolloutAsk, announcementId: string | null) =>
-      answered(call, ask.sequenceId, (context, settings) =>
-        intoEffect(office, ask, announcementId, settings, context),
-      ),
+      office.command(call, (context, settings) => intoEffect(office, ask, announcementId, settings, context)),
 
     removeSequence: (call: CommandCall, id: string) =>
       answered(call, id, (_, settings) => {
