@@ -116,7 +116,7 @@ function writeSettings(statements: Statements, liveSince: number) {
   passages.forEach((passage) => putPassage(statements, passage))
   letters.forEach((letter) => putLetter(statements, { ...letter, changedAt: liveSince }, null))
   sequences.forEach(({ sequence, version, liveSince: since }) => {
-    const at = since === 'past' ? liveSince : since === 'present' ? demoStartAt : null
+    const at = since === 'past' ? liveSince : since === 'present' ? demoStartAt - 1 : null
     addSequence(statements, { ...sequence, liveSince: at }, version)
   })
 }

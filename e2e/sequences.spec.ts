@@ -273,7 +273,7 @@ test('paused, nothing goes; going on, what was missed is listed', async ({ page 
   await page.getByRole('region', { name: 'Pause it' }).getByRole('button', { name: 'Pause it' }).click()
   await expect(page.getByText('‖ paused').first()).toBeVisible()
   const url = page.url()
-  await moveClockTo(page, 'Fri 15 May 2026', '20:00', 'Fri 15 May')
+  await moveClockTo(page, 'Fri 5 Jun 2026', '20:00', 'Fri 5 Jun')
   await page.goto(url)
   await page.getByRole('button', { name: 'Let it go on…' }).click()
   const question = page.getByRole('region', { name: 'Let it go on' })
@@ -327,4 +327,24 @@ test('a sequence goes out as a file and comes back in; a file that is none is re
     .getByLabel('Sequence file')
     .setInputFiles({ name: 'x.json', mimeType: 'application/json', buffer: text })
   await expect(page.getByRole('alert')).toContainText('This is no sequence of Vorfreude')
+})
+
+test('moving a booking holds single messages back where somebody wants to see them first', async ({
+  page,
+}) => {
+  await visit(page, '/bookings')
+  await page
+    .getByRole('link', { name: /Evening flight.*confirmed/ })
+    .last()
+    .click()
+  await page.getByRole('button', { name: 'Move…' }).click()
+  await page.getByLabel('Date').fill('Wed 15 Jul 2026')
+  await page.getByLabel('Date').press('Tab')
+  const consequences = page.getByRole('region', { name: 'What it will do' })
+  await consequences.getByRole('checkbox', { name: 'Hold back The flight call' }).check()
+  await expect(page.getByText('until now')).toBeVisible()
+  await page.getByRole('button', { name: 'Move it', exact: true }).click()
+  await expect(
+    page.getByRole('button', { name: /Tue 14 Jul, .* The flight call waits for you/ }),
+  ).toBeVisible()
 })

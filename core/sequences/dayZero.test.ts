@@ -202,6 +202,22 @@ describe('where pins lie', () => {
     ])
   })
 
+  test('what goes at once in an arm lies where the fork is decided', () => {
+    const fork: Step = {
+      kind: 'branch',
+      id: 'st_fork',
+      condition: { all: [] },
+      timing: { kind: 'after previous', amount: 7, unit: 'days', atTime: null },
+      yes: [{ ...stepWith({ kind: 'at once' }), id: 'st_yes' }],
+      no: [],
+    }
+    expect(pinsOf([stepWith({ kind: 'at once' }), fork], start, noon)).toMatchObject([
+      { lane: 'start', offsetMs: 0 },
+      { offsetMs: 7 * dayMs, hangsFrom: 'st_1', isBranch: true },
+      { offsetMs: 7 * dayMs, hangsFrom: 'st_fork', arm: { branchId: 'st_fork', side: 'yes' } },
+    ])
+  })
+
   test('repeats lie behind their pin, up to their most', () => {
     const again = { every: { amount: 4, unit: 'days' }, untilCondition: null, untilAnchor: null, atMost: 3 }
     const step = plainStep.parse({ ...stepWith(before(14, '12:00')), repeat: again })

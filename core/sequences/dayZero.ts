@@ -119,7 +119,8 @@ export function pinsOf(
   let previous = from
   return steps.flatMap((step): readonly Pin[] => {
     const { timing } = step
-    const isChained = timing.kind === 'after previous'
+    // Within an arm, at once means as soon as the fork has been decided.
+    const isChained = timing.kind === 'after previous' || (timing.kind === 'at once' && arm !== null)
     const lane = isChained ? previous.lane : laneOf(timing, start)
     const offsetMs = (isChained ? previous.offsetMs : 0) + offsetOf(timing, shape)
     const repeat = isBranch(step) ? null : step.repeat

@@ -13,8 +13,7 @@ const named = z.array(z.object({ id: z.string(), name: z.string() }).strict())
 /** A sequence as a file of its own. What it mentions by id stands in it with its name, too. */
 export const sequenceFile = z
   .object({
-    format: z.literal('vorfreude sequence'),
-    formatVersion: z.literal(1),
+    format: z.literal('vorfreude-sequence-1'),
     name: requiredLine(120, 'A sequence needs a name.'),
     start: startRule,
     steps: z.array(step).max(100),
@@ -66,8 +65,7 @@ export function asSequenceFile({ name, start, steps, stops }: Written, house: Ho
     all.filter(({ id }) => ids.includes(id)).map((one) => ({ id: one.id, name: one.name }))
   const services = [...start.serviceIds, ...conditionsOf({ start, steps }).flatMap(serviceIdsIn)]
   return {
-    format: 'vorfreude sequence',
-    formatVersion: 1,
+    format: 'vorfreude-sequence-1',
     name,
     start,
     steps,

@@ -150,13 +150,15 @@ export function startRuleWords(start: StartRule, names: ConditionNames): string 
   return `${eventWords(start)}${of}${condition}`
 }
 
+const subjects = ['booking', 'enquiry', 'invoice']
+
 /** Whether a sequence can start again for somebody. */
-export function againWords({ again }: StartRule): string {
+export function againWords({ again, on }: Pick<StartRule, 'again' | 'on'>): string {
   switch (again.kind) {
     case 'once per client':
       return 'once for each client'
     case 'once per subject':
-      return 'once for each booking, enquiry or invoice'
+      return `once for each ${subjects.find((one) => on.startsWith(one)) ?? 'client'}`
     case 'every time':
       return again.gap === null ? 'every time' : `every time, with ${spanWords(again.gap)} between`
   }

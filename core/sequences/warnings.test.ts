@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
-import { startRule, type StartRule } from '../model/sequence.ts'
+import { startRule } from '../model/sequence.ts'
 import { step as stepOf, type Step } from '../model/step.ts'
 import { exampleSettings } from '../rehearsal/exampleBusiness.ts'
 import { realZones } from '../time/realZones.ts'
@@ -77,9 +77,10 @@ const facts: WarningFacts = {
   problemsOf: (id) => (id === 'lt_starter-reminder' ? 2 : 0),
 }
 const surprises = (steps: readonly Step[], start: object = { on: 'booking confirmed' }, of = facts) =>
-  surprisesOf({ id: 'sq_x', name: 'X', start: startRule.parse(start) as StartRule, steps }, of).map(
-    ({ code, stepId }) => [code, stepId],
-  )
+  surprisesOf({ id: 'sq_x', name: 'X', start: startRule.parse(start), steps }, of).map(({ code, stepId }) => [
+    code,
+    stepId,
+  ])
 const mail = (id: string, part: object = {}) =>
   step(id, { kind: 'mail', letterId: 'lt_starter-reminder', purpose: 'reminder', ...part })
 const read = { ...facts, letters: facts.letters.map((letter) => ({ ...letter, isStarter: false })) }

@@ -9,11 +9,11 @@ import styles from './sequences.module.css'
 import type { Previewing } from './usePreview.ts'
 
 /** Lines of a trace that changed a time, or that say why nothing goes. */
-function reasonsOf({ trace, reason }: PreviewLine): readonly string[] {
+function reasonsOf({ trace, reason, goes }: PreviewLine): readonly string[] {
   const changed = trace
     .filter(({ rule, before, after }) => rule !== 'wanted' && before !== after)
     .map(({ sentence }) => sentence)
-  return [...new Set([...changed, ...(reason ? [reason.sentence] : [])])]
+  return [...new Set([...changed, ...(reason && !goes ? [reason.sentence] : [])])]
 }
 
 /** More of one repeating step than this are only counted. */

@@ -34,11 +34,18 @@ function NameField({
   )
 }
 
-const again = [
-  { value: 'once per subject', label: 'once for each booking, enquiry or invoice' },
-  { value: 'once per client', label: 'once for each client' },
-  { value: 'every time', label: 'every time' },
-] as const
+const againKinds = ['once per subject', 'once per client', 'every time'] as const
+
+/** What can be chosen; what a client starts by themselves is once for each client either way. */
+function againChoices(on: StartRule['on']) {
+  const isAboutClient = againWords({ on, again: { kind: 'once per subject' } }) === 'once for each client'
+  return againKinds
+    .filter((kind) => !isAboutClient || kind !== 'once per client')
+    .map((kind) => ({
+      value: kind,
+      label: againWords({ on, again: kind === 'every time' ? { kind, gap: null } : { kind } }),
+    }))
+}
 
 function StartEditor({ design, change, settings }: RulesProps) {
   const { start } = design
@@ -73,7 +80,7 @@ function StartEditor({ design, change, settings }: RulesProps) {
           label="And again"
           w="19rem"
           allowDeselect={false}
-          data={[...again]}
+          data={againChoices(start.on)}
           value={start.again.kind}
           onChange={(kind) => {
             if (kind === 'every time') put({ again: { kind, gap: null } })
