@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { done, refused, type Result } from '../model/problem.ts'
+import type { Sequence, SequenceVersion } from '../model/sequence.ts'
 import { requiredLine } from '../model/values.ts'
 import { versionOf, type Settings, type Slice } from '../planning/slice.ts'
 import { appendEvent, type EngineContext } from './context.ts'
@@ -24,9 +25,14 @@ export const rollout = z
   .strict()
 export type Rollout = z.infer<typeof rollout>
 
-function isSameDesign(settings: Settings, sequenceId: string, version: number, design: SequenceDesign) {
-  const { start, steps, stops } = versionOf(settings, sequenceId, version)
+function isSameRules({ start, steps, stops }: SequenceVersion, design: SequenceDesign): boolean {
   return JSON.stringify({ start, steps, stops }) === JSON.stringify(sequenceDraft.parse(pick(design)))
+}
+
+/** Whether a design says what is in effect already. */
+export function isInEffect(settings: Settings, sequence: Sequence, design: SequenceDesign): boolean {
+  const version = versionOf(settings, sequence.id, sequence.currentVersion)
+  return sequence.name === design.name && isSameRules(version, design)
 }
 
 const pick = ({ start, steps, stops }: SequenceDesign) => ({ start, steps, stops })
@@ -57,7 +63,7 @@ export function putIntoEffect(
   if (!sequence) return refused('not found', 'There is no such sequence.')
   const names = renamed(settings, sequenceId, design.name, context)
   const named = settingsWithEffects(settings, names)
-  const isSame = isSameDesign(named, sequenceId, sequence.currentVersion, design)
+  const isSame = isSameRules(versionOf(named, sequenceId, sequence.currentVersion), design)
   const changed = isSame ? done([]) : changeSequence(named, sequenceId, pick(design), context)
   if (!changed.ok) return changed
   const before = [...names, ...changed.value]

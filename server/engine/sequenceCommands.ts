@@ -2,7 +2,7 @@ import { announcedOf } from '#core/engine/announced.ts'
 import type { EngineContext } from '#core/engine/context.ts'
 import type { Effect } from '#core/engine/effects.ts'
 import { replan } from '#core/engine/replan.ts'
-import type { SequenceDesign } from '#core/engine/rollout.ts'
+import { isInEffect, type SequenceDesign } from '#core/engine/rollout.ts'
 import { missWhileHeldBack } from '#core/engine/sendCommands.ts'
 import {
   addSequence,
@@ -115,11 +115,15 @@ function designCommands(office: Office) {
     /** Keeps a design, unless somebody else has kept another one since `revision`. */
     saveDesign: (call: CommandCall, sequenceId: string, revision: number, design: SequenceDesign) => {
       const saved = office.command<{ id: string; revision: number }>(call, (context, settings) => {
-        if (!settings.sequences.some(({ id }) => id === sequenceId))
-          return refused('not found', 'There is no such sequence.')
+        const sequence = settings.sequences.find(({ id }) => id === sequenceId)
+        if (!sequence) return refused('not found', 'There is no such sequence.')
         const present = Number(statements.one('readDesign', { sequenceId })?.['revision'] ?? 0)
         if (present !== revision)
           return refused('changed meanwhile', 'Somebody else has changed this sequence meanwhile.')
+        if (sequence.state !== 'draft' && isInEffect(settings, sequence, design)) {
+          statements.run('removeDesign', { sequenceId })
+          return done({ effects: [], answer: { id: sequenceId, revision: 0 } })
+        }
         const next = revision + 1
         const { now: changedAt, personId } = context
         statements.run('putDesign', {

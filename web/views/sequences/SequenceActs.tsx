@@ -16,12 +16,14 @@ export function SwitchQuestion({ view, onClose }: { view: SequenceView; onClose:
   const held = useAsk('heldBackBySequence', { parameters: { id } }, { enabled: !isLive })
   const change = useTell('switchSequence', onClose)
   const sends = held.data?.sends ?? []
+  const ahead = Object.values(view.counts).reduce((sum, one) => sum + one.ahead, 0)
   return (
     <section className={styles.flip} aria-label={isLive ? 'Pause it' : 'Let it go on'}>
       {isLive ? (
         <p>
-          <b>Pause it?</b> {view.running} running; nothing of this sequence goes until it goes on. Planning
-          goes on, new ones start, and what falls due meanwhile is listed then, never sent in a burst.
+          <b>Pause it?</b> {view.running} running, {ahead} messages and steps ahead: nothing of this sequence
+          goes until it goes on. Planning goes on, new ones start, and what falls due meanwhile is listed
+          then, never sent in a burst.
         </p>
       ) : (
         <p>
