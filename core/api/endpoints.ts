@@ -33,6 +33,7 @@ import {
   overview,
   ribbon,
   sendLine,
+  sendPreview,
   sendView,
   sessionView,
   settingsView,
@@ -233,6 +234,17 @@ export const endpoints = {
     answer: forecast,
   }),
   send: ask({ path: '/api/sends/:id', summary: 'One message with its trace', answer: sendView }),
+  sendPreview: ask({
+    path: '/api/sends/:id/preview',
+    summary: 'A message as its recipient will see it',
+    answer: sendPreview,
+  }),
+  writePersonalLine: change({
+    path: '/api/sends/:id/personal-line',
+    summary: 'A line for this copy only',
+    body: z.object({ ...command, line: z.string().max(2000, 'At most 2,000 characters.') }).strict(),
+    answer: z.object({ id: z.string() }),
+  }),
   decideSend: tell({
     path: '/api/sends/:id/decision',
     summary: 'Decide about a message: send it now, skip it, or say that it went',

@@ -104,7 +104,29 @@ export const forecast = z.object({
   lastAt: instant.nullable(),
 })
 
+/** A message that waits for a person, with the last moment at which it can still go; null: no bound. */
+const decideLine = z.object({ ...sendLine.shape, lastChanceAt: instant.nullable() })
+export type DecideLine = z.infer<typeof decideLine>
+
+/** A message as its recipient will see it, before it goes. */
+export const sendPreview = z.object({
+  subject: z.string(),
+  /** Null: plain text alone. */
+  html: z.string().nullable(),
+  text: z.string(),
+  /** Why it could not go as it stands; null: it can. */
+  problem: z.string().nullable(),
+  personalLine: z.string(),
+  hasLetter: z.boolean(),
+  /** What the client got before, and what comes after. */
+  before: sendLine.nullable(),
+  after: sendLine.nullable(),
+  bookingStartAt: instant.nullable(),
+})
+export type SendPreview = z.infer<typeof sendPreview>
+
 export const desk = z.object({
+  decide: z.array(decideLine),
   trouble: z.array(sendLine),
   wentOut: z.array(sendLine),
   stillToday: z.array(sendLine),

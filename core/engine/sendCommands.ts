@@ -107,6 +107,18 @@ export function decideSend(
   return done(hasEnded ? conclude({ settings, facts }, effects, context) : effects)
 }
 
+/** Writes a line for one copy of a letter, or takes it out; only while the message waits for a person. */
+export function writePersonalLine({ facts }: Slice, sendId: string, line: string): Result<readonly Effect[]> {
+  const send = facts.sends.find(({ id }) => id === sendId)
+  if (!send) return refused('not found', 'There is no such message.')
+  if (send.state !== 'waiting') {
+    return refused('not allowed now', `This message is ${send.state} by now: its words stay as they are.`)
+  }
+  const words = line.trim()
+  const decision = { ...send.decision, personalLine: words === '' ? null : words }
+  return done([{ kind: 'put send', send: { ...send, decision } }])
+}
+
 /** Puts a message off to a later moment, within its bounds. A moved anchor voids that and asks again. */
 export function postponeSend(
   slice: Slice,

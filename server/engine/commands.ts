@@ -12,7 +12,12 @@ import { recordHappening } from '#core/engine/dealingCommands.ts'
 import type { Effect } from '#core/engine/effects.ts'
 import { bookingHeldBack, heldBack } from '#core/engine/holdBack.ts'
 import { stopRuns } from '#core/engine/runCommands.ts'
-import { decideSend, missWhileHeldBack, type SendDecision } from '#core/engine/sendCommands.ts'
+import {
+  decideSend,
+  missWhileHeldBack,
+  writePersonalLine,
+  type SendDecision,
+} from '#core/engine/sendCommands.ts'
 import { done, refused, type Result } from '#core/model/problem.ts'
 import type { Change } from '#core/planning/difference.ts'
 import type { Slice } from '#core/planning/slice.ts'
@@ -211,6 +216,17 @@ export function createCommands(office: Office) {
           readSend(store.statements, id)?.clientId,
           'There is no such message.',
           (slice) => decideSend(slice, id, decision, context),
+          () => ({ id }),
+        ),
+      ),
+
+    writePersonalLine: (call: CommandCall, id: string, line: string): Result<{ id: string }> =>
+      office.command(call, () =>
+        onClient(
+          office,
+          readSend(store.statements, id)?.clientId,
+          'There is no such message.',
+          (slice) => writePersonalLine(slice, id, line),
           () => ({ id }),
         ),
       ),

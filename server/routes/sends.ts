@@ -1,6 +1,9 @@
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
-import type { SendView } from '#core/api/views.ts'
+import type { DecideLine, SendLine, SendPreview, SendView } from '#core/api/views.ts'
+import { checkAtSending } from '#core/engine/checkAtSending.ts'
+import { lastChanceOf } from '#core/planning/lastChance.ts'
+import type { Slice } from '#core/planning/slice.ts'
 import { forecastDelays } from '#core/insight/forecast.ts'
 import { sendState } from '#core/model/send.ts'
 import { epochDayOf } from '#core/time/calendar.ts'
@@ -8,6 +11,7 @@ import { dayAt, instantAt } from '#core/time/zones.ts'
 import { simpleParser } from 'mailparser'
 import { asJson } from '../db/columns.ts'
 import { readSend } from '../db/sendStore.ts'
+import type { Office } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { sendLines } from './lines.ts'
 import { Refusal } from '../http/problems.ts'
@@ -33,6 +37,52 @@ async function sendView({ office }: RunningOffice, id: string): Promise<SendView
   }
 }
 
+/** What waits for a person, what has the least time left first. */
+function waitingLines(office: Office): DecideLine[] {
+  const lines = sendLines(office, 'listWaiting', { limit: mostLines })
+  const slices = new Map<string, Slice | null>()
+  const sliceOf = (clientId: string) => {
+    if (!slices.has(clientId)) slices.set(clientId, office.sliceOf(clientId))
+    return slices.get(clientId) ?? null
+  }
+  return lines
+    .map((line): DecideLine => {
+      const slice = sliceOf(line.clientId)
+      const send = slice?.facts.sends.find(({ id }) => id === line.id)
+      return { ...line, lastChanceAt: slice && send ? lastChanceOf(send, slice) : null }
+    })
+    .sort(
+      (one, other) =>
+        (one.lastChanceAt ?? Infinity) - (other.lastChanceAt ?? Infinity) || one.shownAt - other.shownAt,
+    )
+}
+
+/** A message as its recipient will see it at the moment it is to go. */
+function sendPreview({ office }: RunningOffice, id: string): SendPreview {
+  const send = readSend(office.store.statements, id)
+  const slice = send && office.sliceOf(send.clientId)
+  if (!send || !slice) throw new Refusal('not found', 'There is no such message.')
+  const at = Math.max(office.clock.now(), send.dueAt ?? 0)
+  const verdict = checkAtSending(send, slice, at)
+  const message = verdict.goes ? verdict.message : null
+  const lines = sendLines(office, 'listOfClient', { clientId: send.clientId })
+  const index = lines.findIndex((one) => one.id === id)
+  const isGone = ({ state }: SendLine) => state === 'sent' || state === 'bounced'
+  const booking = slice.facts.bookings.find((one) => one.id === send.subject.id)
+  return {
+    subject: message?.subject ?? '',
+    html: message?.html ?? null,
+    text: message?.text ?? '',
+    problem: verdict.goes ? null : (verdict.state && verdict.reason.sentence) || null,
+    personalLine: send.decision.personalLine ?? '',
+    hasLetter: send.stepKind === 'mail',
+    before: lines.filter(isGone).at(-1) ?? null,
+    after:
+      lines.slice(index + 1).find(({ state }) => ['ready', 'approved', 'expected'].includes(state)) ?? null,
+    bookingStartAt: booking?.startAt ?? null,
+  }
+}
+
 function desk({ office }: RunningOffice) {
   const settings = office.settings.required()
   const zone = settings.zones.zone(settings.business.zone)
@@ -47,6 +97,7 @@ function desk({ office }: RunningOffice) {
   const wentOut = sendLines(office, 'listByTime', { ...times, statesJson: asJson(['sent']) })
   const states = ['ready', 'approved', 'waiting', 'expected', 'sending']
   return {
+    decide: waitingLines(office),
     trouble: sendLines(office, 'listTrouble', {}),
     wentOut: wentOut.reverse(),
     stillToday: sendLines(office, 'listByTime', { ...times, statesJson: asJson(states) }),
@@ -90,6 +141,16 @@ export function sendRoutes(router: Router, running: RunningOffice) {
     return { sends: sends.slice(0, mostLines), isCut: sends.length > mostLines }
   })
   serve(router, statements, endpoints.send, ({ parameters }) => sendView(running, parameters.id))
+  serve(router, statements, endpoints.sendPreview, ({ parameters }) => sendPreview(running, parameters.id))
+  serve(router, statements, endpoints.writePersonalLine, ({ parameters, body, personId }) =>
+    valueOf(
+      commands.writePersonalLine(
+        { id: body.commandId, personId, name: 'writePersonalLine' },
+        parameters.id,
+        body.line,
+      ),
+    ),
+  )
   serve(router, statements, endpoints.decideSend, ({ parameters, body, personId }) =>
     valueOf(
       commands.decideSend({ id: body.commandId, personId, name: 'decideSend' }, parameters.id, body.decision),

@@ -17,6 +17,9 @@ const unreachable: ProblemDetails = {
   code: 'unreachable',
 }
 
+/** Browsers keep at most 64 KiB alive in all. */
+const mostKeptAlive = 16_000
+
 let csrfToken: string | null = null
 
 /** Remembers the session's token, which everything that changes something has to carry. */
@@ -60,12 +63,14 @@ export async function call<Name extends EndpointName>(
   const search = new URLSearchParams(given)
   const path = fillPath(endpoint.path, (parameters ?? {}) as Record<string, string>)
   const hasBody = endpoint.method !== 'GET'
+  const text = JSON.stringify(body ?? {})
   const response = await answered(search.size > 0 ? `${path}?${search.toString()}` : path, {
     method: endpoint.method,
     headers: hasBody
       ? { 'Content-Type': 'application/json', ...(csrfToken === null ? {} : { 'X-CSRF-Token': csrfToken }) }
       : {},
-    ...(hasBody ? { body: JSON.stringify(body ?? {}) } : {}),
+    // What was pressed arrives although the page is left at once; browsers allow that for small bodies.
+    ...(hasBody ? { body: text, keepalive: text.length < mostKeptAlive } : {}),
   })
   if (!response.ok) throw await problemOf(response)
   return endpoint.answer.parse(await response.json()) as Answer<Of<Name>>

@@ -14,3 +14,4 @@ CREATE TABLE sequence_designs (
 
 CREATE INDEX runs_by_sequence ON runs (sequence_id, state);
 CREATE INDEX sends_by_sequence ON sends (sequence_id, state);
+CREATE INDEX sends_waiting ON sends (state) WHERE state = 'waiting';

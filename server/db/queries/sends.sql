@@ -106,6 +106,15 @@ ORDER BY s.shown_at, s.id LIMIT @limit;
 -- often
 SELECT state, count(*) AS count FROM sends WHERE shown_at >= @from AND shown_at < @to GROUP BY state;
 
+-- name: listWaiting
+-- often
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
+  s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
+  s.trace_json AS traceJson, s.address, s.state_since AS stateSince
+FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
+WHERE s.state = 'waiting'
+ORDER BY s.shown_at, s.id LIMIT @limit;
+
 -- name: listTrouble
 -- often
 SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
