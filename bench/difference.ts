@@ -26,7 +26,12 @@ const steps = exampleSteps.map((step) =>
     ? { ...step, timing: { ...step.timing, amount: calendarOffsets[1]?.amount ?? 2 } }
     : step,
 )
-const design = { name: 'Before a lesson', start: startRule.parse({ on: 'booking confirmed' }), steps, stops: [] }
+const design = {
+  name: 'Before a lesson',
+  start: startRule.parse({ on: 'booking confirmed' }),
+  steps,
+  stops: [],
+}
 const ask = { sequenceId: 'sq_1', design, rollout: { movesRunning: true, includesExisting: false } }
 const differences = createDifferences(office)
 const pause = (ms: number) => new Promise((done) => setTimeout(done, ms))

@@ -5,6 +5,15 @@ import { expect, test, visit } from './demo.ts'
 const views: readonly (readonly [string, string, (page: Page) => Promise<unknown>])[] = [
   ['Desk', '/desk/trouble', (page) => page.getByRole('link', { name: /Milena/ }).click()],
   [
+    'Desk, deciding',
+    '/desk/decide',
+    (page) =>
+      page
+        .getByRole('link', { name: /What to wear/ })
+        .first()
+        .click(),
+  ],
+  [
     'Ahead',
     '/ahead',
     (page) =>

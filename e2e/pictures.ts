@@ -85,6 +85,20 @@ const pictures: readonly Picture[] = [
       await page.getByText('as the step says').waitFor()
     },
   },
+  {
+    name: 'decide',
+    show: async (page) => {
+      await page.goto('/desk/decide')
+      await page
+        .getByRole('link', { name: /What to wear/ })
+        .first()
+        .click()
+      await page
+        .getByLabel(/A line for this copy only/)
+        .fill('The meadow is dry again, so thin soles will do.')
+      await page.frameLocator('iframe').getByText('thin soles').waitFor()
+    },
+  },
   { name: 'bookings', show: (page) => page.goto('/bookings/new') },
   { name: 'booking', show: bookingOf('Oona Siltanen') },
   {

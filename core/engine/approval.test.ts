@@ -11,7 +11,8 @@ import { createWorld, type World } from '../rehearsal/world.ts'
 import { realZones } from '../time/realZones.ts'
 import { makeBooking } from './bookingCommands.ts'
 import { changeClient, type ClientInput } from './clientCommands.ts'
-import { decideSend } from './sendCommands.ts'
+import { withPersonalLine } from '../letters/personalLine.ts'
+import { decideSend, writePersonalLine } from './sendCommands.ts'
 
 const moment = (local: string) => at(realZones, 'Europe/Berlin', local)
 const settings = exampleSettings(
@@ -83,5 +84,53 @@ describe('approval freezes the facts a message tells', () => {
     const input = { ...inputOf(client, 'Enno'), tags: ['family'] }
     world.carryOut(changeClient(world.slice(), client.revision, input, world.context()))
     expect(reminder(world)).toMatchObject({ state: 'approved' })
+  })
+})
+
+describe('a line for one copy', () => {
+  const line = 'Bring the blue hat.'
+  const read = { ...settings, letters: settings.letters.map((one) => ({ ...one, isStarter: false })) }
+
+  function waitingWorld() {
+    const world = createWorld(read, exampleClient, moment('2026-05-14 07:40'))
+    const booking = {
+      clientId: exampleClient.id,
+      serviceId: exampleService.id,
+      startLocal: '2026-05-16T10:00',
+      endLocal: '2026-05-16T12:00',
+      partySize: 1,
+      status: 'confirmed' as const,
+      personInChargeId: null,
+    }
+    world.carryOut(makeBooking(world.slice(), booking, () => 0, world.context()))
+    const [send] = world.facts().sends
+    if (send?.state !== 'waiting') throw new Error('It does not wait')
+    return { world, id: send.id }
+  }
+
+  test('goes with that copy, after the greeting, and stays out of the letter', () => {
+    const { world, id } = waitingWorld()
+    world.carryOut(writePersonalLine(world.slice(), id, ` ${line} `))
+    world.carryOut(decideSend(world.slice(), id, 'approve', world.context()))
+    world.advance(world.now() + 60_000)
+    const text = world.outbox()[0]?.text ?? ''
+    expect(text.split('\n').filter(Boolean)[1]).toBe(line)
+    expect(JSON.stringify(world.slice().settings.letters)).not.toContain('blue hat')
+    expect(writePersonalLine(world.slice(), id, 'too late')).toMatchObject({
+      ok: false,
+      problem: { code: 'not allowed now' },
+    })
+  })
+
+  test('taken out again, the letter goes as it is; without a text it stands first', () => {
+    const { world, id } = waitingWorld()
+    world.carryOut(writePersonalLine(world.slice(), id, line))
+    world.carryOut(writePersonalLine(world.slice(), id, '  '))
+    expect(world.facts().sends[0]?.decision.personalLine).toBeNull()
+    const [letter] = settings.letters
+    if (!letter) throw new Error('no letter')
+    expect(withPersonalLine(letter, null)).toBe(letter)
+    const bare = { ...letter, sections: [{ id: 'facts', kind: 'facts' as const }] }
+    expect(withPersonalLine(bare, line).sections.map(({ kind }) => kind)).toEqual(['text', 'facts'])
   })
 })
