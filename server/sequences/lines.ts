@@ -13,16 +13,27 @@ import type { Office } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { houseOf, problemsIn } from '../letters/lines.ts'
 
-/** What sequences are looked at against alike: names, letters and their problems, each counted once. */
+const known = new WeakMap<Settings, WarningFacts>()
+
+/**
+ * What sequences are looked at against alike: names, letters and their problems, each counted once for as long as the
+ * settings stay the same, because previews ask with every key.
+ */
 export function warningFacts(running: RunningOffice, settings: Settings): WarningFacts {
+  const facts = known.get(settings) ?? freshFacts(running, settings)
+  known.set(settings, facts)
+  return facts
+}
+
+function freshFacts(running: RunningOffice, settings: Settings): WarningFacts {
   const house = houseOf(running)
   const counted = new Map<string, number>()
   return {
     ...settings,
     serviceName: (id) => settings.services.find((one) => one.id === id)?.name ?? id,
     problemsOf(letterId) {
-      const known = counted.get(letterId)
-      if (known !== undefined) return known
+      const before = counted.get(letterId)
+      if (before !== undefined) return before
       const letter = settings.letters.find(({ id }) => id === letterId)
       const count = letter ? problemsIn(house, letter) : 0
       counted.set(letterId, count)

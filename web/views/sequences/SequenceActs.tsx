@@ -51,18 +51,6 @@ export function SwitchQuestion({ view, onClose }: { view: SequenceView; onClose:
   )
 }
 
-function RemoveItem({ view }: { view: SequenceView }) {
-  const navigate = useNavigate()
-  const remove = useTell('removeSequence', () => void navigate('/sequences'))
-  const { sequence, runs } = view
-  if (sequence.state !== 'draft' || runs > 0) return null
-  return (
-    <Menu.Item onClick={() => remove.mutate({ parameters: { id: sequence.id }, body: {} })}>
-      Delete this draft
-    </Menu.Item>
-  )
-}
-
 /** What can be done with a whole sequence, beside changing it. */
 export function SequenceActs(props: {
   readonly view: SequenceView
@@ -74,6 +62,7 @@ export function SequenceActs(props: {
   const settings = useAsk('settings')
   const copy = useTell('addSequence', ({ id }) => void navigate(`/sequence/${id}`))
   const drop = useTell('dropDesign', () => window.location.reload())
+  const remove = useTell('removeSequence', () => void navigate('/sequences'))
   const { design } = designing
   const { sequence } = view
   const save = () => {
@@ -104,10 +93,14 @@ export function SequenceActs(props: {
               Let the changes go
             </Menu.Item>
           )}
-          <RemoveItem view={view} />
+          {sequence.state === 'draft' && view.runs === 0 && (
+            <Menu.Item onClick={() => remove.mutate({ parameters: { id: sequence.id }, body: {} })}>
+              Delete this draft
+            </Menu.Item>
+          )}
         </Menu.Dropdown>
       </Menu>
-      <Problem of={copy.error ?? drop.error} />
+      <Problem of={copy.error ?? drop.error ?? remove.error} />
     </>
   )
 }
