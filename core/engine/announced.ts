@@ -13,7 +13,13 @@ export function announcedOf(change: Change): Announced {
   return { name: messageName(changedSend(change)), kind: change.kind, at }
 }
 
-const keyOf = ({ name, kind }: Announced) => `${kind}|${name}`
+/** Two runs of one sequence can have messages of one name: those are told apart by their moments. */
+function inOrder(all: readonly Announced[]): readonly Announced[] {
+  const keyOf = ({ name, kind }: Announced) => `${kind}|${name}`
+  return all.toSorted(
+    (one, other) => keyOf(one).localeCompare(keyOf(other)) || (one.at ?? 0) - (other.at ?? 0),
+  )
+}
 
 function isSameMoment(one: number | null, other: number | null, driftMs: number): boolean {
   if (one === null || other === null) return one === other
@@ -30,9 +36,9 @@ export function isStillSo(
   driftMs: number,
 ): boolean {
   if (announced.length !== present.length) return false
-  const known = new Map(announced.map((one) => [keyOf(one), one]))
-  return present.every((one) => {
-    const before = known.get(keyOf(one))
-    return before !== undefined && isSameMoment(before.at, one.at, driftMs)
+  const before = inOrder(announced)
+  return inOrder(present).every(({ name, kind, at }, index) => {
+    const one = before[index]
+    return one?.name === name && one.kind === kind && isSameMoment(one.at, at, driftMs)
   })
 }

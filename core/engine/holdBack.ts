@@ -1,4 +1,4 @@
-import { canTurn, type Send } from '../model/send.ts'
+import type { Send } from '../model/send.ts'
 import { messageName } from '../planning/difference.ts'
 import type { Effect } from './effects.ts'
 
@@ -6,7 +6,7 @@ const reason = { code: 'held back', sentence: 'A person wants to see it first.' 
 
 function held(send: Send, now: number): Send {
   const decision = { ...send.decision, isHeldBack: true }
-  if (send.state !== 'ready' || !canTurn(send.state, 'waiting')) return { ...send, decision }
+  if (send.state !== 'ready') return { ...send, decision }
   return { ...send, decision, state: 'waiting', reason, stateSince: now }
 }
 

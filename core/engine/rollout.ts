@@ -63,7 +63,7 @@ export function putIntoEffect(
   if (!sequence) return refused('not found', 'There is no such sequence.')
   const names = renamed(settings, sequenceId, design.name, context)
   const named = settingsWithEffects(settings, names)
-  const isSame = isSameRules(versionOf(named, sequenceId, sequence.currentVersion), design)
+  const isSame = isSameRules(versionOf(settings, sequenceId, sequence.currentVersion), design)
   const changed = isSame ? done([]) : changeSequence(named, sequenceId, pick(design), context)
   if (!changed.ok) return changed
   const before = [...names, ...changed.value]

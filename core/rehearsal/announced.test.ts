@@ -274,6 +274,18 @@ describe('held back before the act', () => {
 })
 
 describe('whether it is still so', () => {
+  test('two messages of one name are told apart by their moments', () => {
+    const twice = [1000, 9000].map((at) => ({ name: 'a', kind: 'added', at }) as const)
+    expect(isStillSo(twice, twice.toReversed(), 0)).toBe(true)
+    expect(
+      isStillSo(
+        twice,
+        [twice[0], twice[0]].flatMap((one) => one ?? []),
+        0,
+      ),
+    ).toBe(false)
+  })
+
   const one = { name: 'a', kind: 'added', at: 1000 } as const
   test.each([
     ['the same', [one], 0, true],
