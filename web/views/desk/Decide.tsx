@@ -10,12 +10,11 @@ import { Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
 import { Trace } from '../../parts/Trace.tsx'
 import { When } from '../../parts/When.tsx'
+import { withPictures } from '../../parts/withPictures.ts'
 import styles from './Desk.module.css'
 
 /** How soon after the last key a personal line is kept, in milliseconds. */
 const keepAfterMs = 500
-
-const withPictures = (html: string) => html.replace(/cid:(pc_[A-Za-z0-9-]+)@vorfreude/g, '/api/files/$1')
 
 /** A line for this copy only; kept by itself. Waits for what was typed last before anything is decided. */
 function PersonalLine({ id, initial }: { id: string; initial: string }) {

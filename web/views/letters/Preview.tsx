@@ -9,6 +9,7 @@ import type { LetterContent, Passage } from '#core/model/letter.ts'
 import { useTell } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import { download } from '../../parts/download.ts'
+import { withPictures } from '../../parts/withPictures.ts'
 import { CandidateSelect } from './CandidateSelect.tsx'
 import type { Editing } from './editing.ts'
 import styles from './letters.module.css'
@@ -28,9 +29,6 @@ export function mergedFor(
     facts,
   )
 }
-
-/** Pictures of the message as this page can show them. */
-const withPictures = (html: string) => html.replace(/cid:(pc_[A-Za-z0-9-]+)@vorfreude/g, '/api/files/$1')
 
 function Message({ outcome, width }: { outcome: MergeOutcome; width: Width }) {
   if (!outcome.ok) {
