@@ -1,5 +1,6 @@
 import { Menu, UnstyledButton, useMantineColorScheme } from '@mantine/core'
 import { useQueryClient } from '@tanstack/react-query'
+import { useNavigate } from 'react-router'
 import { useBusiness } from './business.ts'
 import styles from './PersonMenu.module.css'
 import { useTell } from './queries.ts'
@@ -15,9 +16,11 @@ export function PersonMenu() {
   const { session, overview } = useBusiness()
   const { colorScheme, setColorScheme } = useMantineColorScheme()
   const client = useQueryClient()
+  const navigate = useNavigate()
+  // Without loading the page anew: that would wipe out what is already being typed to sign in again.
   const signOut = useTell('signOut', () => {
-    client.clear()
-    window.location.assign('/')
+    client.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== 'session' })
+    void navigate('/')
   })
   const name = session.person?.name ?? ''
   return (
