@@ -71,7 +71,8 @@ const pictures: readonly Picture[] = [
     show: async (page) => {
       await page.goto('/desk/trouble')
       await page.getByRole('link', { name: /Milena/ }).click()
-      await page.getByText('as the step says').waitFor()
+      await page.getByRole('button', { name: 'Look it up in the sent mail' }).click()
+      await page.getByText('So it went').waitFor()
     },
   },
   {
@@ -122,15 +123,10 @@ const pictures: readonly Picture[] = [
     },
   },
   {
-    name: 'from-mail',
+    name: 'month',
     show: async (page) => {
-      await page.goto('/letters/from-mail')
-      await page.getByRole('combobox', { name: 'Written to' }).click()
-      await page.getByRole('option', { name: 'Familie Abendroth' }).click()
-      await page.getByLabel('Subject of the mail').fill('Your Private basket on 25 May')
-      await page
-        .getByLabel('Text of the mail')
-        .fill('Dear Leonie,\n\nwe meet on May 25, 2026 at 5:20 am. Call Bram Oakhollow if you are late.')
+      await page.goto('/ahead?view=month')
+      await page.getByText('to look at').first().waitFor()
     },
   },
   {

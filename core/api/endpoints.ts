@@ -1,9 +1,7 @@
 import { z } from 'zod'
 import { makeBookingInput, moveBookingInput } from '../engine/bookingCommands.ts'
 import { clientInput } from '../engine/clientCommands.ts'
-import { sendDecision } from '../engine/sendCommands.ts'
 import { service } from '../model/business.ts'
-import { sendState } from '../model/send.ts'
 import { sequenceId } from '../model/step.ts'
 import { emailAddress, isoDate, localDateTime, requiredLine } from '../model/values.ts'
 import {
@@ -19,22 +17,19 @@ import {
   tell,
 } from './described.ts'
 import { letterEndpoints } from './letterEndpoints.ts'
+import { messageEndpoints } from './messageEndpoints.ts'
 import { sequenceEndpoints } from './sequenceEndpoints.ts'
+import { taskEndpoints } from './taskEndpoints.ts'
 import {
   bookingLine,
   bookingView,
   clientLine,
   clientView,
   announcement,
-  desk,
-  forecast,
   mailbox,
   mailView,
   overview,
   ribbon,
-  sendLine,
-  sendPreview,
-  sendView,
   sessionView,
   settingsView,
 } from './views.ts'
@@ -66,6 +61,8 @@ export type FirstRunInput = z.infer<typeof firstRunInput>
 /** Everything the server can be asked. */
 export const endpoints = {
   ...letterEndpoints,
+  ...messageEndpoints,
+  ...taskEndpoints,
   ...sequenceEndpoints,
   session: ask({ path: '/api/session', summary: 'Who is signed in', answer: sessionView, access: 'anybody' }),
   signIn: tell({
@@ -102,7 +99,6 @@ export const endpoints = {
     summary: 'Services, people and letters to choose from',
     answer: settingsView,
   }),
-  desk: ask({ path: '/api/desk', summary: 'What needs a person now and what went out today', answer: desk }),
 
   moveClock: tell({
     path: '/api/clock/move',
@@ -210,46 +206,6 @@ export const endpoints = {
     summary: 'Hold everything to a client back, or let it go on; what fell due meanwhile is missed',
     body: z.object({ ...command, isHeldBack: z.boolean() }).strict(),
     answer: z.object({ id: z.string(), missed: z.number().int() }),
-  }),
-
-  sends: ask({
-    path: '/api/sends',
-    summary: 'Messages within some dates, by state and client',
-    query: z
-      .object({
-        from: isoDate,
-        to: isoDate,
-        states: z
-          .string()
-          .transform((text) => text.split(','))
-          .pipe(z.array(sendState)),
-        clientId: z.string().optional(),
-      })
-      .strict(),
-    answer: z.object({ sends: z.array(sendLine), isCut: z.boolean() }),
-  }),
-  forecast: ask({
-    path: '/api/forecast',
-    summary: "What the mail account's allowance will hold back",
-    answer: forecast,
-  }),
-  send: ask({ path: '/api/sends/:id', summary: 'One message with its trace', answer: sendView }),
-  sendPreview: ask({
-    path: '/api/sends/:id/preview',
-    summary: 'A message as its recipient will see it',
-    answer: sendPreview,
-  }),
-  writePersonalLine: change({
-    path: '/api/sends/:id/personal-line',
-    summary: 'A line for this copy only',
-    body: z.object({ ...command, line: z.string().max(2000, 'At most 2,000 characters.') }).strict(),
-    answer: z.object({ id: z.string() }),
-  }),
-  decideSend: tell({
-    path: '/api/sends/:id/decision',
-    summary: 'Decide about a message: send it now, skip it, or say that it went',
-    body: z.object({ ...command, decision: sendDecision }).strict(),
-    answer: z.object({ id: z.string() }),
   }),
 
   mailbox: ask({

@@ -3,13 +3,14 @@ import { booking, bookingId, bookingStatus } from '../model/booking.ts'
 import { business, person, service, serviceId } from '../model/business.ts'
 import { client, clientId } from '../model/client.ts'
 import { event } from '../model/event.ts'
-import { letterId, letterMoment } from '../model/letter.ts'
+import { letterId, letterMoment, ownWords } from '../model/letter.ts'
 import { run, sequenceState } from '../model/sequence.ts'
 import { sequenceId, stepKind } from '../model/step.ts'
 import { purpose } from '../model/timing.ts'
 import { reason, send, sendId, sendState, traceLine } from '../model/send.ts'
 import { instant, isoDate } from '../model/values.ts'
 import { variation } from '../model/variation.ts'
+import { taskLine } from './taskEndpoints.ts'
 
 /** Who is signed in, and what a page needs to know before that. */
 export const sessionView = z.object({
@@ -40,7 +41,8 @@ export const overview = z.object({
   timeDataVersion: z.string(),
   clock: clockView,
   sending: z.object({ isOn: z.boolean(), onTheirWay: z.number().int() }),
-  troubleCount: z.number().int(),
+  /** What needs a person: messages that wait, those in trouble, tasks due. */
+  needs: z.object({ decide: z.number().int(), trouble: z.number().int(), toDo: z.number().int() }),
   /** True: this database is a copy and starts held back. */
   isCopy: z.boolean(),
   /** True: messages go to the built-in post office and its made-up mailboxes. */
@@ -87,8 +89,18 @@ export const sendLine = z.object({
 })
 export type SendLine = z.infer<typeof sendLine>
 
+export const historyLine = event.extend({ personName: z.string().nullable() })
+export type HistoryLine = z.infer<typeof historyLine>
+
 export const sendView = sendLine.extend({
   send,
+  /** Whom to call about it. */
+  recipientName: z.string(),
+  phone: z.string(),
+  /** Whether it goes to a contact of the client, whose address can be mended. */
+  isToContact: z.boolean(),
+  /** What happened to it, the newest first. */
+  history: z.array(historyLine),
   subject: z.string().nullable(),
   text: z.string().nullable(),
   /** What the mail server answered. */
@@ -105,7 +117,12 @@ export const forecast = z.object({
 })
 
 /** A message that waits for a person, with the last moment at which it can still go; null: no bound. */
-const decideLine = z.object({ ...sendLine.shape, lastChanceAt: instant.nullable() })
+const decideLine = z.object({
+  ...sendLine.shape,
+  lastChanceAt: instant.nullable(),
+  /** The same for messages of one step with one letter: they can be decided together. */
+  alikeKey: z.string(),
+})
 export type DecideLine = z.infer<typeof decideLine>
 
 /** A message as its recipient will see it, before it goes. */
@@ -117,6 +134,13 @@ export const sendPreview = z.object({
   /** Why it could not go as it stands; null: it can. */
   problem: z.string().nullable(),
   personalLine: z.string(),
+  /** Subject and sections of this copy before its values are put in; null: it has no letter. */
+  words: ownWords.nullable(),
+  /** Whether a person has written this copy in other words. */
+  hasOwnWords: z.boolean(),
+  language: z.enum(['en', 'de']),
+  /** The newest notes about the client, to draw a personal line from. */
+  noted: z.array(historyLine),
   hasLetter: z.boolean(),
   /** What the client got before, and what comes after. */
   before: sendLine.nullable(),
@@ -125,9 +149,51 @@ export const sendPreview = z.object({
 })
 export type SendPreview = z.infer<typeof sendPreview>
 
+/** Waiting messages like one that waits, each with the lines in which it differs from that one. */
+export const alike = z.object({
+  others: z.array(
+    z.object({
+      ...decideLine.shape,
+      differing: z.array(z.string()),
+      /** Why it could not go as it stands; null: it can. */
+      problem: z.string().nullable(),
+    }),
+  ),
+})
+export type AlikeView = z.infer<typeof alike>
+
+/** What the sent mail of the account knows of a message. */
+export const sentMail = z.object({
+  messageId: z.string(),
+  /** Null: this account's sent mail cannot be looked into from here. */
+  isFound: z.boolean().nullable(),
+  at: instant.nullable(),
+})
+
+/** What one day brings. */
+const dayLoad = z.object({
+  on: isoDate,
+  messages: z.number().int(),
+  waiting: z.number().int(),
+  isOverAllowance: z.boolean(),
+  isCrowded: z.boolean(),
+})
+export type DayLoad = z.infer<typeof dayLoad>
+
+export const load = z.object({
+  allowance: business.shape.allowance,
+  days: z.array(dayLoad),
+  /** Clients who get much within a week: how many messages, and the days of the first and the last of them. */
+  crowdedClients: z.array(
+    z.object({ clientId, clientName: z.string(), messages: z.number().int(), from: isoDate, to: isoDate }),
+  ),
+})
+export type LoadView = z.infer<typeof load>
+
 export const desk = z.object({
   decide: z.array(decideLine),
   trouble: z.array(sendLine),
+  toDo: z.array(taskLine),
   wentOut: z.array(sendLine),
   stillToday: z.array(sendLine),
 })
@@ -165,9 +231,6 @@ export type Consequence = z.infer<typeof consequence>
 /** What an act would do, under the id by which the act can say that this was seen. */
 export const announcement = z.object({ announcementId: z.string(), consequences: z.array(consequence) })
 
-export const historyLine = event.extend({ personName: z.string().nullable() })
-export type HistoryLine = z.infer<typeof historyLine>
-
 export const bookingView = z.object({
   booking,
   clientName: z.string(),
@@ -199,6 +262,7 @@ export const clientView = z.object({
   ),
   variations: z.array(variation),
   bookings: z.array(bookingLine),
+  tasks: z.array(taskLine),
   sends: z.array(sendLine),
   history: z.array(historyLine),
 })

@@ -12,7 +12,8 @@ import { realZones } from '../time/realZones.ts'
 import { makeBooking } from './bookingCommands.ts'
 import { changeClient, type ClientInput } from './clientCommands.ts'
 import { withPersonalLine } from '../letters/personalLine.ts'
-import { decideSend, writePersonalLine } from './sendCommands.ts'
+import { decideSend } from './sendCommands.ts'
+import { writePersonalLine } from './copyCommands.ts'
 
 const moment = (local: string) => at(realZones, 'Europe/Berlin', local)
 const settings = exampleSettings(

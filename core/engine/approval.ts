@@ -1,5 +1,6 @@
 import { isOfMoment } from '../letters/fieldList.ts'
 import { readyLetter } from '../letters/merge.ts'
+import { withOwnWords } from '../letters/personalLine.ts'
 import { letterFor } from '../letters/variants.ts'
 import type { Reason, Send } from '../model/send.ts'
 import { fieldValue } from '../letters/fields.ts'
@@ -15,7 +16,7 @@ export function factsToApprove(send: Send, slice: Slice, now: number): Record<st
   const found = letter && sendFactsOf(send, slice)
   if (!letter || !found) return {}
   const facts = mergeFactsOf(send, found, slice, now)
-  const own = letterFor(letter, found.of.serviceId, send.clientId)
+  const own = withOwnWords(letterFor(letter, found.of.serviceId, send.clientId), send.decision.ownWords)
   const { fields } = readyLetter(own, slice.settings.passages)
   const frozen = fields.filter((field) => !isOfMoment(field))
   return Object.fromEntries(frozen.map((field) => [field, fieldValue(field, facts, letter.language)]))

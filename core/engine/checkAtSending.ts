@@ -2,7 +2,7 @@ import { evaluate, testWords } from '../conditions/evaluate.ts'
 import { appointmentOf, type Appointment } from '../letters/appointment.ts'
 import type { MergeFacts } from '../letters/fields.ts'
 import { mergeLetter, mergeWords, plainPage, type MergedLetter } from '../letters/merge.ts'
-import { withPersonalLine } from '../letters/personalLine.ts'
+import { withOwnWords, withPersonalLine } from '../letters/personalLine.ts'
 import { letterFor } from '../letters/variants.ts'
 import type { Attachment, Letter, Passage } from '../model/letter.ts'
 import type { Reason, Send, SendState } from '../model/send.ts'
@@ -189,7 +189,8 @@ function messageVerdict(send: Send, step: MessageStep, found: SendFacts, slice: 
   const letter = slice.settings.letters.find(({ id }) => id === send.letterId)
   const facts = mergeFactsOf(send, found, slice, now)
   const own = letter && letterFor(letter, of.serviceId, send.clientId)
-  const personal = own && withPersonalLine(own, send.decision.personalLine)
+  const { ownWords, personalLine } = send.decision
+  const personal = own && withPersonalLine(withOwnWords(own, ownWords), personalLine)
   const content = contentOf(step, personal, slice.settings.passages, facts)
   if ('goes' in content) return content
   return {

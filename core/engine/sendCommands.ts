@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import type { EventKind } from '../model/event.ts'
 import { done, refused, type Result } from '../model/problem.ts'
-import { canTurn, type Send, type SendState } from '../model/send.ts'
+import { canTurn, troubleStates, type Send, type SendState } from '../model/send.ts'
 import { isMessage } from '../model/step.ts'
 import { addressFor } from '../sequences/recipients.ts'
 import { approvedMoment, lastChanceOf } from '../planning/lastChance.ts'
@@ -14,7 +14,7 @@ import { sendFactsOf } from './mergeFacts.ts'
 import { conclude } from './react.ts'
 
 /** What a person can decide about a message that is in trouble or on its way. */
-export const sendDecision = z.enum(['approve', 'send now', 'skip', 'it went', 'hold back'])
+export const sendDecision = z.enum(['approve', 'send now', 'skip', 'it went', 'hold back', 'called'])
 export type SendDecision = z.infer<typeof sendDecision>
 
 const decisions: Readonly<Record<SendDecision, { state: SendState; event: EventKind; words: string }>> = {
@@ -27,6 +27,7 @@ const decisions: Readonly<Record<SendDecision, { state: SendState; event: EventK
     event: 'message held back',
     words: 'A person held it back: it waits for approval.',
   },
+  called: { state: 'skipped', event: 'message skipped', words: 'A person called instead.' },
 }
 
 function decided(send: Send, decision: SendDecision, state: SendState, now: number): Send {
@@ -43,17 +44,24 @@ function decided(send: Send, decision: SendDecision, state: SendState, now: numb
     ...send,
     state,
     dueAt: isGoing ? now : send.dueAt,
-    sentAt: decision === 'it went' ? send.stateSince : send.sentAt,
+    sentAt: decision === 'it went' ? send.stateSince : isGoing ? null : send.sentAt,
     reason: isGoing || decision === 'approve' ? null : { code: decision, sentence: words },
-    decision:
-      decision === 'hold back'
-        ? { ...send.decision, isHeldBack: true }
-        : decision === 'approve'
-          ? { ...send.decision, isHeldBack: false }
-          : send.decision,
+    decision: {
+      ...send.decision,
+      isSentNow: isGoing,
+      isHeldBack: decision === 'hold back' ? true : decision === 'approve' ? false : send.decision.isHeldBack,
+    },
     trace: [...send.trace, line],
     stateSince: now,
   }
+}
+
+/** Whether what waited went as the letter has it: what trust in a step is counted from. */
+export type AsItWas = 'as it was' | 'edited'
+
+function asItWas({ state, decision: { personalLine, ownWords, letterId } }: Send): AsItWas | '' {
+  if (state !== 'waiting') return ''
+  return personalLine === null && ownWords === null && letterId === null ? 'as it was' : 'edited'
 }
 
 /** What an event about a message belongs to. */
@@ -75,7 +83,8 @@ export function decideSend(
   if (
     isPlainReady ||
     !canTurn(found.state, state) ||
-    (decision === 'it went' && found.state !== 'in doubt')
+    (decision === 'it went' && found.state !== 'in doubt') ||
+    (decision === 'called' && !troubleStates.includes(found.state))
   ) {
     return refused('not allowed now', `This message is ${found.state} by now: “${decision}” is not possible.`)
   }
@@ -101,22 +110,10 @@ export function decideSend(
   const approvedFacts =
     decision === 'approve' ? factsToApprove(found, { settings, facts }, context.now) : null
   const send = decided({ ...found, dueAt, address, approvedFacts }, decision, state, context.now)
-  const subject = subjectOf(send)
-  const effects: readonly Effect[] = [{ kind: 'put send', send }, appendEvent(context, event, subject, words)]
-  const hasEnded = decision === 'skip' || decision === 'it went'
+  const about = { ...subjectOf(send), name: asItWas(found) }
+  const effects: readonly Effect[] = [{ kind: 'put send', send }, appendEvent(context, event, about, words)]
+  const hasEnded = ['skip', 'it went', 'called'].includes(decision)
   return done(hasEnded ? conclude({ settings, facts }, effects, context) : effects)
-}
-
-/** Writes a line for one copy of a letter, or takes it out; only while the message waits for a person. */
-export function writePersonalLine({ facts }: Slice, sendId: string, line: string): Result<readonly Effect[]> {
-  const send = facts.sends.find(({ id }) => id === sendId)
-  if (!send) return refused('not found', 'There is no such message.')
-  if (send.state !== 'waiting') {
-    return refused('not allowed now', `This message is ${send.state} by now: its words stay as they are.`)
-  }
-  const words = line.trim()
-  const decision = { ...send.decision, personalLine: words === '' ? null : words }
-  return done([{ kind: 'put send', send: { ...send, decision } }])
 }
 
 /** Puts a message off to a later moment, within its bounds. A moved anchor voids that and asks again. */

@@ -1,4 +1,9 @@
-import type { Inline, Letter } from '../model/letter.ts'
+import type { Inline, Letter, OwnWords } from '../model/letter.ts'
+
+/** A letter with the words a person wrote for one copy; null: as it is. */
+export function withOwnWords(letter: Letter, own: OwnWords | null): Letter {
+  return own === null ? letter : { ...letter, subject: own.subject, sections: own.sections }
+}
 
 /**
  * A letter with a line for one copy: after the greeting, which is the first paragraph of its first text. Where the letter

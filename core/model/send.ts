@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { clientId } from './client.ts'
-import { letterId } from './letter.ts'
+import { letterId, ownWords } from './letter.ts'
 import { runId, subject } from './sequence.ts'
 import { sequenceId, stepId, stepKind } from './step.ts'
 import { purpose } from './timing.ts'
@@ -27,7 +27,7 @@ export const sendState = z.enum([
 ])
 export type SendState = z.infer<typeof sendState>
 
-/** What a send's state may change into. `sent` may only turn out to have bounced. */
+/** What a send's state may change into. `sent` may only turn out to have bounced; what came back a person may send anew. */
 export const sendTransitions: Readonly<Record<SendState, readonly SendState[]>> = {
   expected: ['waiting', 'ready', 'skipped', 'dropped', 'cancelled', 'blocked'],
   waiting: ['approved', 'ready', 'skipped', 'dropped', 'cancelled', 'stale', 'blocked', 'expected', 'missed'],
@@ -52,7 +52,7 @@ export const sendTransitions: Readonly<Record<SendState, readonly SendState[]>> 
   missed: ['ready', 'skipped', 'cancelled'],
   blocked: ['ready', 'waiting', 'expected', 'skipped', 'dropped', 'cancelled', 'missed'],
   failed: ['ready', 'skipped', 'cancelled'],
-  bounced: [],
+  bounced: ['ready', 'skipped'],
   'in doubt': ['sent', 'ready', 'skipped'],
 }
 
@@ -100,10 +100,23 @@ export const sendDecided = z
     isHeldBack: z.boolean(),
     /** A line for this copy only. */
     personalLine: z.string().nullable(),
+    /** Words for this copy only, instead of the letter's. */
+    ownWords: ownWords.nullable(),
+    /** Another letter a person chose for this copy. */
+    letterId: letterId.nullable(),
+    /** A person sent it: planning anew leaves it alone from then on. */
+    isSentNow: z.boolean(),
   })
   .strict()
 export type SendDecided = z.infer<typeof sendDecided>
-export const undecided: SendDecided = { postponedTo: null, isHeldBack: false, personalLine: null }
+export const undecided: SendDecided = {
+  postponedTo: null,
+  isHeldBack: false,
+  personalLine: null,
+  ownWords: null,
+  letterId: null,
+  isSentNow: false,
+}
 
 export const send = z
   .object({

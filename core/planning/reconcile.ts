@@ -145,6 +145,7 @@ function updated(send: Send, found: PlannedSend, context: ReconcileContext): Sen
   const isOpen = plannableStates.includes(send.state)
   const canRevive = send.state === 'cancelled' || send.state === 'dropped'
   if (!isOpen && !canRevive) return null
+  if (send.state === 'ready' && send.decision.isSentNow) return null
   // What was approved keeps the version it was approved in.
   if (send.state === 'approved' && send.sequenceVersion < found.run.version) return null
   const isPast = found.dueAt !== null && found.dueAt < now
@@ -160,6 +161,7 @@ function updated(send: Send, found: PlannedSend, context: ReconcileContext): Sen
   const next = {
     ...send,
     ...plannedPart(planned),
+    letterId: send.decision.letterId ?? letterOf(planned),
     state: aim.state,
     reason: aim.reason ?? (aim.state === send.state && send.state === 'waiting' ? send.reason : null),
     approvedFacts: aim.state === 'approved' ? send.approvedFacts : null,

@@ -125,6 +125,11 @@ export function putVariation(statements: Statements, put: Variation) {
   })
 }
 
+export function readTask(statements: Statements, id: string): Task | null {
+  const row = statements.one('readTask', { id })
+  return row ? task.parse(subjectOfRow(row)) : null
+}
+
 export function putTask(statements: Statements, { subject, ...plain }: Task) {
   statements.run('putTask', {
     ...plain,

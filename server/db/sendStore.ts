@@ -1,4 +1,4 @@
-import type { Send } from '#core/model/send.ts'
+import { undecided, type Send } from '#core/model/send.ts'
 import { asJson, fromJson } from './columns.ts'
 import type { Statements } from './statements.ts'
 
@@ -10,7 +10,7 @@ function asSend(row: Record<string, unknown>): Send {
   const { traceJson, reasonJson, decisionJson, approvedFactsJson, subjectKind, subjectId, ...plain } = row
   return {
     ...plain,
-    decision: fromJson(decisionJson),
+    decision: { ...undecided, ...(fromJson(decisionJson) as object) },
     approvedFacts: fromJson(approvedFactsJson),
     subject: { kind: subjectKind, id: subjectId },
     trace: fromJson(traceJson),

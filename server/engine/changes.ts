@@ -1,5 +1,6 @@
 /** What pages may have to fetch again. */
-export type Topic = 'clock' | 'sending' | 'sends' | 'bookings' | 'clients' | 'mail' | 'letters' | 'sequences'
+export type Topic =
+  'clock' | 'sending' | 'sends' | 'tasks' | 'bookings' | 'clients' | 'mail' | 'letters' | 'sequences'
 
 export interface Changes {
   publish(topics: readonly Topic[]): void

@@ -12,42 +12,20 @@ import { recordHappening } from '#core/engine/dealingCommands.ts'
 import type { Effect } from '#core/engine/effects.ts'
 import { bookingHeldBack, heldBack } from '#core/engine/holdBack.ts'
 import { stopRuns } from '#core/engine/runCommands.ts'
-import {
-  decideSend,
-  missWhileHeldBack,
-  writePersonalLine,
-  type SendDecision,
-} from '#core/engine/sendCommands.ts'
+import { missWhileHeldBack } from '#core/engine/sendCommands.ts'
 import { done, refused, type Result } from '#core/model/problem.ts'
 import type { Change } from '#core/planning/difference.ts'
-import type { Slice } from '#core/planning/slice.ts'
 import { readBooking } from '../db/clientStore.ts'
 import { flag } from '../db/columns.ts'
-import { readSend } from '../db/sendStore.ts'
 import { changedMeanwhile } from './announcements.ts'
 import { changesOnBooking, changesOnClient, decideOnBooking, type BookingAct } from './consequences.ts'
 import type { CommandCall, Decision, Office } from './office.ts'
+import { createMessageCommands } from './messageCommands.ts'
+import { onClient, type Changed } from './onClient.ts'
 import { overdueSends } from './overdue.ts'
+import { createTaskCommands } from './taskCommands.ts'
 import { createLetterCommands } from './letterCommands.ts'
 import { createSequenceCommands } from './sequenceCommands.ts'
-
-export interface Changed {
-  readonly id: string
-  readonly revision: number
-}
-
-function onClient<Answer>(
-  office: Office,
-  clientId: string | undefined,
-  missing: string,
-  decide: (slice: Slice) => Result<readonly Effect[]>,
-  answer: (effects: readonly Effect[]) => Answer,
-): Result<Decision<Answer>> {
-  const slice = clientId === undefined ? null : office.sliceOf(clientId)
-  if (!slice) return refused('not found', missing)
-  const decided = decide(slice)
-  return decided.ok ? done({ effects: decided.value, answer: answer(decided.value) }) : decided
-}
 
 function bookingAnswer(effects: readonly Effect[]): Changed {
   for (const effect of effects) {
@@ -193,7 +171,7 @@ function clientCommandsOf(office: Office) {
 
 /** Everything a person can do, by name. Each is one transaction. */
 export function createCommands(office: Office) {
-  const { store, seatsTaken } = office
+  const { seatsTaken } = office
   return {
     ...createSequenceCommands(office),
     ...createLetterCommands(office),
@@ -209,28 +187,8 @@ export function createCommands(office: Office) {
       ),
     ...bookingCommandsOf(office),
     ...clientCommandsOf(office),
-    decideSend: (call: CommandCall, id: string, decision: SendDecision): Result<{ id: string }> =>
-      office.command(call, (context) =>
-        onClient(
-          office,
-          readSend(store.statements, id)?.clientId,
-          'There is no such message.',
-          (slice) => decideSend(slice, id, decision, context),
-          () => ({ id }),
-        ),
-      ),
-
-    writePersonalLine: (call: CommandCall, id: string, line: string): Result<{ id: string }> =>
-      office.command(call, () =>
-        onClient(
-          office,
-          readSend(store.statements, id)?.clientId,
-          'There is no such message.',
-          (slice) => writePersonalLine(slice, id, line),
-          () => ({ id }),
-        ),
-      ),
-
+    ...createMessageCommands(office),
+    ...createTaskCommands(office),
     setSending: (call: CommandCall, isOn: boolean): Result<{ isOn: boolean; missed: number }> => {
       const result = office.command(call, (context, settings) =>
         setSending(office, isOn, settings.isSendingOn, context),

@@ -60,7 +60,7 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'add happening': ['clients'],
   'put run': ['sequences'],
   'put send': ['sends'],
-  'put task': ['clients'],
+  'put task': ['tasks', 'clients'],
   'put variation': ['clients', 'sends', 'sequences'],
   'remove variation': ['clients', 'sends', 'sequences'],
   'put sequence': ['sending', 'sends', 'sequences'],

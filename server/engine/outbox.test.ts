@@ -23,6 +23,10 @@ const states = ({ office }: RunningOffice) =>
     from: 0,
     to: 1e15,
     clientId: null,
+    serviceId: null,
+    sequenceId: null,
+    letterId: null,
+    offset: 0,
     statesJson: JSON.stringify(['ready', 'sent', 'failed', 'in doubt', 'missed', 'cancelled', 'blocked']),
     limit: 1000,
   })

@@ -14,7 +14,9 @@ import { sequenceRoutes } from '../routes/sequences.ts'
 import { mailboxRoutes } from '../routes/mailboxes.ts'
 import { optOutRoutes } from '../routes/optOut.ts'
 import { yoursRoutes } from '../routes/yours.ts'
-import { sendRoutes } from '../routes/sends.ts'
+import { aheadRoutes } from '../routes/ahead.ts'
+import { deskRoutes } from '../routes/desk.ts'
+import { messageRoutes } from '../routes/messages.ts'
 import { sessionRoutes } from '../routes/session.ts'
 import { openApiDocument } from './openApi.ts'
 import { answerFaults, Refusal } from './problems.ts'
@@ -58,7 +60,9 @@ export function createApp(running: RunningOffice, log: Logger): Express {
   frameRoutes(app, running)
   bookingRoutes(app, running)
   clientRoutes(app, running)
-  sendRoutes(app, running)
+  deskRoutes(app, running)
+  aheadRoutes(app, running)
+  messageRoutes(app, running)
   mailboxRoutes(app, running)
   letterRoutes(app, running)
   sequenceRoutes(app, running)

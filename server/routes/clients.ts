@@ -5,7 +5,7 @@ import { readClientFacts } from '../db/clientStore.ts'
 import { isSet } from '../db/columns.ts'
 import { askAboutClient } from '../engine/consequences.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
-import { bookingLine, historyLines, sendLines } from './lines.ts'
+import { bookingLine, historyLines, sendLines, taskLines } from './lines.ts'
 import { Refusal } from '../http/problems.ts'
 import { serve, valueOf } from './route.ts'
 import type { ClientLine, ClientView } from '#core/api/views.ts'
@@ -36,6 +36,7 @@ function clientView({ office }: RunningOffice, id: string): ClientView {
     }),
     variations: [...facts.variations],
     bookings: facts.bookings.map((one) => bookingLine(settings, { ...one, clientName: facts.client.name })),
+    tasks: taskLines(office, 'taskLinesOfClient', { clientId: id }),
     sends: sendLines(office, 'listOfClient', { clientId: id }),
     history: historyLines(office, 'eventsOfClient', { clientId: id }),
   }

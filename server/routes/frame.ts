@@ -3,18 +3,15 @@ import { endpoints, type ClockTarget } from '#core/api/endpoints.ts'
 import { nameInUse, type ClockView, type RibbonDay } from '#core/api/views.ts'
 import { troubleStates, type SendState } from '#core/model/send.ts'
 import { calendarsOf, placeZone, serviceOf } from '#core/planning/slice.ts'
-import { dayMs, epochDayOf, hourMs, isoDateOf, minuteOfDay, type EpochDay } from '#core/time/calendar.ts'
+import { dayMs, hourMs, isoDateOf, type EpochDay } from '#core/time/calendar.ts'
 import { isClosedOn } from '#core/time/openTimes.ts'
 import { addCalendar } from '#core/time/arithmetic.ts'
 import { dayAt, instantAt } from '#core/time/zones.ts'
+import type { Office } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
+import { businessZone, instantOfLocal } from './businessTime.ts'
 import { Refusal } from '../http/problems.ts'
 import { serve, valueOf } from './route.ts'
-
-function businessZone({ office }: RunningOffice) {
-  const settings = office.settings.required()
-  return settings.zones.zone(settings.business.zone)
-}
 
 function clockView({ office, pump }: RunningOffice): ClockView {
   const { clock } = office
@@ -36,10 +33,17 @@ function overview(running: RunningOffice) {
     timeDataVersion: zones.version,
     clock: clockView(running),
     sending: { isOn: isSendingOn, onTheirWay: Number(statements.one('countOnTheirWay')?.['count'] ?? 0) },
-    troubleCount: statements.all('listTrouble').length,
+    needs: needsOf(office),
     isCopy: office.store.isCopy,
     hasPostOffice: postOffice !== null,
   }
+}
+
+function needsOf(office: Office) {
+  const today = isoDateOf(dayAt(businessZone(office), office.clock.now()))
+  const counts = office.store.statements.one('countNeeds', { today })
+  const count = (name: string) => Number(counts?.[name] ?? 0)
+  return { decide: count('decide'), trouble: count('trouble'), toDo: count('toDo') }
 }
 
 const daysBack = 3
@@ -75,7 +79,7 @@ const furthestMs = 400 * dayMs
 function clockTargetAt(running: RunningOffice, target: ClockTarget): number {
   const { office, pump } = running
   const now = office.clock.now()
-  const zone = businessZone(running)
+  const zone = businessZone(office)
   switch (target.to) {
     case 'hour':
       return now + hourMs
@@ -97,7 +101,7 @@ function clockTargetAt(running: RunningOffice, target: ClockTarget): number {
       return Math.max(next, now)
     }
     case 'date': {
-      const at = instantAt(zone, epochDayOf(target.local.slice(0, 10)), minuteOfDay(target.local.slice(11)))
+      const at = instantOfLocal(office, target.local)
       if (at <= now)
         throw new Refusal('invalid', 'The clock only moves forward.', [
           { path: 'local', detail: 'The clock only moves forward.' },
@@ -116,7 +120,7 @@ export function frameRoutes(router: Router, running: RunningOffice) {
   const { statements } = office.store
   serve(router, statements, endpoints.overview, () => overview(running))
   serve(router, statements, endpoints.ribbon, () => {
-    const today = dayAt(businessZone(running), office.clock.now())
+    const today = dayAt(businessZone(office), office.clock.now())
     const days = Array.from({ length: daysBack + 1 + daysAhead }, (_, index) => today - daysBack + index)
     return { days: days.map((day) => ribbonDay(running, day)) }
   })

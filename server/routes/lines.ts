@@ -1,9 +1,11 @@
 import { z } from 'zod'
-import type { BookingLine, HistoryLine, SendLine } from '#core/api/views.ts'
+import { taskLine, type TaskLine } from '#core/api/taskEndpoints.ts'
+import type { BookingLine, DecideLine, HistoryLine, SendLine } from '#core/api/views.ts'
 import { booking } from '#core/model/booking.ts'
 import { event } from '#core/model/event.ts'
 import { reason, send, traceLine } from '#core/model/send.ts'
-import { placeZone, serviceOf, versionOf, type Settings } from '#core/planning/slice.ts'
+import { lastChanceOf } from '#core/planning/lastChance.ts'
+import { placeZone, serviceOf, versionOf, type Settings, type Slice } from '#core/planning/slice.ts'
 import { deedWords } from '#core/sequences/deedWords.ts'
 import { findStep } from '#core/sequences/steps.ts'
 import { fromJson } from '../db/columns.ts'
@@ -59,6 +61,28 @@ function sendLine(settings: Settings, row: Record<string, unknown>): SendLine {
 export function sendLines({ store, settings }: Office, query: string, parameters: Parameters): SendLine[] {
   const present = settings.required()
   return store.statements.all(query, parameters).map((row) => sendLine(present, row))
+}
+
+/** Messages that wait, each with its last chance; the clients' facts are read once each. */
+export function decideLines(office: Office, query: string, parameters: Parameters): DecideLine[] {
+  const slices = new Map<string, Slice | null>()
+  const sliceOf = (clientId: string) => {
+    if (!slices.has(clientId)) slices.set(clientId, office.sliceOf(clientId))
+    return slices.get(clientId) ?? null
+  }
+  return sendLines(office, query, parameters).map((line): DecideLine => {
+    const slice = sliceOf(line.clientId)
+    const send = slice?.facts.sends.find(({ id }) => id === line.id)
+    return {
+      ...line,
+      lastChanceAt: slice && send ? lastChanceOf(send, slice) : null,
+      alikeKey: [line.sequenceId, send?.stepId, line.letterId].join('|'),
+    }
+  })
+}
+
+export function taskLines({ store }: Office, query: string, parameters: Parameters): TaskLine[] {
+  return store.statements.all(query, parameters).map((row) => taskLine.parse(subjectOfRow(row)))
 }
 
 const bookingRow = booking

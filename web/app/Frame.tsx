@@ -1,6 +1,6 @@
 import { useMemo, type ReactNode } from 'react'
 import { NavLink, useLocation } from 'react-router'
-import type { SessionView } from '#core/api/views.ts'
+import type { Overview, SessionView } from '#core/api/views.ts'
 import { ErrorState, Waiting } from '../parts/States.tsx'
 import { TimeRibbon } from '../parts/TimeRibbon.tsx'
 import { BusinessProvider } from './business.ts'
@@ -28,18 +28,20 @@ const belongsTo: Readonly<Record<string, RegExp>> = {
   '/sequences': /^\/sequence\//,
 }
 
-function Sections({ troubleCount }: { troubleCount: number }) {
+function Sections({ needs }: { needs: Overview['needs'] }) {
   const { pathname } = useLocation()
+  const total = needs.decide + needs.trouble + needs.toDo
+  const words = `${needs.decide} to decide, ${needs.trouble} in trouble, ${needs.toDo} to do`
   const isWithin = (to: string) => belongsTo[to]?.test(pathname) ?? false
   return (
     <nav className={styles.sections} aria-label="Sections">
       {sections.map(({ to, word }) => (
         <NavLink key={to} to={to} className={({ isActive }) => (isActive || isWithin(to) ? styles.here : '')}>
           {word}
-          {to === '/desk' && troubleCount > 0 && (
-            <span className={styles.count} title={`${troubleCount} in trouble`}>
-              {troubleCount}
-              <span className={styles.unseen}> in trouble</span>
+          {to === '/desk' && total > 0 && (
+            <span className={styles.count} title={words}>
+              {total}
+              <span className={styles.unseen}> need a person: {words}</span>
             </span>
           )}
         </NavLink>
@@ -73,7 +75,7 @@ export function Frame({ session, children }: { session: SessionView; children: R
             </svg>
             Vorfreude
           </span>
-          <Sections troubleCount={business.overview.troubleCount} />
+          <Sections needs={business.overview.needs} />
           <div className={styles.right}>
             <ClockChip />
             <SendingSwitch />

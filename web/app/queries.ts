@@ -29,6 +29,12 @@ type Options<Name extends EndpointName> = Omit<
   'queryKey' | 'queryFn'
 >
 
+/** How an endpoint is asked, for several at once. */
+export const askOptions = <Name extends EndpointName>(name: Name, args: CallArguments<Of<Name>> = {}) => ({
+  queryKey: [name, args],
+  queryFn: () => call(name, args),
+})
+
 /** Asks an endpoint and keeps the answer fresh while the page is open. */
 export function useAsk<Name extends EndpointName>(
   name: Name,
@@ -36,8 +42,7 @@ export function useAsk<Name extends EndpointName>(
   options: Options<Name> = {},
 ) {
   return useQuery<Answer<Of<Name>>, ApiProblem>({
-    queryKey: [name, args],
-    queryFn: () => call(name, args),
+    ...askOptions(name, args),
     ...options,
   })
 }
@@ -80,22 +85,26 @@ export function useTell<Name extends EndpointName>(name: Name, onDone?: (answer:
 }
 
 const namesOf: Readonly<Record<string, readonly EndpointName[]>> = {
-  clock: ['overview', 'ribbon', 'desk'],
+  clock: ['overview', 'ribbon', 'desk', 'load'],
   sending: ['overview', 'ribbon', 'desk'],
+  tasks: ['overview', 'desk', 'client'],
   sends: [
     'overview',
     'ribbon',
     'desk',
     'forecast',
     'sends',
+    'sendDays',
+    'load',
     'send',
     'sendPreview',
+    'alike',
     'booking',
     'client',
     'clients',
   ],
   bookings: ['bookings', 'booking', 'client', 'clients'],
-  clients: ['client', 'clients', 'booking', 'bookings', 'sends', 'desk'],
+  clients: ['client', 'clients', 'booking', 'bookings', 'sends', 'desk', 'sendPreview'],
   mail: ['mailbox'],
   letters: ['letters', 'letter', 'settings', 'sequences'],
   sequences: ['sequences', 'sequence', 'settings', 'client', 'previewSequence'],

@@ -22,6 +22,7 @@ const words: Readonly<Record<SendDecision, string>> = {
   skip: 'Skip it',
   'it went': 'It went, no second one',
   'hold back': 'Hold it for approval',
+  called: 'Called instead',
 }
 
 /** What can be done about a message in its present state. */

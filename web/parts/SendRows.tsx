@@ -1,5 +1,5 @@
 import { UnstyledButton } from '@mantine/core'
-import { useState } from 'react'
+import type { ReactNode } from 'react'
 import { Link } from 'react-router'
 import type { SendLine } from '#core/api/views.ts'
 import { useAsk } from '../app/queries.ts'
@@ -8,6 +8,7 @@ import styles from './SendRows.module.css'
 import { StateMark } from './StateMark.tsx'
 import table from './timetable.module.css'
 import { Trace } from './Trace.tsx'
+import { useChosen } from './useChosen.ts'
 import { TimeOfDay, When } from './When.tsx'
 
 interface SendRowsProps {
@@ -58,15 +59,23 @@ export function SendDetail({ id }: { id: string }) {
   )
 }
 
-function SendRow({ send, isDayKnown, isClientKnown }: { send: SendLine } & Omit<SendRowsProps, 'sends'>) {
-  const [isOpen, setOpen] = useState(false)
+interface SendRowProps extends Omit<SendRowsProps, 'sends'> {
+  readonly send: SendLine
+  readonly isOpen: boolean
+  readonly onToggle: () => void
+  /** More to say about it beside its name. */
+  readonly children?: ReactNode
+}
+
+/** One message of a timetable, and its reasons where it is open. */
+export function SendRow({ send, isDayKnown, isClientKnown, isOpen, onToggle, children }: SendRowProps) {
   return (
-    <li>
+    <>
       <UnstyledButton
         className={table.row}
         style={{ '--columns': `${isDayKnown ? '4rem' : '11rem'} minmax(0, 1fr) auto auto` }}
         aria-expanded={isOpen}
-        onClick={() => setOpen(!isOpen)}
+        onClick={onToggle}
       >
         <span className={table.time}>
           {isDayKnown ? <TimeOfDay at={send.shownAt} /> : <When at={send.shownAt} />}
@@ -74,6 +83,7 @@ function SendRow({ send, isDayKnown, isClientKnown }: { send: SendLine } & Omit<
         <span>
           {send.letterName}
           {!isClientKnown && <span className={table.quiet}> to {send.clientName}</span>} <Chips send={send} />
+          {children}
         </span>
         <StateMark state={send.state} />
         <span className={styles.why}>{isOpen ? 'close' : 'why then?'}</span>
@@ -83,16 +93,19 @@ function SendRow({ send, isDayKnown, isClientKnown }: { send: SendLine } & Omit<
           <SendDetail id={send.id} />
         </div>
       )}
-    </li>
+    </>
   )
 }
 
 /** Messages as a timetable; each opens to its reasons. */
 export function SendRows({ sends, ...known }: SendRowsProps) {
+  const { isOpen, toggle } = useChosen()
   return (
     <ul className={table.list}>
       {sends.map((send) => (
-        <SendRow key={send.id} send={send} {...known} />
+        <li key={send.id}>
+          <SendRow send={send} {...known} isOpen={isOpen(send.id)} onToggle={() => toggle(send.id)} />
+        </li>
       ))}
     </ul>
   )

@@ -164,6 +164,27 @@ SELECT id, client_id AS clientId, subject_kind AS subjectKind, subject_id AS sub
   person_id AS personId, made_at AS madeAt, done_at AS doneAt
 FROM tasks WHERE client_id = @clientId ORDER BY due_on, id;
 
+-- name: readTask
+SELECT id, client_id AS clientId, subject_kind AS subjectKind, subject_id AS subjectId, title, due_on AS dueOn,
+  person_id AS personId, made_at AS madeAt, done_at AS doneAt
+FROM tasks WHERE id = @id;
+
+-- name: openTasks
+-- often
+SELECT t.id, t.client_id AS clientId, t.subject_kind AS subjectKind, t.subject_id AS subjectId, t.title,
+  t.due_on AS dueOn, t.person_id AS personId, t.made_at AS madeAt, t.done_at AS doneAt,
+  c.name AS clientName, p.name AS personName
+FROM tasks t JOIN clients c ON c.id = t.client_id LEFT JOIN people p ON p.id = t.person_id
+WHERE t.done_at IS NULL ORDER BY t.due_on, t.id;
+
+-- name: taskLinesOfClient
+-- often
+SELECT t.id, t.client_id AS clientId, t.subject_kind AS subjectKind, t.subject_id AS subjectId, t.title,
+  t.due_on AS dueOn, t.person_id AS personId, t.made_at AS madeAt, t.done_at AS doneAt,
+  c.name AS clientName, p.name AS personName
+FROM tasks t JOIN clients c ON c.id = t.client_id LEFT JOIN people p ON p.id = t.person_id
+WHERE t.client_id = @clientId ORDER BY t.done_at IS NOT NULL, t.due_on, t.id;
+
 -- name: allClientIds
 SELECT id FROM clients ORDER BY id;
 

@@ -100,7 +100,40 @@ SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
 WHERE s.shown_at >= @from AND s.shown_at < @to AND s.state IN (SELECT value FROM json_each(@statesJson))
   AND (@clientId IS NULL OR s.client_id = @clientId)
-ORDER BY s.shown_at, s.id LIMIT @limit;
+  AND (@serviceId IS NULL OR b.service_id = @serviceId)
+  AND (@sequenceId IS NULL OR s.sequence_id = @sequenceId)
+  AND (@letterId IS NULL OR s.letter_id = @letterId)
+ORDER BY s.shown_at, s.id LIMIT @limit OFFSET @offset;
+
+-- name: countByQuarter
+-- often
+-- Quarters of an hour, counted from the epoch.
+SELECT s.shown_at / 900000 AS quarter, count(*) AS count
+FROM sends s LEFT JOIN bookings b ON @serviceId IS NOT NULL AND b.id = s.subject_id
+WHERE s.shown_at >= @from AND s.shown_at < @to AND s.state IN (SELECT value FROM json_each(@statesJson))
+  AND (@clientId IS NULL OR s.client_id = @clientId)
+  AND (@serviceId IS NULL OR b.service_id = @serviceId)
+  AND (@sequenceId IS NULL OR s.sequence_id = @sequenceId)
+  AND (@letterId IS NULL OR s.letter_id = @letterId)
+GROUP BY quarter;
+
+-- name: messagesByQuarter
+-- often
+-- What counts against the mail account's allowance and against a person's minutes.
+SELECT shown_at / 900000 AS quarter, count(*) AS count FROM sends
+WHERE shown_at >= @from AND shown_at < @to AND state IN (SELECT value FROM json_each(@statesJson))
+  AND step_kind IN ('mail', 'note to staff', 'text message')
+GROUP BY quarter;
+
+-- name: clientsWithMuch
+-- often
+-- Clients who get more than some number of messages within some dates, with the moments of these.
+SELECT s.client_id AS clientId, c.name AS clientName, json_group_array(s.shown_at) AS momentsJson
+FROM sends s JOIN clients c ON c.id = s.client_id
+WHERE s.shown_at >= @from AND s.shown_at < @to
+  AND s.state IN ('expected', 'waiting', 'approved', 'ready', 'sending', 'sent')
+  AND s.step_kind IN ('mail', 'text message') AND s.purpose <> 'internal'
+GROUP BY s.client_id HAVING count(*) >= @atLeast;
 
 -- name: countByState
 -- often
@@ -113,6 +146,22 @@ SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
 WHERE s.state = 'waiting'
+ORDER BY s.shown_at, s.id LIMIT @limit;
+
+-- name: countNeeds
+-- often
+SELECT (SELECT count(*) FROM sends INDEXED BY sends_waiting WHERE state = 'waiting') AS decide,
+  (SELECT count(*) FROM sends INDEXED BY sends_in_trouble
+    WHERE state IN ('failed', 'bounced', 'blocked', 'stale', 'missed', 'in doubt')) AS trouble,
+  (SELECT count(*) FROM tasks WHERE done_at IS NULL AND due_on <= @today) AS toDo;
+
+-- name: listAlike
+-- often
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
+  s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
+  s.trace_json AS traceJson, s.address, s.state_since AS stateSince
+FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
+WHERE s.state = 'waiting' AND s.sequence_id = @sequenceId AND s.step_id = @stepId AND s.letter_id IS @letterId
 ORDER BY s.shown_at, s.id LIMIT @limit;
 
 -- name: listTrouble

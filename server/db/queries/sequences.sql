@@ -36,6 +36,14 @@ SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKin
 FROM events e LEFT JOIN people p ON p.id = e.person_id
 WHERE e.subject_id = @bookingId ORDER BY e.at DESC, e.rowid DESC;
 
+-- name: eventsOfSend
+-- often
+SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKind,
+  e.subject_id AS subjectId, e.name, e.send_id AS sendId,
+  e.person_id AS personId, e.sentence, p.name AS personName
+FROM events e LEFT JOIN people p ON p.id = e.person_id
+WHERE e.send_id = @sendId ORDER BY e.at DESC, e.rowid DESC;
+
 -- name: readDesign
 SELECT design_json AS designJson, revision, changed_at AS changedAt, person_id AS personId
 FROM sequence_designs WHERE sequence_id = @sequenceId;

@@ -19,6 +19,8 @@ export interface PostOfficeFile {
   setBehaviour(address: string, behaviour: Behaviour | null): void
   mailOf(address: string): readonly StoredMail[]
   mail(id: number): StoredMail | null
+  /** When a message was taken; null: there is none with this Message-ID. */
+  takenAt(messageId: string): number | null
   close(): void
 }
 
@@ -41,6 +43,9 @@ export function openPostOfficeFile(file: string): PostOfficeFile {
     `SELECT ${columns} FROM mail WHERE address = ? ORDER BY received_at DESC, id DESC`,
   )
   const byId = database.prepare<[number], StoredMail>(`SELECT ${columns} FROM mail WHERE id = ?`)
+  const byMessageId = database.prepare<[string], { receivedAt: number }>(
+    'SELECT received_at AS receivedAt FROM mail WHERE message_id = ? ORDER BY id LIMIT 1',
+  )
   return {
     keep: database.transaction((addresses: readonly string[], receivedAt, messageId, source) => {
       for (const address of addresses) insert.run(address, receivedAt, messageId, source)
@@ -52,6 +57,7 @@ export function openPostOfficeFile(file: string): PostOfficeFile {
     },
     mailOf: (address) => byAddress.all(address),
     mail: (id) => byId.get(id) ?? null,
+    takenAt: (messageId) => byMessageId.get(messageId)?.receivedAt ?? null,
     close: () => database.close(),
   }
 }

@@ -1,107 +1,14 @@
-import { Button, Select } from '@mantine/core'
-import { DateInput } from '@mantine/dates'
-import { useSearchParams } from 'react-router'
-import type { SendLine } from '#core/api/views.ts'
-import { sendState, troubleStates, type SendState } from '#core/model/send.ts'
-import { isoDateOf } from '#core/time/calendar.ts'
-import { dayAt } from '#core/time/zones.ts'
-import { useBusiness } from '../../app/business.ts'
+import { Button, SegmentedControl } from '@mantine/core'
 import { useAsk } from '../../app/queries.ts'
-import { byDay } from '../../parts/byDay.ts'
-import { DayHeading } from '../../parts/DayHeading.tsx'
-import { SendRows } from '../../parts/SendRows.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
+import { useChosen } from '../../parts/useChosen.ts'
 import { When } from '../../parts/When.tsx'
 import table from '../../parts/timetable.module.css'
-import styles from './Ahead.module.css'
-
-/** State filters as people think of them. */
-const stateFilters: Readonly<Record<string, { word: string; states: readonly SendState[] }>> = {
-  planned: { word: 'on their way', states: ['expected', 'waiting', 'approved', 'ready', 'sending'] },
-  sent: { word: 'sent', states: ['sent'] },
-  trouble: { word: 'in trouble', states: troubleStates },
-  'not-sent': { word: 'dropped, cancelled or skipped', states: ['dropped', 'cancelled', 'skipped'] },
-  all: { word: 'all', states: sendState.options },
-}
-
-function useFilters() {
-  const { zone, now } = useBusiness()
-  const [search, setSearch] = useSearchParams()
-  const today = dayAt(zone, now)
-  const filters = {
-    from: search.get('from') ?? isoDateOf(today),
-    to: search.get('to') ?? isoDateOf(today + 21),
-    clientId: search.get('client'),
-    state: search.get('state') ?? (search.get('from') === null ? 'planned' : 'all'),
-  }
-  const set = (key: string, value: string | null) =>
-    setSearch(
-      (before) => {
-        const after = new URLSearchParams(before)
-        if (value === null) after.delete(key)
-        else after.set(key, value)
-        return after
-      },
-      { replace: true },
-    )
-  return { filters, set, isFiltered: search.size > 0, clear: () => setSearch({}) }
-}
-
-function Filters({ filters, set, isFiltered, clear }: ReturnType<typeof useFilters>) {
-  const clients = useAsk('clients')
-  return (
-    <div className={styles.filters}>
-      <DateInput
-        label="From"
-        valueFormat="ddd D MMM YYYY"
-        value={filters.from}
-        onChange={(value) => set('from', value)}
-      />
-      <DateInput
-        label="up to and with"
-        valueFormat="ddd D MMM YYYY"
-        value={filters.to}
-        onChange={(value) => set('to', value)}
-      />
-      <Select
-        label="Client"
-        placeholder="all clients"
-        searchable
-        clearable
-        clearButtonProps={{ 'aria-label': 'All clients' }}
-        nothingFoundMessage="No client of that name"
-        data={(clients.data?.clients ?? []).map(({ id, name }) => ({ value: id, label: name }))}
-        value={filters.clientId}
-        onChange={(value) => set('client', value)}
-      />
-      <Select
-        label="Messages"
-        allowDeselect={false}
-        data={Object.entries(stateFilters).map(([value, { word }]) => ({ value, label: word }))}
-        value={filters.state}
-        onChange={(value) => set('state', value)}
-      />
-      <Button variant="subtle" style={{ visibility: isFiltered ? 'visible' : 'hidden' }} onClick={clear}>
-        Show the next three weeks
-      </Button>
-    </div>
-  )
-}
-
-function Days({ sends, isCut }: { sends: readonly SendLine[]; isCut: boolean }) {
-  const { zone } = useBusiness()
-  return (
-    <>
-      {byDay(sends, zone, ({ shownAt }) => shownAt).map(({ day, items }) => (
-        <section key={day}>
-          <DayHeading day={day} count={items.length === 1 ? '1 message' : `${items.length} messages`} />
-          <SendRows sends={items} isDayKnown />
-        </section>
-      ))}
-      {isCut && <p className={table.group}>More than 2,000 messages: choose fewer days to see the rest.</p>}
-    </>
-  )
-}
+import { DayList } from './DayList.tsx'
+import { FilterFields } from './FilterFields.tsx'
+import { Many } from './Many.tsx'
+import { Month } from './Month.tsx'
+import { useFilters, type Filters } from './useFilters.ts'
 
 const limitWords = [
   ['perHour', 'an hour'],
@@ -127,35 +34,55 @@ function Allowance() {
   )
 }
 
-/** All messages, day by day, with the reasons for their times. */
+function List({ all }: { all: Filters }) {
+  const days = useAsk('sendDays', { query: all.query }, { placeholderData: (before) => before })
+  const { from, to } = all.filters
+  const load = useAsk('load', { query: { from, to } })
+  const chosen = useChosen()
+  return (
+    <div className={table.sheet}>
+      {days.error && <ErrorState problem={days.error} onAgain={() => void days.refetch()} />}
+      {!days.error && !days.data && <Waiting />}
+      {days.data?.days.length === 0 && (
+        <EmptyState title="No messages here.">
+          <p>Nothing fits these filters. Messages appear as soon as a booking is confirmed.</p>
+        </EmptyState>
+      )}
+      {days.data && days.data.days.length > 0 && (
+        <DayList days={days.data.days} query={all.query} load={load.data} chosen={chosen} />
+      )}
+      <Many chosen={chosen} />
+      <Allowance />
+    </div>
+  )
+}
+
+/** All messages, day by day with the reasons for their times, or a month at a glance. */
 export default function Ahead() {
   const all = useFilters()
-  const { from, to, clientId, state } = all.filters
-  const sends = useAsk('sends', {
-    query: {
-      from,
-      to,
-      states: (stateFilters[state]?.states ?? sendState.options).join(','),
-      ...(clientId === null ? {} : { clientId }),
-    },
-  })
   return (
     <div className={table.page}>
       <div className={table.head}>
         <h1>Ahead</h1>
-        <Filters {...all} />
+        <Button
+          variant="subtle"
+          style={{ visibility: all.isFiltered && all.view === 'list' ? 'visible' : 'hidden' }}
+          onClick={all.clear}
+        >
+          Show the next three weeks
+        </Button>
+        <SegmentedControl
+          aria-label="View"
+          data={[
+            { value: 'list', label: 'Day by day' },
+            { value: 'month', label: 'A month' },
+          ]}
+          value={all.view}
+          onChange={(view) => all.set({ view: view === 'list' ? null : view })}
+        />
+        {all.view === 'list' && <FilterFields all={all} />}
       </div>
-      <div className={table.sheet}>
-        {sends.error && <ErrorState problem={sends.error} onAgain={() => void sends.refetch()} />}
-        {!sends.error && !sends.data && <Waiting />}
-        {sends.data?.sends.length === 0 && (
-          <EmptyState title="No messages here.">
-            <p>Nothing fits these filters. Messages appear as soon as a booking is confirmed.</p>
-          </EmptyState>
-        )}
-        {sends.data && <Days sends={sends.data.sends} isCut={sends.data.isCut} />}
-        <Allowance />
-      </div>
+      {all.view === 'month' ? <Month all={all} /> : <List all={all} />}
     </div>
   )
 }

@@ -14,6 +14,7 @@ import booking from '../bookings/BookingPage.module.css'
 import { Differences } from '../sequences/Differences.tsx'
 import { ClientForm } from './ClientForm.tsx'
 import { ClientSequences, HoldBack } from './ClientSequences.tsx'
+import { SetTask, Tasks, WriteNote } from './Notes.tsx'
 
 function ContactFacts({ client, contact }: { client: Client; contact: Contact }) {
   const { overview } = useBusiness()
@@ -104,6 +105,12 @@ function Main({ view }: { view: ClientView }) {
       )}
       <h2 className={table.group}>Sequences at work</h2>
       <ClientSequences view={view} />
+      {view.tasks.length > 0 && (
+        <>
+          <h2 className={table.group}>To do</h2>
+          <Tasks tasks={view.tasks} />
+        </>
+      )}
       <h2 className={table.group}>Messages</h2>
       {view.sends.length === 0 ? (
         <EmptyState title="No messages." />
@@ -151,6 +158,9 @@ export default function ClientPage() {
               <h2 className={table.group}>The client</h2>
               <Facts client={view.client} />
               <HoldBack view={view} />
+              <h2 className={table.group}>Note or task</h2>
+              <WriteNote clientId={view.client.id} />
+              <SetTask clientId={view.client.id} />
               <h2 className={table.group}>What differs for this client</h2>
               <Differences scope={{ of: 'client', clientId: view.client.id }} variations={view.variations} />
             </>

@@ -1,9 +1,8 @@
 import { Button, Textarea } from '@mantine/core'
 import { useDebouncedCallback, useHotkeys } from '@mantine/hooks'
-import { useEffect, useRef, useState } from 'react'
+import { lazy, Suspense, useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
 import type { DecideLine, SendLine, SendPreview } from '#core/api/views.ts'
-import type { SendDecision } from '#core/engine/sendCommands.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import { Waiting } from '../../parts/States.tsx'
@@ -11,13 +10,25 @@ import table from '../../parts/timetable.module.css'
 import { Trace } from '../../parts/Trace.tsx'
 import { When } from '../../parts/When.tsx'
 import { withPictures } from '../../parts/withPictures.ts'
+import { approvingTogether, deciding, postponing, stopping } from './acts.ts'
+import { Alike } from './Alike.tsx'
 import styles from './Desk.module.css'
+import { Later } from './Later.tsx'
+import type { Decision } from './useDecisions.ts'
+
+const OwnWords = lazy(() => import('./OwnWords.tsx'))
 
 /** How soon after the last key a personal line is kept, in milliseconds. */
 const keepAfterMs = 500
 
+interface PersonalLineProps {
+  readonly id: string
+  readonly initial: string
+  readonly noted: SendPreview['noted']
+}
+
 /** A line for this copy only; kept by itself. Waits for what was typed last before anything is decided. */
-function PersonalLine({ id, initial }: { id: string; initial: string }) {
+function PersonalLine({ id, initial, noted }: PersonalLineProps) {
   const [line, setLine] = useState(initial)
   const write = useTell('writePersonalLine')
   const keep = useDebouncedCallback(
@@ -38,6 +49,11 @@ function PersonalLine({ id, initial }: { id: string; initial: string }) {
         }}
         onBlur={() => keep.flush()}
       />
+      {noted.map((note) => (
+        <p key={note.id} className={styles.noted}>
+          Noted <When at={note.at} />: “{note.sentence}”
+        </p>
+      ))}
       <Problem of={write.error} />
     </>
   )
@@ -106,29 +122,91 @@ function Facts({ send, preview }: { send: DecideLine; preview: SendPreview }) {
   )
 }
 
-const acts: readonly { readonly decision: SendDecision; readonly key: string; readonly word: string }[] = [
-  { decision: 'approve', key: 'A', word: 'Approve' },
-  { decision: 'send now', key: 'N', word: 'Send now' },
-  { decision: 'skip', key: 'K', word: 'Skip' },
-]
+type Panel = 'later' | 'words' | null
+
+interface ActsProps {
+  readonly send: DecideLine
+  readonly canEdit: boolean
+  readonly isPanelOpen: boolean
+  readonly onDecide: (decision: Decision) => void
+  readonly onPanel: (panel: Panel) => void
+}
+
+/** What can be done, each by a key of its own. Keys count only while nothing is being typed or chosen. */
+function Acts({ send, canEdit, isPanelOpen, onDecide, onPanel }: ActsProps) {
+  const acts = [
+    { key: 'A', word: 'Approve', act: () => onDecide(deciding(send, 'approve')) },
+    { key: 'N', word: 'Send now', act: () => onDecide(deciding(send, 'send now')) },
+    { key: 'K', word: 'Skip', act: () => onDecide(deciding(send, 'skip')) },
+    { key: 'L', word: 'Later…', act: () => onPanel('later') },
+    ...(canEdit ? [{ key: 'E', word: 'Edit', act: () => onPanel('words') }] : []),
+    { key: 'S', word: 'Stop', act: () => onDecide(stopping(send)) },
+  ]
+  useHotkeys(isPanelOpen ? [] : acts.map(({ key, act }) => [key, act]))
+  return (
+    <div className={styles.acts}>
+      {acts.map(({ key, word, act }, index) => (
+        <Button
+          key={key}
+          px="sm"
+          variant={index === 0 ? 'filled' : 'default'}
+          onClick={act}
+          aria-keyshortcuts={key}
+        >
+          {word}&nbsp;<kbd className={styles.key}>{key}</kbd>
+        </Button>
+      ))}
+    </div>
+  )
+}
 
 interface DecideProps {
   readonly send: DecideLine
-  readonly onDecide: (decision: SendDecision) => void
+  /** What waits and is like it. */
+  readonly alike: readonly DecideLine[]
+  readonly onDecide: (decision: Decision) => void
+}
+
+/** Panels open beside the acts: another moment, or other words. */
+function OpenPanel({
+  panel,
+  send,
+  preview,
+  onDecide,
+  onClose,
+}: Pick<DecideProps, 'send' | 'onDecide'> & { panel: Panel; preview: SendPreview; onClose: () => void }) {
+  if (panel === 'later') {
+    const later = (toLocal: string, words: string) => {
+      onClose()
+      onDecide(postponing(send, toLocal, words))
+    }
+    return <Later lastChanceAt={send.lastChanceAt} onLater={later} onClose={onClose} />
+  }
+  if (panel === null || preview.words === null || send.letterId === null) return null
+  const { id, letterId, clientId, bookingId } = send
+  return (
+    <Suspense fallback={<Waiting />}>
+      <OwnWords {...{ id, letterId, clientId, bookingId, preview, onClose }} words={preview.words} />
+    </Suspense>
+  )
 }
 
 /** A message that waits: as the client will see it, with what matters, and the acts by single keys. */
-export function Decide({ send, onDecide }: DecideProps) {
+export function Decide({ send, alike, onDecide }: DecideProps) {
   const preview = useAsk(
     'sendPreview',
     { parameters: { id: send.id } },
     { placeholderData: (before) => before },
   )
   const full = useAsk('send', { parameters: { id: send.id } })
+  const [panel, setPanel] = useState<Panel>(null)
   const heading = useRef<HTMLHeadingElement>(null)
   useEffect(() => heading.current?.focus({ preventScroll: true }), [send.id])
-  useHotkeys(acts.map(({ decision, key }) => [key, () => onDecide(decision)]))
   if (!preview.data) return <Waiting />
+  const close = () => {
+    setPanel(null)
+    heading.current?.focus({ preventScroll: true })
+  }
   return (
     <article className={styles.detail} aria-label={`${send.letterName} to ${send.clientName}`}>
       <Link className={styles.back} to="/desk/decide">
@@ -138,23 +216,33 @@ export function Decide({ send, onDecide }: DecideProps) {
         {send.letterName} <span className={table.quiet}>to {send.clientName}</span>
       </h2>
       {send.reason && <p className={styles.changed}>{send.reason.sentence}</p>}
+      {preview.data.hasOwnWords && <p className={styles.changed}>This copy has words of its own.</p>}
       <Facts send={send} preview={preview.data} />
-      <div className={styles.acts}>
-        {acts.map(({ decision, key, word }, index) => (
-          <Button
-            key={decision}
-            variant={index === 0 ? 'filled' : 'default'}
-            onClick={() => onDecide(decision)}
-            aria-keyshortcuts={key}
-          >
-            {word}&nbsp;<kbd className={styles.key}>{key}</kbd>
-          </Button>
-        ))}
-      </div>
+      <Acts
+        send={send}
+        canEdit={preview.data.words !== null}
+        isPanelOpen={panel !== null}
+        onDecide={onDecide}
+        onPanel={setPanel}
+      />
+      <OpenPanel panel={panel} send={send} preview={preview.data} onDecide={onDecide} onClose={close} />
       {preview.data.hasLetter && (
-        <PersonalLine key={send.id} id={send.id} initial={preview.data.personalLine} />
+        <PersonalLine
+          key={send.id}
+          id={send.id}
+          initial={preview.data.personalLine}
+          noted={preview.data.noted}
+        />
       )}
       <Message preview={preview.data} />
+      {alike.length > 0 && (
+        <Alike
+          key={send.alikeKey}
+          send={send}
+          others={alike}
+          onApprove={(sends) => onDecide(approvingTogether(sends))}
+        />
+      )}
       {full.data && (
         <details>
           <summary>Why then?</summary>

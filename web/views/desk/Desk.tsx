@@ -1,23 +1,27 @@
 import { Button } from '@mantine/core'
 import { useRef } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
+import type { TaskLine } from '#core/api/taskEndpoints.ts'
 import type { DecideLine, SendLine } from '#core/api/views.ts'
-import type { SendDecision } from '#core/engine/sendCommands.ts'
-import type { SendState } from '#core/model/send.ts'
 import { useAsk } from '../../app/queries.ts'
 import { SendDetail } from '../../parts/SendRows.tsx'
 import { StateMark } from '../../parts/StateMark.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
-import { TimeOfDay, When } from '../../parts/When.tsx'
+import { When } from '../../parts/When.tsx'
 import { Decide } from './Decide.tsx'
 import styles from './Desk.module.css'
+import { DecideList, MessageList, Newcomers, TaskList } from './DeskList.tsx'
 import { minutesFor, rememberDecision } from './pace.ts'
-import { useDecisions, type Decisions } from './useDecisions.ts'
+import { ToDo } from './ToDo.tsx'
+import { Trouble } from './Trouble.tsx'
+import { useDecisions, type Decision, type Decisions } from './useDecisions.ts'
+import { useSteadyOrder } from './useSteadyOrder.ts'
 
 const groups = [
   { key: 'decide', word: 'Decide' },
   { key: 'trouble', word: 'Trouble' },
+  { key: 'to-do', word: 'To do' },
   { key: 'went-out', word: 'Went out' },
   { key: 'still-today', word: 'Still today' },
 ] as const
@@ -29,6 +33,10 @@ const emptyWords: Readonly<Record<Group, { title: string; words: string }>> = {
     words: 'Messages that need approval stand here, those with the least time left first.',
   },
   trouble: { title: 'No trouble.', words: 'Every message has gone or is on its way.' },
+  'to-do': {
+    title: 'Nothing to do.',
+    words: 'Tasks come from sequences, or from you: set one on a client’s page.',
+  },
   'went-out': {
     title: 'Nothing has gone out today yet.',
     words: 'What is planned for today stands under Still today; all later days are in Ahead.',
@@ -36,57 +44,23 @@ const emptyWords: Readonly<Record<Group, { title: string; words: string }>> = {
   'still-today': { title: 'Nothing more is planned for today.', words: 'The next days are in Ahead.' },
 }
 
-/** What a state in trouble means for the client, and the way out. */
-const meanings: Partial<Record<SendState, string>> = {
-  blocked: 'The client has heard nothing. Mend what is missing on the client’s page; then it can be sent.',
-  failed: 'The client has heard nothing. Check the address, or call. Then send it again or skip it.',
-  missed: 'The client has heard nothing. Decide whether it is still of use.',
-  'in doubt':
-    'The client may or may not have it. Look for the Message-ID in the sent mail of your account, or ask the client; it is never sent again by itself.',
-  bounced: 'It came back. The address no longer works.',
-  stale: 'It was not approved in time.',
-}
-
-function Entry({ send, group, isHere }: { send: SendLine; group: Group; isHere: boolean }) {
-  return (
-    <li>
-      <Link
-        className={`${table.row ?? ''} ${styles.entry ?? ''}`}
-        to={`/desk/${group}/${send.id}`}
-        aria-current={isHere}
-      >
-        <span>
-          <b>{send.clientName}</b>
-          <br />
-          {send.letterName}
-        </span>
-        <span className={styles.side}>
-          {group === 'trouble' || group === 'decide' ? (
-            <When at={send.shownAt} />
-          ) : (
-            <TimeOfDay at={send.shownAt} />
-          )}
-          <StateMark state={send.state} />
-        </span>
-      </Link>
-    </li>
-  )
-}
-
-/** Decisions just made, as long as they can be taken back, and those that could not be done. */
+/** Decisions just made, as long as they can be taken back, what became real, and what could not be done. */
 function JustDecided({ decisions }: { decisions: Decisions }) {
-  const { pending, problem, takeBack } = decisions
+  const { pending, settled, problem, takeBack } = decisions
   return (
     <div className={styles.pending} aria-live="polite">
       {problem !== null && <p role="alert">✕ {problem}</p>}
-      {pending.map(({ sendId, what }) => (
-        <p key={sendId}>
+      {pending.map(({ commandId, what }) => (
+        <p key={commandId}>
           {what}{' '}
-          <Button size="compact-sm" variant="default" onClick={() => takeBack(sendId)}>
+          <Button size="compact-sm" variant="default" onClick={() => takeBack(commandId)}>
             Take back
           </Button>
         </p>
       ))}
+      {pending.length === 0 && settled !== null && (
+        <p className={styles.settled}>✓ {settled} It is done and can no longer be taken back here.</p>
+      )}
     </div>
   )
 }
@@ -101,27 +75,18 @@ function Left({ count }: { count: number }) {
   )
 }
 
-const doneWords: Partial<Readonly<Record<SendDecision, string>>> = {
-  approve: 'Approved',
-  'send now': 'Goes now',
-  skip: 'Skipped',
-}
-
 /** Deciding one after the other: what was decided leaves the list, and the next one stands there. */
-function useDeciding(list: readonly DecideLine[], decisions: Decisions) {
+function useDeciding(list: readonly { readonly id: string }[], group: Group, decisions: Decisions) {
   const navigate = useNavigate()
   const since = useRef(performance.now())
-  return (send: DecideLine, decision: SendDecision) => {
-    const index = list.findIndex(({ id }) => id === send.id)
-    const next = list[index + 1] ?? list[index - 1]
-    rememberDecision(performance.now() - since.current)
+  return (decision: Decision) => {
+    const index = list.findIndex(({ id }) => decision.ids.includes(id))
+    const isLeft = ({ id }: { readonly id: string }) => !decision.ids.includes(id)
+    const next = list.slice(index + 1).find(isLeft) ?? list.slice(0, Math.max(index, 0)).findLast(isLeft)
+    if (group === 'decide') rememberDecision((performance.now() - since.current) / decision.ids.length)
     since.current = performance.now()
-    decisions.decide(
-      send.id,
-      decision,
-      `${doneWords[decision] ?? decision}: ${send.letterName} to ${send.clientName}.`,
-    )
-    void navigate(next ? `/desk/decide/${next.id}` : '/desk/decide', { replace: true })
+    decisions.decide(decision)
+    void navigate(next ? `/desk/${group}/${next.id}` : `/desk/${group}`, { replace: true })
   }
 }
 
@@ -137,43 +102,84 @@ function Detail({ send, group }: { send: SendLine; group: Group }) {
       <p className={table.quiet}>
         {send.serviceName} · <When at={send.shownAt} /> · <StateMark state={send.state} />
       </p>
-      {group === 'trouble' && <p className={styles.meaning}>{meanings[send.state]}</p>}
-      {send.state === 'in doubt' && <MessageId id={send.id} />}
       <SendDetail id={send.id} />
     </article>
   )
 }
 
-function MessageId({ id }: { id: string }) {
-  const { data } = useAsk('send', { parameters: { id } })
-  return data ? (
-    <p className={styles.messageId}>
-      Message-ID: <code>{data.send.messageId}</code>
-    </p>
-  ) : null
+interface ChosenProps {
+  readonly group: Group
+  readonly chosenId: string | undefined
+  readonly lists: Lists
+  readonly onDecide: (decision: Decision) => void
+}
+
+function Chosen({ group, chosenId, lists, onDecide }: ChosenProps) {
+  const of = <Item extends { readonly id: string }>(items: readonly Item[]) =>
+    items.find(({ id }) => id === chosenId)
+  const empty = <EmptyState title={lists[group].length === 0 ? '' : 'Choose one on the left.'} />
+  if (group === 'decide') {
+    const send = of(lists.decide)
+    const alike = lists.decide.filter(({ id, alikeKey }) => id !== chosenId && alikeKey === send?.alikeKey)
+    return send ? <Decide key={send.id} send={send} alike={alike} onDecide={onDecide} /> : empty
+  }
+  if (group === 'to-do') {
+    const task = of(lists['to-do'])
+    return task ? <ToDo key={task.id} task={task} onDecide={onDecide} /> : empty
+  }
+  const send = of(lists[group])
+  if (!send) return empty
+  if (group === 'trouble') return <Trouble key={send.id} send={send} onDecide={onDecide} />
+  return <Detail key={send.id} send={send} group={group} />
+}
+
+interface Lists {
+  readonly decide: readonly DecideLine[]
+  readonly trouble: readonly SendLine[]
+  readonly 'to-do': readonly TaskLine[]
+  readonly 'went-out': readonly SendLine[]
+  readonly 'still-today': readonly SendLine[]
+}
+
+/** Where somebody begins who says nothing: where a person is needed most. */
+function usualGroup(lists: Lists): Group {
+  return groups.find(({ key }) => lists[key].length > 0)?.key ?? 'decide'
+}
+
+function GroupList({ group, lists, hereId }: { group: Group; lists: Lists; hereId: string | undefined }) {
+  if (lists[group].length === 0) {
+    return (
+      <EmptyState title={emptyWords[group].title}>
+        <p>{emptyWords[group].words}</p>
+      </EmptyState>
+    )
+  }
+  if (group === 'decide') return <DecideList items={lists.decide} hereId={hereId} />
+  if (group === 'to-do') return <TaskList items={lists['to-do']} hereId={hereId} />
+  return <MessageList items={lists[group]} hereId={hereId} group={group} />
 }
 
 /** What needs a person now, and what went out today: list left, the whole message right. */
 export default function Desk() {
-  const { group = 'trouble', sendId } = useParams<{ group: Group; sendId: string }>()
+  const { group: asked, sendId } = useParams<{ group: string; sendId: string }>()
   const desk = useAsk('desk')
   const decisions = useDecisions()
-  const open = new Set(decisions.pending.map(({ sendId: id }) => id))
-  const waiting = (desk.data?.decide ?? []).filter(({ id }) => !open.has(id))
-  const decide = useDeciding(waiting, decisions)
+  const open = new Set(decisions.pending.flatMap(({ ids }) => ids))
+  const isOpen = ({ id }: { readonly id: string }) => !open.has(id)
+  const waiting = useSteadyOrder((desk.data?.decide ?? []).filter(isOpen), 'decide')
+  const lists: Lists = {
+    decide: waiting.items,
+    trouble: (desk.data?.trouble ?? []).filter(isOpen),
+    'to-do': (desk.data?.toDo ?? []).filter(isOpen),
+    'went-out': desk.data?.wentOut ?? [],
+    'still-today': desk.data?.stillToday ?? [],
+  }
+  const group = groups.find(({ key }) => key === asked)?.key ?? usualGroup(lists)
+  const decide = useDeciding(lists[group], group, decisions)
   if (desk.error) return <ErrorState problem={desk.error} onAgain={() => void desk.refetch()} />
   if (!desk.data) return <Waiting />
-  const lists: Readonly<Record<Group, readonly SendLine[]>> = {
-    decide: waiting,
-    trouble: desk.data.trouble,
-    'went-out': desk.data.wentOut,
-    'still-today': desk.data.stillToday,
-  }
-  const list = group in lists ? lists[group] : lists.trouble
-  const chosen = list.find(({ id }) => id === sendId)
-  const deciding = group === 'decide' ? waiting.find(({ id }) => id === sendId) : undefined
   return (
-    <div className={styles.desk} data-chosen={chosen !== undefined}>
+    <div className={styles.desk} data-chosen={lists[group].some(({ id }) => id === sendId)}>
       <section className={styles.lists} aria-label="Desk">
         <h1 className={styles.title}>Desk</h1>
         <nav className={styles.groups} aria-label="Groups">
@@ -183,28 +189,13 @@ export default function Desk() {
             </Link>
           ))}
         </nav>
-        {group === 'decide' && <Left count={waiting.length} />}
+        {group === 'decide' && <Left count={lists.decide.length} />}
+        {group === 'decide' && <Newcomers count={waiting.newcomers} onOrder={waiting.orderAnew} />}
         <JustDecided decisions={decisions} />
-        {list.length === 0 ? (
-          <EmptyState title={emptyWords[group].title}>
-            <p>{emptyWords[group].words}</p>
-          </EmptyState>
-        ) : (
-          <ul className={table.list}>
-            {list.map((send) => (
-              <Entry key={send.id} send={send} group={group} isHere={send.id === sendId} />
-            ))}
-          </ul>
-        )}
+        <GroupList group={group} lists={lists} hereId={sendId} />
       </section>
       <section className={styles.right} aria-label="The message">
-        {deciding ? (
-          <Decide send={deciding} onDecide={(decision) => decide(deciding, decision)} />
-        ) : chosen ? (
-          <Detail key={chosen.id} send={chosen} group={group} />
-        ) : (
-          <EmptyState title={list.length === 0 ? '' : 'Choose a message on the left.'} />
-        )}
+        <Chosen group={group} chosenId={sendId} lists={lists} onDecide={decide} />
       </section>
     </div>
   )

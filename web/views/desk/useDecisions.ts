@@ -1,27 +1,43 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useRef, useState } from 'react'
-import type { SendDecision } from '#core/engine/sendCommands.ts'
-import { ApiProblem, call, newCommandId } from '../../app/api.ts'
+import { ApiProblem, newCommandId } from '../../app/api.ts'
 
 /** For so long a decision can be taken back before it becomes real, in milliseconds. */
 export const takeBackMs = 5000
 
-export interface Pending {
-  readonly sendId: string
-  readonly decision: SendDecision
+/** A decision about one or several things on the desk. */
+export interface Decision {
+  /** What it is about: these leave the list at once. */
+  readonly ids: readonly string[]
+  /** What it does, in words. */
   readonly what: string
+  /** Makes it real, under an id that stays the same however often it is tried. Returns what could not be done. */
+  readonly carryOut: (commandId: string) => Promise<string | null>
+}
+
+interface Pending extends Decision {
   readonly commandId: string
 }
 
 export interface Decisions {
   /** Decisions that are not real yet. */
   readonly pending: readonly Pending[]
+  /** What became real last, and cannot be taken back any more. */
+  readonly settled: string | null
   readonly problem: string | null
-  readonly decide: (sendId: string, decision: SendDecision, what: string) => void
-  readonly takeBack: (sendId: string) => void
+  readonly decide: (decision: Decision) => void
+  readonly takeBack: (commandId: string) => void
+  /** Makes everything real now. */
+  readonly flush: () => void
 }
 
-const bodyOf = ({ commandId, decision }: Pending) => ({ commandId, decision })
+async function problemOf(one: Pending): Promise<string | null> {
+  try {
+    return await one.carryOut(one.commandId)
+  } catch (fault) {
+    return `“${one.what}” was not done: ${fault instanceof ApiProblem ? fault.details.detail : String(fault)}`
+  }
+}
 
 /**
  * Decisions become real a few seconds after they were made, or at once when the page is left; until then they can be
@@ -30,20 +46,17 @@ const bodyOf = ({ commandId, decision }: Pending) => ({ commandId, decision })
 export function useDecisions(): Decisions {
   const client = useQueryClient()
   const [pending, setPending] = useState<readonly Pending[]>([])
+  const [settled, setSettled] = useState<string | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
   const timers = useRef(new Map<string, ReturnType<typeof setTimeout>>())
   const waiting = useRef(new Map<string, Pending>())
-  const carryOut = useCallback(
+  const makeReal = useCallback(
     async (one: Pending) => {
-      timers.current.delete(one.sendId)
-      waiting.current.delete(one.sendId)
-      try {
-        await call('decideSend', { parameters: { id: one.sendId }, body: bodyOf(one) })
-      } catch (fault) {
-        setProblem(
-          `“${one.what}” was not done: ${fault instanceof ApiProblem ? fault.details.detail : String(fault)}`,
-        )
-      }
+      timers.current.delete(one.commandId)
+      waiting.current.delete(one.commandId)
+      const fault = await problemOf(one)
+      if (fault === null) setSettled(one.what)
+      else setProblem(fault)
       await client.invalidateQueries()
       setPending((all) => all.filter(({ commandId }) => commandId !== one.commandId))
     },
@@ -53,8 +66,8 @@ export function useDecisions(): Decisions {
     timers.current.forEach((timer) => clearTimeout(timer))
     const left = [...waiting.current.values()]
     timers.current.clear()
-    left.forEach((one) => void carryOut(one))
-  }, [carryOut])
+    left.forEach((one) => void makeReal(one))
+  }, [makeReal])
   useEffect(() => {
     window.addEventListener('pagehide', flush)
     return () => {
@@ -64,23 +77,30 @@ export function useDecisions(): Decisions {
   }, [flush])
   return {
     pending,
+    settled,
     problem,
-    decide(sendId, decision, what) {
-      if (waiting.current.has(sendId)) return
-      const one: Pending = { sendId, decision, what, commandId: newCommandId() }
+    flush,
+    decide(decision) {
+      const isDecided = [...waiting.current.values()].some(({ ids }) =>
+        ids.some((id) => decision.ids.includes(id)),
+      )
+      if (isDecided) return
+      const one: Pending = { ...decision, commandId: newCommandId() }
       setProblem(null)
-      waiting.current.set(sendId, one)
+      waiting.current.set(one.commandId, one)
       timers.current.set(
-        sendId,
-        setTimeout(() => void carryOut(one), takeBackMs),
+        one.commandId,
+        setTimeout(() => void makeReal(one), takeBackMs),
       )
       setPending((all) => [...all, one])
     },
-    takeBack(sendId) {
-      clearTimeout(timers.current.get(sendId))
-      timers.current.delete(sendId)
-      waiting.current.delete(sendId)
-      setPending((all) => all.filter((one) => one.sendId !== sendId))
+    takeBack(commandId) {
+      // Too late: it is on its way, and says so when it is real.
+      if (!waiting.current.has(commandId)) return
+      clearTimeout(timers.current.get(commandId))
+      timers.current.delete(commandId)
+      waiting.current.delete(commandId)
+      setPending((all) => all.filter((one) => one.commandId !== commandId))
     },
   }
 }

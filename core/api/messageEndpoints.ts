@@ -1,0 +1,147 @@
+import { z } from 'zod'
+import { sendDecision } from '../engine/sendCommands.ts'
+import { letterId, ownWords } from '../model/letter.ts'
+import { sendId, sendState } from '../model/send.ts'
+import { isoDate, localDateTime } from '../model/values.ts'
+import { ask, change, command, made, tell } from './described.ts'
+import {
+  alike,
+  consequence,
+  desk,
+  forecast,
+  load,
+  sendLine,
+  sendPreview,
+  sendView,
+  sentMail,
+} from './views.ts'
+
+/** Which messages a list shows. The last day is included. */
+const sendsAsked = {
+  from: isoDate,
+  to: isoDate,
+  states: z
+    .string()
+    .transform((text) => text.split(','))
+    .pipe(z.array(sendState)),
+  clientId: z.string().optional(),
+  serviceId: z.string().optional(),
+  sequenceId: z.string().optional(),
+  letterId: z.string().optional(),
+}
+
+const sendIds = z.array(sendId).min(1, 'Choose messages first.').max(500, 'At most 500 messages at once.')
+
+/** One thing to do with many messages. */
+const manyAct = z.discriminatedUnion('act', [
+  z.object({ act: z.enum(['hold back', 'release', 'skip']) }).strict(),
+  z.object({ act: z.literal('move'), toLocal: localDateTime }).strict(),
+])
+export type AskedManyAct = z.infer<typeof manyAct>
+
+const refusedSend = z.object({ id: sendId, clientName: z.string(), sentence: z.string() })
+
+/** Messages: what waits and what went wrong, all that is ahead, and what a person can do about it. */
+export const messageEndpoints = {
+  desk: ask({ path: '/api/desk', summary: 'What needs a person now and what went out today', answer: desk }),
+  sends: ask({
+    path: '/api/sends',
+    summary: 'Messages within some dates, by state, client, service, sequence and letter; a part of them',
+    query: z
+      .object({
+        ...sendsAsked,
+        offset: z.coerce.number().int().min(0).default(0),
+        limit: z.coerce.number().int().min(1).max(500).default(200),
+      })
+      .strict(),
+    answer: z.object({ sends: z.array(sendLine) }),
+  }),
+  sendDays: ask({
+    path: '/api/sends/days',
+    summary: 'How many messages each day has, with the same choice as the list',
+    query: z.object(sendsAsked).strict(),
+    answer: z.object({ days: z.array(z.object({ on: isoDate, count: z.number().int() })) }),
+  }),
+  load: ask({
+    path: '/api/load',
+    summary: "How much goes out day by day, against the mail account's allowance, and who gets much",
+    query: z.object({ from: isoDate, to: isoDate }).strict(),
+    answer: load,
+  }),
+  forecast: ask({
+    path: '/api/forecast',
+    summary: "What the mail account's allowance will hold back",
+    answer: forecast,
+  }),
+  send: ask({ path: '/api/sends/:id', summary: 'One message with its trace', answer: sendView }),
+  sendPreview: ask({
+    path: '/api/sends/:id/preview',
+    summary: 'A message as its recipient will see it',
+    answer: sendPreview,
+  }),
+  alike: ask({
+    path: '/api/sends/:id/alike',
+    summary: 'Waiting messages of the same step, each with the lines in which it differs',
+    answer: alike,
+  }),
+  sentMail: ask({
+    path: '/api/sends/:id/sent-mail',
+    summary: "Whether a message is in the mail account's sent mail, looked up by its Message-ID",
+    answer: sentMail,
+  }),
+  writePersonalLine: change({
+    path: '/api/sends/:id/personal-line',
+    summary: 'A line for this copy only',
+    body: z.object({ ...command, line: z.string().max(2000, 'At most 2,000 characters.') }).strict(),
+    answer: made,
+  }),
+  writeOwnWords: change({
+    path: '/api/sends/:id/own-words',
+    summary: "Other words for this copy only; null: the letter's again",
+    body: z.object({ ...command, ownWords: ownWords.nullable() }).strict(),
+    answer: made,
+  }),
+  decideSend: tell({
+    path: '/api/sends/:id/decision',
+    summary: 'Decide about a message: send it now, skip it, or say that it went',
+    body: z.object({ ...command, decision: sendDecision }).strict(),
+    answer: made,
+  }),
+  postponeSend: tell({
+    path: '/api/sends/:id/postpone',
+    summary: 'Put a message off to a later moment of business time',
+    body: z.object({ ...command, toLocal: localDateTime }).strict(),
+    answer: made,
+  }),
+  mendAddress: tell({
+    path: '/api/sends/:id/address',
+    summary: 'Give the contact another address and send what did not get through',
+    body: z.object({ ...command, address: z.string().max(254) }).strict(),
+    answer: made,
+  }),
+  sendByLetter: tell({
+    path: '/api/sends/:id/letter',
+    summary: 'Send what did not go with another letter, now',
+    body: z.object({ ...command, letterId }).strict(),
+    answer: made,
+  }),
+  askAboutSends: tell({
+    path: '/api/sends/consequences',
+    summary: 'What one act on many messages would do; nothing is done',
+    body: z.object({ ids: sendIds, act: manyAct }).strict(),
+    answer: z.object({
+      announcementId: z.string(),
+      done: z.number().int(),
+      refused: z.array(refusedSend),
+      consequences: z.array(consequence.extend({ clientName: z.string() })),
+    }),
+  }),
+  actOnSends: tell({
+    path: '/api/sends/acts',
+    summary: 'One act on many messages, as it was announced',
+    body: z
+      .object({ ...command, ids: sendIds, act: manyAct, announcementId: z.string().max(64).nullable() })
+      .strict(),
+    answer: z.object({ done: z.number().int(), refused: z.array(refusedSend) }),
+  }),
+} as const

@@ -1,0 +1,36 @@
+import { z } from 'zod'
+import { noteText, taskInput } from '../engine/taskCommands.ts'
+import { task } from '../model/task.ts'
+import { change, command, made, tell } from './described.ts'
+
+/** A task as lists show it. */
+export const taskLine = task.extend({ clientName: z.string(), personName: z.string().nullable() })
+export type TaskLine = z.infer<typeof taskLine>
+
+/** What the team has to do, and what it writes down. */
+export const taskEndpoints = {
+  addTask: tell({
+    path: '/api/clients/:id/tasks',
+    summary: 'Set a task about a client',
+    body: z.object({ ...command, task: taskInput }).strict(),
+    answer: made,
+  }),
+  changeTask: change({
+    path: '/api/tasks/:id',
+    summary: 'Move a task to another day, hand it on, or change its words',
+    body: z.object({ ...command, task: taskInput }).strict(),
+    answer: made,
+  }),
+  finishTask: tell({
+    path: '/api/tasks/:id/done',
+    summary: 'Mark a task as done, or open it again',
+    body: z.object({ ...command, isDone: z.boolean() }).strict(),
+    answer: made,
+  }),
+  writeNote: tell({
+    path: '/api/clients/:id/notes',
+    summary: 'Write a note about a client, kept with its time and author',
+    body: z.object({ ...command, text: noteText }).strict(),
+    answer: made,
+  }),
+} as const

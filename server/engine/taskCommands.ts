@@ -1,0 +1,57 @@
+import type { EngineContext } from '#core/engine/context.ts'
+import type { Effect } from '#core/engine/effects.ts'
+import { addTask, changeTask, finishTask, writeNote, type TaskInput } from '#core/engine/taskCommands.ts'
+import { done, refused, type Result } from '#core/model/problem.ts'
+import type { Task } from '#core/model/task.ts'
+import type { Settings } from '#core/planning/slice.ts'
+import { readTask } from '../db/clientStore.ts'
+import type { CommandCall, Office } from './office.ts'
+import { onClient } from './onClient.ts'
+
+const noClient = 'There is no such client.'
+
+/** What the team has to do, and what it writes down. */
+export function createTaskCommands(office: Office) {
+  const onTask = (
+    call: CommandCall,
+    id: string,
+    decide: (task: Task, settings: Settings, context: EngineContext) => Result<readonly Effect[]>,
+  ) =>
+    office.command(call, (context, settings) => {
+      const task = readTask(office.store.statements, id)
+      if (!task) return refused<never>('not found', 'There is no such task.')
+      const decided = decide(task, settings, context)
+      return decided.ok ? done({ effects: decided.value, answer: { id } }) : decided
+    })
+  return {
+    addTask: (call: CommandCall, clientId: string, input: TaskInput) =>
+      office.command(call, (context) =>
+        onClient(
+          office,
+          clientId,
+          noClient,
+          ({ settings }) => addTask(settings, clientId, input, context),
+          (effects) => ({
+            id: effects.flatMap((one) => (one.kind === 'put task' ? [one.task.id] : []))[0] ?? '',
+          }),
+        ),
+      ),
+    changeTask: (call: CommandCall, id: string, input: TaskInput) =>
+      onTask(call, id, (task, settings, context) => changeTask(settings, task, input, context)),
+    finishTask: (call: CommandCall, id: string, isDone: boolean) =>
+      onTask(call, id, (task, _, context) => done(finishTask(task, isDone, context))),
+    writeNote: (call: CommandCall, clientId: string, text: string) => {
+      const written = office.command(call, (context) =>
+        onClient(
+          office,
+          clientId,
+          noClient,
+          () => done(writeNote(clientId, text, context)),
+          () => ({ id: clientId }),
+        ),
+      )
+      office.changes.publish(['clients'])
+      return written
+    },
+  }
+}

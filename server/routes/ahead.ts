@@ -1,0 +1,131 @@
+import type { Router } from 'express'
+import type { z } from 'zod'
+import { endpoints } from '#core/api/endpoints.ts'
+import type { AskedManyAct } from '#core/api/messageEndpoints.ts'
+import type { LoadView } from '#core/api/views.ts'
+import type { ManyAct } from '#core/engine/manySends.ts'
+import { forecastDelays } from '#core/insight/forecast.ts'
+import { byLocalDay, crowdedDays, fullestWeek, muchInAWeek, type QuarterCount } from '#core/insight/load.ts'
+import { sendState, type SendState } from '#core/model/send.ts'
+import { dayMs, isoDateOf } from '#core/time/calendar.ts'
+import { dayAt } from '#core/time/zones.ts'
+import { asJson, fromJson } from '../db/columns.ts'
+import { askAboutSends } from '../engine/manyMessages.ts'
+import type { Office } from '../engine/office.ts'
+import type { RunningOffice } from '../engine/runningOffice.ts'
+import { businessZone, instantOfLocal, spanOfDates } from './businessTime.ts'
+import { sendLines } from './lines.ts'
+import { serve, valueOf } from './route.ts'
+
+function chosen(office: Office, query: z.output<typeof endpoints.sendDays.query>) {
+  const { states, from, to, clientId, serviceId, sequenceId, letterId } = query
+  return {
+    ...spanOfDates(office, from, to),
+    clientId: clientId ?? null,
+    serviceId: serviceId ?? null,
+    sequenceId: sequenceId ?? null,
+    letterId: letterId ?? null,
+    statesJson: asJson(states.length === 0 ? sendState.options : states),
+  }
+}
+
+function quarters(office: Office, query: string, parameters: Record<string, number | string | null>) {
+  return office.store.statements
+    .all(query, parameters)
+    .map((row): QuarterCount => ({ quarter: Number(row['quarter']), count: Number(row['count']) }))
+}
+
+const comingStates: readonly SendState[] = ['expected', 'waiting', 'approved', 'ready', 'sending', 'sent']
+
+/** Looking for weeks with much begins and ends so far outside the days asked for. */
+const weekAround = 6 * dayMs
+
+function loadOf(office: Office, query: { from: string; to: string }): LoadView {
+  const { allowance } = office.settings.required().business
+  const zone = businessZone(office)
+  const span = spanOfDates(office, query.from, query.to)
+  const of = (states: readonly SendState[]) =>
+    byLocalDay(quarters(office, 'messagesByQuarter', { ...span, statesJson: asJson(states) }), zone)
+  const all = of(comingStates)
+  const waiting = of(['waiting'])
+  const crowded = crowdedDays(all)
+  const { perDay } = allowance
+  const much = office.store.statements.all('clientsWithMuch', {
+    from: span.from - weekAround,
+    to: span.to + weekAround,
+    atLeast: muchInAWeek,
+  })
+  return {
+    allowance,
+    days: [...all].map(([day, messages]) => ({
+      on: isoDateOf(day),
+      messages,
+      waiting: waiting.get(day) ?? 0,
+      isOverAllowance: perDay !== null && messages > perDay,
+      isCrowded: crowded.has(day),
+    })),
+    crowdedClients: much.flatMap((row) => {
+      const week = fullestWeek(fromJson(row['momentsJson']) as number[])
+      if (!week || week.messages < muchInAWeek || week.toAt < span.from || week.fromAt >= span.to) return []
+      return [
+        {
+          clientId: String(row['clientId']),
+          clientName: String(row['clientName']),
+          messages: week.messages,
+          from: isoDateOf(dayAt(zone, week.fromAt)),
+          to: isoDateOf(dayAt(zone, week.toAt)),
+        },
+      ]
+    }),
+  }
+}
+
+/** What the allowance will hold back of everything that is on its way. */
+function forecastOf({ office }: RunningOffice) {
+  const { business } = office.settings.required()
+  const { statements } = office.store
+  const coming = statements.all('dueMessages', { until: Number.MAX_SAFE_INTEGER }).map((row) => ({
+    id: String(row['id']),
+    dueAt: Number(row['dueAt']),
+    isPromotional: row['purpose'] === 'promotional',
+  }))
+  const sentSince = (from: number) => Number(statements.one('sentSince', { from })?.['count'] ?? 0)
+  const { allowance } = business
+  const delays = forecastDelays(allowance, businessZone(office), office.clock.now(), coming, sentSince)
+  return {
+    allowance,
+    waiting: delays.length,
+    lastAt: delays.length === 0 ? null : Math.max(...delays.map(({ at }) => at)),
+  }
+}
+
+const actOf = (office: Office, asked: AskedManyAct): ManyAct =>
+  asked.act === 'move' ? { act: 'move', to: instantOfLocal(office, asked.toLocal) } : { act: asked.act }
+
+/** All messages, day by day, and what can be done with many of them at once. */
+export function aheadRoutes(router: Router, running: RunningOffice) {
+  const { office, commands } = running
+  const { statements } = office.store
+  serve(router, statements, endpoints.forecast, () => forecastOf(running))
+  serve(router, statements, endpoints.load, ({ query }) => loadOf(office, query))
+  serve(router, statements, endpoints.sends, ({ query }) => ({
+    sends: sendLines(office, 'listByTime', {
+      ...chosen(office, query),
+      limit: query.limit,
+      offset: query.offset,
+    }),
+  }))
+  serve(router, statements, endpoints.sendDays, ({ query }) => ({
+    days: [
+      ...byLocalDay(quarters(office, 'countByQuarter', chosen(office, query)), businessZone(office)),
+    ].map(([day, count]) => ({ on: isoDateOf(day), count })),
+  }))
+  serve(router, statements, endpoints.askAboutSends, ({ body }) =>
+    askAboutSends(office, body.ids, actOf(office, body.act)),
+  )
+  serve(router, statements, endpoints.actOnSends, ({ body, personId }) => {
+    const call = { id: body.commandId, personId, name: 'actOnSends' }
+    const answer = valueOf(commands.actOnSends(call, body.ids, actOf(office, body.act), body.announcementId))
+    return { done: answer.done, refused: [...answer.refused] }
+  })
+}

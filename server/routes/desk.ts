@@ -1,0 +1,70 @@
+import type { Router } from 'express'
+import { endpoints } from '#core/api/endpoints.ts'
+import type { DecideLine } from '#core/api/views.ts'
+import type { SendState } from '#core/model/send.ts'
+import { isoDateOf } from '#core/time/calendar.ts'
+import { dayAt } from '#core/time/zones.ts'
+import { asJson } from '../db/columns.ts'
+import type { Office } from '../engine/office.ts'
+import type { RunningOffice } from '../engine/runningOffice.ts'
+import { businessZone, spanOfDates } from './businessTime.ts'
+import { decideLines, sendLines, taskLines } from './lines.ts'
+import { serve, valueOf } from './route.ts'
+
+/** More than this many lines are not sent to a page at once. */
+const mostLines = 2000
+
+/** What waits for a person, what has the least time left first. */
+function waitingLines(office: Office): DecideLine[] {
+  return decideLines(office, 'listWaiting', { limit: mostLines }).sort(
+    (one, other) =>
+      (one.lastChanceAt ?? Infinity) - (other.lastChanceAt ?? Infinity) || one.shownAt - other.shownAt,
+  )
+}
+
+function desk({ office }: RunningOffice) {
+  const today = isoDateOf(dayAt(businessZone(office), office.clock.now()))
+  const ofToday = (states: readonly SendState[]) =>
+    sendLines(office, 'listByTime', {
+      ...spanOfDates(office, today, today),
+      clientId: null,
+      serviceId: null,
+      sequenceId: null,
+      letterId: null,
+      statesJson: asJson(states),
+      limit: mostLines,
+      offset: 0,
+    })
+  return {
+    decide: waitingLines(office),
+    trouble: sendLines(office, 'listTrouble', {}),
+    toDo: taskLines(office, 'openTasks', {}),
+    wentOut: ofToday(['sent']).reverse(),
+    stillToday: ofToday(['ready', 'approved', 'waiting', 'expected', 'sending']),
+  }
+}
+
+/** What needs a person now: messages, trouble, tasks. */
+export function deskRoutes(router: Router, running: RunningOffice) {
+  const { office, commands } = running
+  const { statements } = office.store
+  serve(router, statements, endpoints.desk, () => desk(running))
+  serve(router, statements, endpoints.addTask, ({ parameters, body, personId }) =>
+    valueOf(commands.addTask({ id: body.commandId, personId, name: 'addTask' }, parameters.id, body.task)),
+  )
+  serve(router, statements, endpoints.changeTask, ({ parameters, body, personId }) =>
+    valueOf(
+      commands.changeTask({ id: body.commandId, personId, name: 'changeTask' }, parameters.id, body.task),
+    ),
+  )
+  serve(router, statements, endpoints.finishTask, ({ parameters, body, personId }) =>
+    valueOf(
+      commands.finishTask({ id: body.commandId, personId, name: 'finishTask' }, parameters.id, body.isDone),
+    ),
+  )
+  serve(router, statements, endpoints.writeNote, ({ parameters, body, personId }) =>
+    valueOf(
+      commands.writeNote({ id: body.commandId, personId, name: 'writeNote' }, parameters.id, body.text),
+    ),
+  )
+}

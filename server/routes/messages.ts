@@ -1,0 +1,162 @@
+import type { Router } from 'express'
+import { endpoints } from '#core/api/endpoints.ts'
+import type { SendLine, SendPreview, SendView } from '#core/api/views.ts'
+import { checkAtSending, type OutgoingMessage } from '#core/engine/checkAtSending.ts'
+import { sendFactsOf } from '#core/engine/mergeFacts.ts'
+import { differingParagraphs } from '#core/letters/alike.ts'
+import { withOwnWords } from '#core/letters/personalLine.ts'
+import { letterFor } from '#core/letters/variants.ts'
+import type { OwnWords } from '#core/model/letter.ts'
+import type { Send } from '#core/model/send.ts'
+import type { Slice } from '#core/planning/slice.ts'
+import { simpleParser } from 'mailparser'
+import { readSend } from '../db/sendStore.ts'
+import type { Office } from '../engine/office.ts'
+import type { RunningOffice } from '../engine/runningOffice.ts'
+import { Refusal } from '../http/problems.ts'
+import { instantOfLocal } from './businessTime.ts'
+import { decideLines, historyLines, sendLines } from './lines.ts'
+import { serve, valueOf } from './route.ts'
+
+const gone = 'There is no such message.'
+
+function sendAndSlice(office: Office, id: string): { send: Send; slice: Slice } {
+  const send = readSend(office.store.statements, id)
+  const slice = send && office.sliceOf(send.clientId)
+  if (!send || !slice) throw new Refusal('not found', gone)
+  return { send, slice }
+}
+
+async function sendView({ office }: RunningOffice, id: string): Promise<SendView> {
+  const { statements } = office.store
+  const { send, slice } = sendAndSlice(office, id)
+  const line = sendLines(office, 'listOfClient', { clientId: send.clientId }).find((one) => one.id === id)
+  if (!line) throw new Refusal('not found', gone)
+  const message = statements.one('readMessage', { sendId: id })
+  const source = message?.['source']
+  const contact = slice.facts.client.contacts.find((one) => one.id === send.recipientId)
+  return {
+    ...line,
+    send,
+    recipientName: sendFactsOf(send, slice)?.recipient?.name ?? '',
+    phone: contact?.phone ?? '',
+    isToContact: contact !== undefined && send.stepKind !== 'text message',
+    history: historyLines(office, 'eventsOfSend', { sendId: id }),
+    subject: typeof message?.['subject'] === 'string' ? message['subject'] : null,
+    text: Buffer.isBuffer(source) ? ((await simpleParser(source)).text ?? null) : null,
+    answer: typeof message?.['answer'] === 'string' ? message['answer'] : null,
+  }
+}
+
+/** A message as it would leave at the moment it is to go, or why it could not. */
+function asItGoes(
+  send: Send,
+  slice: Slice,
+  now: number,
+): { message: OutgoingMessage | null; problem: string | null } {
+  const verdict = checkAtSending(send, slice, Math.max(now, send.dueAt ?? 0))
+  if (verdict.goes) return { message: verdict.message, problem: null }
+  return { message: null, problem: verdict.state === null ? null : verdict.reason.sentence }
+}
+
+/** Subject and sections of one copy, with what differs for its service, its client and itself. */
+function wordsOfCopy(send: Send, slice: Slice): OwnWords | null {
+  const letter = slice.settings.letters.find(({ id }) => id === send.letterId)
+  const found = letter && sendFactsOf(send, slice)
+  if (!letter || !found) return null
+  const own = letterFor(letter, found.of.serviceId, send.clientId)
+  const { subject, sections } = withOwnWords(own, send.decision.ownWords)
+  return { subject, sections }
+}
+
+function sendPreview({ office }: RunningOffice, id: string): SendPreview {
+  const { send, slice } = sendAndSlice(office, id)
+  const { message, problem } = asItGoes(send, slice, office.clock.now())
+  const lines = sendLines(office, 'listOfClient', { clientId: send.clientId })
+  const index = lines.findIndex((one) => one.id === id)
+  const isGone = ({ state }: SendLine) => state === 'sent' || state === 'bounced'
+  const booking = slice.facts.bookings.find((one) => one.id === send.subject.id)
+  const notes = historyLines(office, 'eventsOfClient', { clientId: send.clientId })
+  return {
+    subject: message?.subject ?? '',
+    html: message?.html ?? null,
+    text: message?.text ?? '',
+    problem,
+    personalLine: send.decision.personalLine ?? '',
+    words: wordsOfCopy(send, slice),
+    hasOwnWords: send.decision.ownWords !== null,
+    language: slice.settings.letters.find(({ id: own }) => own === send.letterId)?.language ?? 'en',
+    hasLetter: send.stepKind === 'mail',
+    noted: notes.filter(({ kind }) => kind === 'note written').slice(0, 3),
+    before: lines.filter(isGone).at(-1) ?? null,
+    after:
+      lines.slice(index + 1).find(({ state }) => ['ready', 'approved', 'expected'].includes(state)) ?? null,
+    bookingStartAt: booking?.startAt ?? null,
+  }
+}
+
+/** More than so many are not decided at once. */
+const mostAlike = 200
+
+/** Waiting messages of the same step and letter as one, each with the paragraphs in which it differs from that one. */
+function alikeTo({ office }: RunningOffice, id: string) {
+  const { send, slice } = sendAndSlice(office, id)
+  const now = office.clock.now()
+  const first = asItGoes(send, slice, now).message
+  const { sequenceId, stepId, letterId } = send
+  const lines = decideLines(office, 'listAlike', { sequenceId, stepId, letterId, limit: mostAlike })
+  const others = lines
+    .filter((line) => line.id !== id)
+    .map((line) => {
+      const other = sendAndSlice(office, line.id)
+      const { message, problem } = asItGoes(other.send, other.slice, now)
+      return { ...line, problem, differing: first && message ? [...differingParagraphs(first, message)] : [] }
+    })
+  return { others }
+}
+
+/** Looks a message up in the sent mail of the account; only the built-in post office lets one look. */
+function sentMail({ office, postOffice }: RunningOffice, id: string) {
+  const { send } = sendAndSlice(office, id)
+  const at = postOffice?.takenAt(send.messageId) ?? null
+  return { messageId: send.messageId, isFound: postOffice === null ? null : at !== null, at }
+}
+
+/** Single messages: what is known of them, and what a person can do about them. */
+export function messageRoutes(router: Router, running: RunningOffice) {
+  const { office, commands } = running
+  const { statements } = office.store
+  const call = (body: { commandId: string }, personId: string | null, name: string) => ({
+    id: body.commandId,
+    personId,
+    name,
+  })
+  serve(router, statements, endpoints.send, ({ parameters }) => sendView(running, parameters.id))
+  serve(router, statements, endpoints.sendPreview, ({ parameters }) => sendPreview(running, parameters.id))
+  serve(router, statements, endpoints.alike, ({ parameters }) => alikeTo(running, parameters.id))
+  serve(router, statements, endpoints.sentMail, ({ parameters }) => sentMail(running, parameters.id))
+  serve(router, statements, endpoints.writePersonalLine, ({ parameters, body, personId }) =>
+    valueOf(commands.writePersonalLine(call(body, personId, 'writePersonalLine'), parameters.id, body.line)),
+  )
+  serve(router, statements, endpoints.writeOwnWords, ({ parameters, body, personId }) =>
+    valueOf(commands.writeOwnWords(call(body, personId, 'writeOwnWords'), parameters.id, body.ownWords)),
+  )
+  serve(router, statements, endpoints.decideSend, ({ parameters, body, personId }) =>
+    valueOf(commands.decideSend(call(body, personId, 'decideSend'), parameters.id, body.decision)),
+  )
+  serve(router, statements, endpoints.postponeSend, ({ parameters, body, personId }) =>
+    valueOf(
+      commands.postponeSend(
+        call(body, personId, 'postponeSend'),
+        parameters.id,
+        instantOfLocal(office, body.toLocal),
+      ),
+    ),
+  )
+  serve(router, statements, endpoints.mendAddress, ({ parameters, body, personId }) =>
+    valueOf(commands.mendAddress(call(body, personId, 'mendAddress'), parameters.id, body.address)),
+  )
+  serve(router, statements, endpoints.sendByLetter, ({ parameters, body, personId }) =>
+    valueOf(commands.sendByLetter(call(body, personId, 'sendByLetter'), parameters.id, body.letterId)),
+  )
+}

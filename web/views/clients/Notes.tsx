@@ -1,0 +1,93 @@
+import { Button, Checkbox, Textarea } from '@mantine/core'
+import { useState } from 'react'
+import type { TaskLine } from '#core/api/taskEndpoints.ts'
+import { epochDayOf, isoDateOf } from '#core/time/calendar.ts'
+import { shortDate } from '#core/time/format.ts'
+import { dayAt } from '#core/time/zones.ts'
+import { useBusiness } from '../../app/business.ts'
+import { useTell } from '../../app/queries.ts'
+import { Problem } from '../../parts/Problem.tsx'
+import { TaskFields, taskOf, type TaskDraft } from '../../parts/TaskFields.tsx'
+import table from '../../parts/timetable.module.css'
+
+/** Writes down what is known of a client, with time and author. */
+export function WriteNote({ clientId }: { clientId: string }) {
+  const [text, setText] = useState('')
+  const write = useTell('writeNote', () => setText(''))
+  return (
+    <form
+      className={table.form}
+      onSubmit={(event) => {
+        event.preventDefault()
+        write.mutate({ parameters: { id: clientId }, body: { text } })
+      }}
+    >
+      <Textarea
+        label="Note"
+        autosize
+        minRows={1}
+        maxLength={4000}
+        value={text}
+        onChange={(event) => setText(event.currentTarget.value)}
+      />
+      <Problem of={write.error} />
+      <div className={table.acts}>
+        <Button type="submit" variant="default" disabled={text.trim() === ''} loading={write.isPending}>
+          Write it down
+        </Button>
+      </div>
+    </form>
+  )
+}
+
+/** Sets a task about a client, such as a call next week. */
+export function SetTask({ clientId }: { clientId: string }) {
+  const { zone, now } = useBusiness()
+  const empty: TaskDraft = { title: '', dueOn: isoDateOf(dayAt(zone, now) + 7), personId: '' }
+  const [draft, setDraft] = useState(empty)
+  const set = useTell('addTask', () => setDraft(empty))
+  return (
+    <form
+      className={table.form}
+      onSubmit={(event) => {
+        event.preventDefault()
+        set.mutate({ parameters: { id: clientId }, body: { task: taskOf(draft) } })
+      }}
+    >
+      <TaskFields draft={draft} problem={set.error} onChange={setDraft} />
+      <Problem of={set.error} />
+      <div className={table.acts}>
+        <Button type="submit" variant="default" disabled={draft.title.trim() === ''} loading={set.isPending}>
+          Set the task
+        </Button>
+      </div>
+    </form>
+  )
+}
+
+/** What is to be done for a client, and what was. */
+export function Tasks({ tasks }: { tasks: readonly TaskLine[] }) {
+  const { year } = useBusiness()
+  const finish = useTell('finishTask')
+  return (
+    <>
+      <ul className={table.list}>
+        {tasks.map((task) => (
+          <li key={task.id} className={table.row} style={{ '--columns': '11rem minmax(0, 1fr) auto' }}>
+            <span className={table.time}>{shortDate(epochDayOf(task.dueOn), year)}</span>
+            <Checkbox
+              label={task.title}
+              checked={task.doneAt !== null}
+              disabled={finish.isPending}
+              onChange={(event) =>
+                finish.mutate({ parameters: { id: task.id }, body: { isDone: event.currentTarget.checked } })
+              }
+            />
+            <span className={table.quiet}>{task.personName ?? 'anybody'}</span>
+          </li>
+        ))}
+      </ul>
+      <Problem of={finish.error} />
+    </>
+  )
+}

@@ -1,0 +1,65 @@
+import { Button, Checkbox } from '@mantine/core'
+import { useHotkeys } from '@mantine/hooks'
+import { useState } from 'react'
+import type { DecideLine } from '#core/api/views.ts'
+import { useAsk } from '../../app/queries.ts'
+import { When } from '../../parts/When.tsx'
+import styles from './Desk.module.css'
+
+interface AlikeProps {
+  readonly send: DecideLine
+  /** Those of the desk's list that are like it. */
+  readonly others: readonly DecideLine[]
+  readonly onApprove: (sends: readonly DecideLine[]) => void
+}
+
+/** Messages like the one shown, as one decision: only what differs, and single ones can be taken out. */
+export function Alike({ send, others, onApprove }: AlikeProps) {
+  const alike = useAsk('alike', { parameters: { id: send.id } })
+  const [out, setOut] = useState<ReadonlySet<string>>(new Set())
+  const inside = others.filter(({ id }) => !out.has(id))
+  const together = [send, ...inside]
+  const approve = () => onApprove(together)
+  useHotkeys([['T', approve]])
+  const toggle = (id: string) =>
+    setOut((before) =>
+      before.has(id) ? new Set([...before].filter((one) => one !== id)) : new Set([...before, id]),
+    )
+  return (
+    <section className={styles.alike} aria-label="Alike messages">
+      <h3>
+        {others.length === 1 ? '1 more like it' : `${others.length} more like it`}, with only what differs
+      </h3>
+      <ul>
+        {others.map((other) => {
+          const found = alike.data?.others.find(({ id }) => id === other.id)
+          return (
+            <li key={other.id}>
+              <Checkbox
+                checked={!out.has(other.id)}
+                onChange={() => toggle(other.id)}
+                label={
+                  <>
+                    <b>{other.clientName}</b> <When at={other.shownAt} />
+                  </>
+                }
+              />
+              {found?.problem && <p className={styles.meaning}>✕ {found.problem}</p>}
+              {found?.differing.map((paragraph, index) => (
+                <p key={index} className={styles.differing}>
+                  {paragraph}
+                </p>
+              ))}
+              {found && found.problem === null && found.differing.length === 0 && (
+                <p className={styles.differing}>word for word the same</p>
+              )}
+            </li>
+          )
+        })}
+      </ul>
+      <Button variant="default" disabled={inside.length === 0} onClick={approve} aria-keyshortcuts="T">
+        Approve these {together.length} together&nbsp;<kbd className={styles.key}>T</kbd>
+      </Button>
+    </section>
+  )
+}

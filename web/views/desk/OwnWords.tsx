@@ -1,0 +1,77 @@
+import { Button } from '@mantine/core'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import type { SendPreview } from '#core/api/views.ts'
+import type { OwnWords as Words } from '#core/model/letter.ts'
+import { useAsk, useTell } from '../../app/queries.ts'
+import { Problem } from '../../parts/Problem.tsx'
+import { BodyEditor } from '../letters/BodyEditor.tsx'
+import { EditingProvider } from '../letters/editing.ts'
+import { hydrated } from '../letters/hydrate.ts'
+import { LineEditor } from '../letters/LineEditor.tsx'
+import styles from './Desk.module.css'
+
+interface OwnWordsProps {
+  readonly id: string
+  readonly letterId: string
+  readonly clientId: string
+  readonly bookingId: string | null
+  readonly words: Words
+  readonly preview: SendPreview
+  readonly onClose: () => void
+}
+
+/** Writes one copy in other words; the letter stays as it is, and the fields stay fields. */
+export default function OwnWords({
+  id,
+  letterId,
+  clientId,
+  bookingId,
+  words,
+  preview,
+  onClose,
+}: OwnWordsProps) {
+  const letter = useAsk('letter', { parameters: { id: letterId } })
+  const facts = useAsk('letterFacts', { query: { clientId, ...(bookingId === null ? {} : { bookingId }) } })
+  const write = useTell('writeOwnWords', onClose)
+  const [own, setOwn] = useState(words)
+  const newest = useRef(own)
+  const panel = useRef<HTMLFieldSetElement>(null)
+  useEffect(() => panel.current?.scrollIntoView({ block: 'nearest' }), [])
+  const change = (part: Partial<Words>) => {
+    newest.current = { ...newest.current, ...part }
+    setOwn(newest.current)
+  }
+  const editing = useMemo(
+    () => ({
+      language: preview.language,
+      passages: letter.data?.passages ?? [],
+      facts: facts.data ? hydrated(facts.data) : null,
+      showsValues: true,
+    }),
+    [preview.language, letter.data, facts.data],
+  )
+  const keep = (ownWords: Words | null) => write.mutate({ parameters: { id }, body: { ownWords } })
+  return (
+    <EditingProvider value={editing}>
+      <fieldset ref={panel} className={styles.panel}>
+        <legend>Words for this copy only</legend>
+        <LineEditor label="Subject" initial={words.subject} onChange={(subject) => change({ subject })} />
+        <BodyEditor initial={words.sections} onChange={(sections) => change({ sections })} />
+        <Problem of={write.error} />
+        <div className={styles.acts}>
+          <Button loading={write.isPending} onClick={() => keep(own)}>
+            Keep these words
+          </Button>
+          {preview.hasOwnWords && (
+            <Button variant="default" disabled={write.isPending} onClick={() => keep(null)}>
+              The letter’s words again
+            </Button>
+          )}
+          <Button variant="subtle" onClick={onClose}>
+            Leave it
+          </Button>
+        </div>
+      </fieldset>
+    </EditingProvider>
+  )
+}

@@ -1,0 +1,203 @@
+import { Button, Select, TextInput } from '@mantine/core'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import type { SendLine, SendView } from '#core/api/views.ts'
+import type { SendState } from '#core/model/send.ts'
+import { useAsk, useTell } from '../../app/queries.ts'
+import { Problem } from '../../parts/Problem.tsx'
+import { SendDetail } from '../../parts/SendRows.tsx'
+import { StateMark } from '../../parts/StateMark.tsx'
+import table from '../../parts/timetable.module.css'
+import { When } from '../../parts/When.tsx'
+import { deciding } from './acts.ts'
+import styles from './Desk.module.css'
+import type { Decision } from './useDecisions.ts'
+
+/** What a state in trouble means for the client. */
+const meanings: Partial<Readonly<Record<SendState, string>>> = {
+  blocked: 'The client has heard nothing: it cannot go as it stands.',
+  failed: 'The client has heard nothing: the mail server did not take it.',
+  bounced: 'The client has heard nothing: it came back, so this address no longer works.',
+  missed: 'The client has heard nothing: its moment passed while nothing could go.',
+  stale: 'The client has heard nothing: nobody approved it before its last chance.',
+  'in doubt':
+    'The client may or may not have it. It is never sent again by itself: look it up in the sent mail, or ask the client.',
+}
+
+interface WayProps {
+  readonly send: SendLine
+  readonly view: SendView
+}
+
+/** Another address for the contact, and off it goes. */
+function MendAddress({ send }: WayProps) {
+  const [address, setAddress] = useState(send.address ?? '')
+  const mend = useTell('mendAddress')
+  return (
+    <form
+      className={styles.way}
+      onSubmit={(event) => {
+        event.preventDefault()
+        mend.mutate({ parameters: { id: send.id }, body: { address } })
+      }}
+    >
+      <TextInput
+        label="Mend the address"
+        type="email"
+        autoComplete="off"
+        required
+        value={address}
+        onChange={(event) => setAddress(event.currentTarget.value)}
+      />
+      <Button type="submit" variant="default" loading={mend.isPending}>
+        Mend it and send
+      </Button>
+      <Problem of={mend.error} />
+    </form>
+  )
+}
+
+/** The same client, other words. */
+function OtherLetter({ send }: WayProps) {
+  const { data } = useAsk('settings')
+  const [letterId, setLetterId] = useState<string | null>(null)
+  const other = useTell('sendByLetter')
+  const letters = (data?.letters ?? []).filter(({ id }) => id !== send.letterId)
+  return (
+    <div className={styles.way}>
+      <Select
+        label="Send another letter instead"
+        placeholder="choose a letter"
+        searchable
+        nothingFoundMessage="No letter of that name"
+        data={letters.map(({ id, name }) => ({ value: id, label: name }))}
+        value={letterId}
+        onChange={setLetterId}
+      />
+      <Button
+        variant="default"
+        disabled={letterId === null}
+        loading={other.isPending}
+        onClick={() => letterId !== null && other.mutate({ parameters: { id: send.id }, body: { letterId } })}
+      >
+        Send that letter
+      </Button>
+      <Problem of={other.error} />
+    </div>
+  )
+}
+
+/** Looks for a message in the account's sent mail, to tell whether it went. */
+function LookUp({ send, view }: WayProps) {
+  const [isAsked, setAsked] = useState(false)
+  const found = useAsk('sentMail', { parameters: { id: send.id } }, { enabled: isAsked })
+  return (
+    <div className={styles.way}>
+      <p className={styles.messageId}>
+        Message-ID: <code>{view.send.messageId}</code>
+      </p>
+      <Button variant="default" loading={found.isFetching} onClick={() => setAsked(true)}>
+        Look it up in the sent mail
+      </Button>
+      <div role="status">
+        {found.data?.isFound === true && found.data.at !== null && (
+          <p>
+            ✓ It is there, taken <When at={found.data.at} />. So it went.
+          </p>
+        )}
+        {found.data?.isFound === false && <p>– It is not there. So it did not go.</p>}
+        {found.data?.isFound === null && (
+          <p>The sent mail of this account cannot be looked into from here. Search it for the Message-ID.</p>
+        )}
+      </div>
+      <Problem of={found.error} />
+    </div>
+  )
+}
+
+/** What blocked it, as a way to where that can be put right. */
+function Mending({ send }: { send: SendLine }) {
+  const code = send.reason?.code
+  if (code === 'unread letter' && send.letterId !== null) {
+    return <Link to={`/letter/${send.letterId}`}>Read the letter first</Link>
+  }
+  if (code === 'no consent') return <Link to={`/client/${send.clientId}`}>Look at what the client takes</Link>
+  return <Link to={`/client/${send.clientId}/change`}>Fill in what is missing at the client</Link>
+}
+
+const canBeSent: readonly SendState[] = ['failed', 'bounced', 'missed', 'stale', 'blocked', 'in doubt']
+
+interface TroubleProps {
+  readonly send: SendLine
+  readonly onDecide: (decision: Decision) => void
+}
+
+function Ways({ send, view, onDecide }: TroubleProps & WayProps) {
+  const isInDoubt = send.state === 'in doubt'
+  const isMail = send.stepKind === 'mail'
+  return (
+    <>
+      {send.state === 'blocked' && (
+        <p>
+          <Mending send={send} />
+        </p>
+      )}
+      {isInDoubt && <LookUp send={send} view={view} />}
+      {!isInDoubt && view.isToContact && send.reason?.code !== 'no consent' && (
+        <MendAddress send={send} view={view} />
+      )}
+      {!isInDoubt && isMail && <OtherLetter send={send} view={view} />}
+      <p>
+        {view.phone === '' ? (
+          <span className={table.quiet}>No telephone number is known.</span>
+        ) : (
+          <>
+            Or call {view.recipientName}: <a href={`tel:${view.phone.replace(/\s/g, '')}`}>{view.phone}</a>
+          </>
+        )}
+      </p>
+      <div className={styles.acts}>
+        {isInDoubt && (
+          <Button onClick={() => onDecide(deciding(send, 'it went'))}>It went, no second one</Button>
+        )}
+        {canBeSent.includes(send.state) && (
+          <Button variant="default" onClick={() => onDecide(deciding(send, 'send now'))}>
+            {isInDoubt ? 'It did not go: send it' : 'Send it now'}
+          </Button>
+        )}
+        <Button variant="default" onClick={() => onDecide(deciding(send, 'called'))}>
+          I called instead
+        </Button>
+        <Button variant="default" onClick={() => onDecide(deciding(send, 'skip', 'Let go'))}>
+          Let it go
+        </Button>
+      </div>
+    </>
+  )
+}
+
+/** A message in trouble: what happened, what it means for the client, and the ways out. */
+export function Trouble({ send, onDecide }: TroubleProps) {
+  const { data } = useAsk('send', { parameters: { id: send.id } })
+  return (
+    <article className={styles.detail} aria-label={`${send.letterName} to ${send.clientName}`}>
+      <Link className={styles.back} to="/desk/trouble">
+        ← back to the list
+      </Link>
+      <h2>
+        {send.letterName} <span className={table.quiet}>to {send.clientName}</span>
+      </h2>
+      <p className={table.quiet}>
+        {send.serviceName !== null && `${send.serviceName} · `}
+        <StateMark state={send.state} /> since <When at={send.stateSince} />
+      </p>
+      <p className={styles.changed}>{send.reason?.sentence ?? 'It came back.'}</p>
+      <p className={styles.meaning}>{meanings[send.state]}</p>
+      {data && <Ways key={send.id} send={send} view={data} onDecide={onDecide} />}
+      <details>
+        <summary>Everything about it</summary>
+        <SendDetail id={send.id} />
+      </details>
+    </article>
+  )
+}
