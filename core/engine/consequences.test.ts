@@ -183,6 +183,7 @@ describe('why not', () => {
       code: 'condition',
       sentence: 'booking.party size is at least 2: it is 1.',
       change: 'booking.party size would have to be at least 2.',
+      flip: null,
     })
   })
 })

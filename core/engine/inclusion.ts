@@ -73,22 +73,27 @@ function standing(on: StartEvent, facts: ClientFacts, now: number): readonly Can
   }
 }
 
+/** What would start a sequence if it happened now: all that stands where its start event puts somebody. */
+export function standingTriggers(sequence: Sequence, slice: Slice, now: number): readonly Trigger[] {
+  const { settings, facts } = slice
+  const { start } = versionOf(settings, sequence.id, sequence.currentVersion)
+  return standing(start.on, facts, now).map((candidate): Trigger => ({
+    on: start.on,
+    ...candidate,
+    at: now,
+    clientId: facts.client.id,
+  }))
+}
+
 /** Whom a sequence would have started for, had it been live: its rules are asked as if it happened now. */
 export function includable(sequence: Sequence, slice: Slice, now: number): readonly Trigger[] {
   const { settings, facts } = slice
   const { start } = versionOf(settings, sequence.id, sequence.currentVersion)
   const asLive: Sequence = { ...sequence, state: 'live', liveSince: now - 1 }
-  return standing(start.on, facts, now)
-    .map((candidate): Trigger => ({
-      on: start.on,
-      ...candidate,
-      at: now,
-      clientId: facts.client.id,
-    }))
-    .filter((trigger) => {
-      const { asked, serviceId, madeAt } = startFacts(trigger, facts, now)
-      return whyNotStarted(asLive, start, { ...trigger, madeAt }, serviceId, facts.runs, asked) === null
-    })
+  return standingTriggers(sequence, slice, now).filter((trigger) => {
+    const { asked, serviceId, madeAt } = startFacts(trigger, facts, now)
+    return whyNotStarted(asLive, start, { ...trigger, madeAt }, serviceId, facts.runs, asked) === null
+  })
 }
 
 /** Starts a sequence for those of one client who were there already. What is past stays past. */

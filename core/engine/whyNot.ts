@@ -1,10 +1,12 @@
 import { evaluate, testWords, type ConditionFacts } from '../conditions/evaluate.ts'
+import { factChangeWords, smallestChange } from '../conditions/smallestChange.ts'
 import type { Comparison, Condition, Test } from '../model/condition.ts'
-import type { Sequence } from '../model/sequence.ts'
+import type { Sequence, Subject } from '../model/sequence.ts'
 import type { Slice } from '../planning/slice.ts'
 import { serviceOf, versionOf } from '../planning/slice.ts'
-import { whyNotStarted, type Trigger } from '../sequences/starting.ts'
+import { subjectOfTrigger, whyNotStarted, type Trigger } from '../sequences/starting.ts'
 import { dateAndTime } from '../time/format.ts'
+import type { Flip } from './flips.ts'
 import { startFacts } from './starting.ts'
 
 /** The first thing that keeps a sequence from running for somebody, the fact, and the smallest change that would flip it. */
@@ -12,6 +14,8 @@ export interface WhyNot {
   readonly code: string
   readonly sentence: string
   readonly change: string
+  /** The same for programs; null: nobody can bring it about now. */
+  readonly flip: Flip | null
 }
 
 const opposite: Readonly<Record<Comparison, string>> = {
@@ -23,28 +27,32 @@ const opposite: Readonly<Record<Comparison, string>> = {
   'is at most': 'would have to be at most',
 }
 
-function changeFor({ field, comparison, value }: Test): string {
+/** What would have to be otherwise where nobody can bring it about by itself. */
+function wishFor(because: Test | null): string {
+  if (because === null) return 'One of its parts would have to hold.'
+  const { field, comparison, value } = because
   return `${field} ${opposite[comparison]} ${Array.isArray(value) ? value.join(', ') : String(value)}.`
 }
 
-/** The first test of a condition that fails, as a reason. */
-export function byCondition(condition: Condition, asked: ConditionFacts): WhyNot {
+/** The first test of a condition that fails, as a reason, with the fewest facts that would have to be different. */
+export function byCondition(condition: Condition, asked: ConditionFacts, subject: Subject): WhyNot {
   const answer = evaluate(condition, asked)
   const because = answer.holds ? null : answer.because
-  return because && !answer.holds
-    ? { code: 'condition', sentence: testWords(because, answer.fact), change: changeFor(because) }
-    : {
-        code: 'condition',
-        sentence: 'Its condition does not hold.',
-        change: 'One of its parts would have to hold.',
-      }
+  const sentence = because && !answer.holds ? testWords(because, answer.fact) : 'Its condition does not hold.'
+  const changes = smallestChange(condition, asked)
+  return {
+    code: 'condition',
+    sentence,
+    change: changes ? changes.map(factChangeWords).join(' ') : wishFor(because),
+    flip: changes && { kind: 'facts', subject, changes },
+  }
 }
 
 function conditionReason(sequence: Sequence, trigger: Trigger, slice: Slice): WhyNot {
   const { settings, facts } = slice
   const { start } = versionOf(settings, sequence.id, sequence.currentVersion)
   const { asked } = startFacts(trigger, facts, trigger.at)
-  return byCondition(start.onlyIf ?? { all: [] }, asked)
+  return byCondition(start.onlyIf ?? { all: [] }, asked, subjectOfTrigger(trigger))
 }
 
 /** Why a sequence has no run that began with something that happened; null: nothing is in the way. */
@@ -63,6 +71,7 @@ export function whyNoRun(sequence: Sequence, trigger: Trigger, slice: Slice): Wh
         code,
         sentence: `“${sequence.name}” is ${sequence.state}.`,
         change: 'It would have to be live.',
+        flip: { kind: 'go live', sequenceId: sequence.id },
       }
     case 'another event': {
       const wanted = start.name === null ? start.on : `${start.on}: ${start.name}`
@@ -70,6 +79,7 @@ export function whyNoRun(sequence: Sequence, trigger: Trigger, slice: Slice): Wh
         code,
         sentence: `It starts on “${wanted}”; this was “${trigger.on}”.`,
         change: `“${wanted}” would have to happen.`,
+        flip: null,
       }
     }
     case 'before going live':
@@ -77,6 +87,7 @@ export function whyNoRun(sequence: Sequence, trigger: Trigger, slice: Slice): Wh
         code,
         sentence: `It happened ${when}, not after the sequence went live (${dateAndTime(zone, sequence.liveSince ?? 0)}).`,
         change: 'Include it by hand, or let it happen again.',
+        flip: { kind: 'include', sequenceId: sequence.id, trigger },
       }
     case 'another service': {
       const names = start.serviceIds.map((id) => serviceOf(settings, id).name).join(', ')
@@ -85,6 +96,7 @@ export function whyNoRun(sequence: Sequence, trigger: Trigger, slice: Slice): Wh
         code,
         sentence: `It is for ${names}; the service is ${own}.`,
         change: `The service would have to be one of ${names}.`,
+        flip: null,
       }
     }
     case 'condition':
@@ -97,6 +109,7 @@ export function whyNoRun(sequence: Sequence, trigger: Trigger, slice: Slice): Wh
           start.again.kind === 'every time'
             ? 'More time would have to pass.'
             : 'It would have to start every time.',
+        flip: null,
       }
   }
 }

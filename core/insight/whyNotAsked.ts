@@ -1,0 +1,221 @@
+import { flipped, flipWords, type Flip } from '../engine/flips.ts'
+import { hypothetical } from '../engine/consequences.ts'
+import { withEffects } from '../engine/effects.ts'
+import { standingTriggers } from '../engine/inclusion.ts'
+import { whyNoRun, type WhyNot } from '../engine/whyNot.ts'
+import { whyNoSend } from '../engine/whyNoSend.ts'
+import type { Send } from '../model/send.ts'
+import type { Sequence, StartRule, Subject } from '../model/sequence.ts'
+import { isMessage } from '../model/step.ts'
+import { versionOf, type Slice } from '../planning/slice.ts'
+import { subjectOfTrigger, type Trigger } from '../sequences/starting.ts'
+import { plainSteps } from '../sequences/steps.ts'
+
+/** Which message is asked for: a step of a sequence, for what it would work for. */
+export interface Question {
+  readonly sequenceId: string
+  readonly stepId: string
+  readonly subject: Subject
+}
+
+/** Why a message does not come, and all that would have to change for it to come. */
+export interface WhyNotAnswer extends Question {
+  /** The message, where there is one. */
+  readonly send: Pick<Send, 'id' | 'state' | 'dueAt' | 'sentAt'> | null
+  /** The first thing in its way; null: it has gone or will. */
+  readonly because: WhyNot | null
+  /** The changes, one after the other, that bring it on its way, the first of them for what stands first. */
+  readonly changes: readonly Flip[]
+  /** The same in words. */
+  readonly words: readonly string[]
+  /** Whether it comes once all of them are made; tried with the planner. */
+  readonly comesThen: boolean
+}
+
+/** Where a client stands whose event has not happened yet, as far as somebody can let it happen. */
+function eventFlip({ on, name }: StartRule, { facts }: Slice): Flip | null {
+  const client: Subject = { kind: 'client', id: facts.client.id }
+  const booking = facts.bookings.find(({ status }) => status === 'requested')
+  const enquiry = facts.enquiries.at(-1)
+  const invoice = facts.invoices.find(({ paidAt }) => paidAt === null)
+  const oneFact = (
+    subject: Subject,
+    field: Extract<Flip, { kind: 'facts' }>['changes'][number]['field'],
+    to: string | boolean,
+  ): Flip => ({
+    kind: 'facts',
+    subject,
+    changes: [{ field, to, has: true }],
+  })
+  switch (on) {
+    case 'booking confirmed':
+      return booking ? oneFact({ kind: 'booking', id: booking.id }, 'booking.status', 'confirmed') : null
+    case 'enquiry stage entered':
+      return enquiry && name !== null
+        ? oneFact({ kind: 'enquiry', id: enquiry.id }, 'enquiry.stage', name)
+        : null
+    case 'invoice paid':
+      return invoice ? oneFact({ kind: 'invoice', id: invoice.id }, 'invoice.paid', true) : null
+    case 'tag added':
+      return name === null ? null : oneFact(client, 'client.tag', name)
+    case 'list joined':
+      return name === null ? null : oneFact(client, 'client.list', name)
+    case 'form received':
+      return name === null ? oneFact(client, 'since the run started: form received', true) : null
+    case 'signed':
+      return name === null ? oneFact(client, 'since the run started: signed', true) : null
+    default:
+      return null
+  }
+}
+
+function nothingHappened(sequence: Sequence, slice: Slice): WhyNot {
+  const { start } = versionOf(slice.settings, sequence.id, sequence.currentVersion)
+  const wanted = start.name === null ? start.on : `${start.on}: ${start.name}`
+  return {
+    code: 'another event',
+    sentence: `It starts on “${wanted}”, and nothing of the kind stands with this client.`,
+    change: `“${wanted}” would have to happen.`,
+    flip: eventFlip(start, slice),
+  }
+}
+
+const isFor = (trigger: Trigger, { kind, id }: Subject) => {
+  const subject = subjectOfTrigger(trigger)
+  return subject.kind === kind && subject.id === id
+}
+
+/** Why there is no run: its rules are asked as if what would start it happened now. */
+function whyNoRunNow(sequence: Sequence, subject: Subject, slice: Slice, now: number): WhyNot {
+  const { settings } = slice
+  const { start } = versionOf(settings, sequence.id, sequence.currentVersion)
+  const triggers = standingTriggers(sequence, slice, now).filter(
+    (one) => isFor(one, subject) && (start.name === null || start.name === one.name),
+  )
+  const [trigger] = triggers
+  if (!trigger) return nothingHappened(sequence, slice)
+  const asLive: Sequence = { ...sequence, state: 'live', liveSince: now - 1 }
+  const inTheWay = whyNoRun(asLive, trigger, slice)
+  if (inTheWay) return inTheWay
+  const flip: Flip = { kind: 'include', sequenceId: sequence.id, trigger }
+  const sentence = 'Its rules hold now, but it was not started: that happened earlier.'
+  return { code: 'before going live', sentence, change: flipWords(flip, settings), flip }
+}
+
+/** What keeps everything of a sequence from a client. */
+function inGeneral(sequence: Sequence, { settings, facts }: Slice): WhyNot | null {
+  const why = (code: string, sentence: string, flip: Flip): WhyNot => ({
+    code,
+    sentence,
+    change: flipWords(flip, settings),
+    flip,
+  })
+  const { client } = facts
+  if (!settings.isSendingOn)
+    return why('sending off', 'All sending is held back.', { kind: 'switch sending on' })
+  if (!client.isActive)
+    return why('client inactive', 'The client is marked inactive.', { kind: 'mark active' })
+  if (client.isHeldBack)
+    return why('client held back', 'Everything to this client is held back.', { kind: 'release client' })
+  const { id: sequenceId, name, state } = sequence
+  if (state === 'draft') return why('not live', `“${name}” is a draft.`, { kind: 'go live', sequenceId })
+  if (state === 'paused') return why('paused', `“${name}” is paused.`, { kind: 'go on', sequenceId })
+  return null
+}
+
+const runFor = ({ facts }: Slice, { sequenceId, subject }: Question) => {
+  const own = facts.runs.filter(
+    (run) =>
+      run.sequenceId === sequenceId && run.subject.kind === subject.kind && run.subject.id === subject.id,
+  )
+  return own.find(({ state }) => state === 'running') ?? own.at(-1)
+}
+
+const sendsFor = ({ facts }: Slice, { sequenceId, stepId, subject }: Question) =>
+  facts.sends.filter(
+    (send) => send.sequenceId === sequenceId && send.stepId === stepId && send.subject.id === subject.id,
+  )
+
+/** The first thing in the way of a message; null: it has gone or will. */
+export function whyNotOne(question: Question, slice: Slice, now: number): WhyNot | null {
+  const sequence = slice.settings.sequences.find(({ id }) => id === question.sequenceId)
+  if (!sequence) return { code: 'no step', sentence: 'There is no such sequence.', change: '', flip: null }
+  if (sendsFor(slice, question).some(({ state }) => state === 'sent')) return null
+  const general = inGeneral(sequence, slice)
+  if (general) return general
+  const run = runFor(slice, question)
+  if (run?.state === 'running') return whyNoSend(run, question.stepId, slice, now)
+  const why = whyNoRunNow(sequence, question.subject, slice, now)
+  if (!run || why.code !== 'has run') return why
+  return { ...why, code: 'stopped', sentence: `It has stopped: ${run.stoppedReason ?? 'it has ended.'}` }
+}
+
+/** More changes than this are no small change any more. */
+const mostChanges = 8
+
+/** All that would have to change, found by making one change after the other in thought. */
+function answered(question: Question, slice: Slice, now: number): WhyNotAnswer {
+  const context = hypothetical(now)
+  const because = whyNotOne(question, slice, now)
+  const found = sendsFor(slice, question).toSorted((one, other) => other.stateSince - one.stateSince)[0]
+  const send = found ? { id: found.id, state: found.state, dueAt: found.dueAt, sentAt: found.sentAt } : null
+  const changes: Flip[] = []
+  let present = slice
+  let why = because
+  while (why?.flip && changes.length < mostChanges) {
+    const next = flipped(present, why.flip, context)
+    if (!next.ok) break
+    changes.push(why.flip)
+    const { settings, effects } = next.value
+    present = { settings, facts: withEffects(present.facts, effects) }
+    why = whyNotOne(question, present, now)
+  }
+  const words = changes.map((flip) => flipWords(flip, slice.settings))
+  return { ...question, send, because, changes, words, comesThen: why === null }
+}
+
+/** Subjects a sequence has run for, or could. */
+function subjectsOf(sequence: Sequence, slice: Slice, now: number): readonly Subject[] {
+  const ofRuns = slice.facts.runs
+    .filter((run) => run.sequenceId === sequence.id)
+    .map(({ subject }) => subject)
+  const ofTriggers = standingTriggers(sequence, slice, now).map(subjectOfTrigger)
+  const all = [...ofRuns, ...ofTriggers]
+  const once = all.filter(
+    (one, index) => all.findIndex(({ kind, id }) => kind === one.kind && id === one.id) === index,
+  )
+  if (once.length > 0) return once.slice(-mostSubjects)
+  const { start } = versionOf(slice.settings, sequence.id, sequence.currentVersion)
+  const flip = eventFlip(start, slice)
+  return [flip?.kind === 'facts' ? flip.subject : { kind: 'client', id: slice.facts.client.id }]
+}
+
+const mostSubjects = 6
+
+/** What somebody asks about: a whole sequence, or a letter wherever it is sent. */
+export type Asked = { readonly sequenceId: string } | { readonly letterId: string }
+
+/**
+ * Why a client does not get a letter, or the messages of a sequence: for each step and each booking, enquiry or invoice
+ * it would be about.
+ */
+export function whyNotAsked(asked: Asked, slice: Slice, now: number): readonly WhyNotAnswer[] {
+  const { settings, facts } = slice
+  const sequences = settings.sequences.filter(
+    (one) => !('sequenceId' in asked) || one.id === asked.sequenceId,
+  )
+  return sequences.flatMap((sequence) => {
+    const { steps } = versionOf(settings, sequence.id, sequence.currentVersion)
+    const sends = (letterId: string) => (step: ReturnType<typeof plainSteps>[number]) =>
+      (step.kind === 'mail' && step.letterId === letterId) ||
+      (isMessage(step) && step.recipients.some((one) => one.letterId === letterId)) ||
+      [...settings.variations, ...facts.variations].some(
+        (one) => one.sequenceId === sequence.id && one.stepId === step.id && one.letterId === letterId,
+      )
+    const own = plainSteps(steps).filter('letterId' in asked ? sends(asked.letterId) : isMessage)
+    if (own.length === 0) return []
+    return subjectsOf(sequence, slice, now).flatMap((subject) =>
+      own.map(({ id }) => answered({ sequenceId: sequence.id, stepId: id, subject }, slice, now)),
+    )
+  })
+}
