@@ -102,6 +102,39 @@ export const rolloutView = z.object({
 })
 export type RolloutView = z.infer<typeof rolloutView>
 
+/** How far a step has earned to go by itself. */
+const stepTrust = z.object({
+  sequenceId: sequence.shape.id,
+  stepId,
+  deed: z.string(),
+  needsApproval: z.boolean(),
+  trust: z.object({
+    asItWas: z.number().int(),
+    edited: z.number().int(),
+    skipped: z.number().int(),
+    lower: z.number(),
+    suggests: z.enum(['letting go', 'taking back']).nullable(),
+  }),
+})
+export type StepTrust = z.infer<typeof stepTrust>
+
+/** Why one message does not come, as pages show it. */
+const whyNotLine = z.object({
+  sequenceId: sequence.shape.id,
+  sequenceName: z.string(),
+  stepId,
+  deed: z.string(),
+  /** What it would be about. */
+  about: z.string(),
+  send: z
+    .object({ id: z.string(), state: sendState, dueAt: instant.nullable(), sentAt: instant.nullable() })
+    .nullable(),
+  because: z.object({ code: z.string(), sentence: z.string(), change: z.string() }).nullable(),
+  words: z.array(z.string()),
+  comesThen: z.boolean(),
+})
+export type WhyNotLine = z.infer<typeof whyNotLine>
+
 const sequenceAnswer = z.object({ id: z.string(), sends: z.number().int() })
 
 /** What the server can be asked about sequences. */
@@ -112,6 +145,23 @@ export const sequenceEndpoints = {
     answer: z.object({ sequences: z.array(sequenceLine) }),
   }),
   sequence: ask({ path: '/api/sequences/:id', summary: 'One sequence', answer: sequenceView }),
+  trust: ask({
+    path: '/api/trust',
+    summary: 'How far each message has earned to go by itself, by what persons decided about it',
+    answer: z.object({ steps: z.array(stepTrust) }),
+  }),
+  backToApproval: tell({
+    path: '/api/sequences/:id/back-to-approval',
+    summary: 'Let a step wait for approval again, for running ones too',
+    body: z.object({ ...command, stepId }).strict(),
+    answer: sequenceAnswer,
+  }),
+  whyNot: ask({
+    path: '/api/clients/:id/why-not',
+    summary: 'Why a client does not get a letter or the messages of a sequence, and what would change that',
+    query: z.object({ sequenceId: z.string().optional(), letterId: z.string().optional() }).strict(),
+    answer: z.object({ answers: z.array(whyNotLine) }),
+  }),
   addSequence: tell({
     path: '/api/sequences',
     summary: 'Begin a sequence, as a draft',

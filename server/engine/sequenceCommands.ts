@@ -2,7 +2,7 @@ import { announcedOf } from '#core/engine/announced.ts'
 import type { EngineContext } from '#core/engine/context.ts'
 import type { Effect } from '#core/engine/effects.ts'
 import { replan } from '#core/engine/replan.ts'
-import { isInEffect, type SequenceDesign } from '#core/engine/rollout.ts'
+import { isInEffect, sequenceDesign, type SequenceDesign } from '#core/engine/rollout.ts'
 import { missWhileHeldBack } from '#core/engine/sendCommands.ts'
 import {
   addSequence,
@@ -14,8 +14,11 @@ import {
 import { removedVariation, setVariation, varyForClient } from '#core/engine/variationCommands.ts'
 import { done, refused, type Result } from '#core/model/problem.ts'
 import type { Variation } from '#core/model/variation.ts'
-import type { Settings, Slice } from '#core/planning/slice.ts'
-import { asJson } from '../db/columns.ts'
+import { isBranch, type Step } from '#core/model/step.ts'
+import { versionOf, type Settings, type Slice } from '#core/planning/slice.ts'
+import { withStep } from '#core/sequences/editing.ts'
+import { findStep } from '#core/sequences/steps.ts'
+import { asJson, fromJson } from '../db/columns.ts'
 import { readVariation } from '../db/clientStore.ts'
 import { changedMeanwhile } from './announcements.ts'
 import { overdueSends } from './overdue.ts'
@@ -87,6 +90,39 @@ function intoEffect(
   statements.run('removeDesign', { sequenceId: ask.sequenceId })
   const effects = [...plan.value.before, ...all.flatMap((one) => one.effects)]
   return done({ effects, answer: { id: ask.sequenceId, sends: announced.length } })
+}
+
+/** A design in which one step waits for approval. */
+function withApproval(design: SequenceDesign, stepId: string): SequenceDesign {
+  const waits = (step: Step) => (isBranch(step) ? step : { ...step, needsApproval: true })
+  return { ...design, steps: [...withStep(design.steps, stepId, waits)] }
+}
+
+function waitsAgain(
+  office: Office,
+  sequenceId: string,
+  stepId: string,
+  settings: Settings,
+  context: EngineContext,
+): Result<Decision<SequenceAnswer>> {
+  const sequence = settings.sequences.find(({ id }) => id === sequenceId)
+  const version = sequence && versionOf(settings, sequenceId, sequence.currentVersion)
+  const step = version && findStep(version, stepId)
+  if (!sequence || !step) return refused('not found', 'There is no such step any more.')
+  if (step.needsApproval) return refused('not allowed now', 'This step waits for approval already.')
+  const { start, steps, stops } = version
+  const design = withApproval({ name: sequence.name, start, steps, stops }, stepId)
+  const { statements } = office.store
+  const written = statements.one('readDesign', { sequenceId })
+  const rollout = { movesRunning: true, includesExisting: false }
+  const result = intoEffect(office, { sequenceId, design, rollout }, null, settings, context)
+  if (result.ok && written) {
+    const kept = withApproval(sequenceDesign.parse(fromJson(written['designJson'])), stepId)
+    const revision = Number(written['revision']) + 1
+    const { now: changedAt, personId } = context
+    statements.run('putDesign', { sequenceId, designJson: asJson(kept), revision, changedAt, personId })
+  }
+  return result
 }
 
 type Decide = (context: EngineContext, settings: Settings) => Result<readonly Effect[]>
@@ -201,6 +237,10 @@ export function createSequenceCommands(office: Office) {
     /** A design in effect, as it was announced; null: without having been announced. */
     putIntoEffect: (call: CommandCall, ask: RolloutAsk, announcementId: string | null) =>
       office.command(call, (context, settings) => intoEffect(office, ask, announcementId, settings, context)),
+
+    /** One step waits for approval again, at once and for running ones too; what is being written keeps that. */
+    backToApproval: (call: CommandCall, id: string, stepId: string) =>
+      office.command(call, (context, settings) => waitsAgain(office, id, stepId, settings, context)),
 
     removeSequence: (call: CommandCall, id: string) =>
       answered(call, id, (_, settings) => {

@@ -1,13 +1,20 @@
 import { randomUUID } from 'node:crypto'
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
+import { whyNotAsked } from '#core/insight/whyNotAsked.ts'
+import type { Subject } from '#core/model/sequence.ts'
+import { placeZone, serviceOf, versionOf, type Slice } from '#core/planning/slice.ts'
+import { deedWords } from '#core/sequences/deedWords.ts'
 import { readSequenceFile } from '#core/sequences/sequenceFile.ts'
+import { findStep } from '#core/sequences/steps.ts'
+import { dateAndTime } from '#core/time/format.ts'
 import type { CommandCall } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { Refusal } from '../http/problems.ts'
 import { createDifferences } from '../sequences/differences.ts'
 import { sequenceLines, sequenceView } from '../sequences/lines.ts'
 import { previewSequence, previewSubjects } from '../sequences/preview.ts'
+import { trustOfSteps } from '../sequences/trust.ts'
 import { sendLines } from './lines.ts'
 import { serve, valueOf } from './route.ts'
 
@@ -49,6 +56,55 @@ function designRoutes(router: Router, running: RunningOffice) {
     const { design, rollout, announcementId, commandId } = body
     const ask = { sequenceId: id, design, rollout }
     return valueOf(commands.putIntoEffect(called('putIntoEffect', commandId, personId), ask, announcementId))
+  })
+}
+
+const subjectWords: Readonly<Record<Subject['kind'], string>> = {
+  booking: 'a booking',
+  enquiry: 'an enquiry',
+  invoice: 'an invoice',
+  client: 'the client',
+}
+
+/** What a message would be about, in words. */
+function aboutWords({ settings, facts }: Slice, { kind, id }: Subject): string {
+  const booking = facts.bookings.find((one) => one.id === id)
+  if (!booking) return subjectWords[kind]
+  const service = serviceOf(settings, booking.serviceId)
+  return `${service.name}, ${dateAndTime(placeZone(settings, service), booking.startAt)}`
+}
+
+function whyNotRoutes(router: Router, { office, commands }: RunningOffice) {
+  const { statements } = office.store
+  serve(router, statements, endpoints.trust, () => ({ steps: trustOfSteps(office) }))
+  serve(router, statements, endpoints.backToApproval, ({ parameters: { id }, body, personId }) =>
+    valueOf(commands.backToApproval(called('backToApproval', body.commandId, personId), id, body.stepId)),
+  )
+  serve(router, statements, endpoints.whyNot, ({ parameters: { id }, query }) => {
+    const slice = office.sliceOf(id)
+    if (!slice) throw new Refusal('not found', 'There is no such client.')
+    const { sequenceId, letterId } = query
+    const asked = sequenceId === undefined ? (letterId === undefined ? null : { letterId }) : { sequenceId }
+    if (!asked) throw new Refusal('invalid', 'Choose a sequence or a letter.')
+    const answers = whyNotAsked(asked, slice, office.clock.now()).map((answer) => {
+      const sequence = slice.settings.sequences.find((one) => one.id === answer.sequenceId)
+      const step =
+        sequence && findStep(versionOf(slice.settings, sequence.id, sequence.currentVersion), answer.stepId)
+      return {
+        sequenceId: answer.sequenceId,
+        sequenceName: sequence?.name ?? answer.sequenceId,
+        stepId: answer.stepId,
+        deed: step
+          ? deedWords(step, step.kind === 'mail' ? step.letterId : null, slice.settings)
+          : answer.stepId,
+        about: aboutWords(slice, answer.subject),
+        send: answer.send,
+        because: answer.because,
+        words: [...answer.words],
+        comesThen: answer.comesThen,
+      }
+    })
+    return { answers }
   })
 }
 
@@ -95,4 +151,5 @@ export function sequenceRoutes(router: Router, running: RunningOffice) {
   })
   designRoutes(router, running)
   variationRoutes(router, running)
+  whyNotRoutes(router, running)
 }

@@ -1,7 +1,6 @@
 -- What persons decide at the desk, and what the team is told of it by mail.
 
 CREATE INDEX events_of_send ON events (send_id, at) WHERE send_id IS NOT NULL;
-CREATE INDEX events_of_decisions ON events (kind) WHERE kind IN ('message approved', 'message skipped', 'message taken up again');
 
 -- which notes a person wants by mail: at what time in the morning, and whether at once before a last chance
 ALTER TABLE people ADD COLUMN notes_json TEXT NOT NULL DEFAULT '{"morningAt":"07:30","isAtOnceOn":true}'

@@ -44,6 +44,21 @@ SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKin
 FROM events e LEFT JOIN people p ON p.id = e.person_id
 WHERE e.send_id = @sendId ORDER BY e.at DESC, e.rowid DESC;
 
+-- name: decisionsOfStep
+-- often
+-- What persons decided about a step's messages since a version and a moment.
+SELECT e.kind, e.name FROM sends s JOIN events e ON e.send_id = s.id
+WHERE s.sequence_id = @sequenceId AND s.step_id = @stepId AND s.sequence_version >= @version AND e.at >= @at
+  AND e.person_id IS NOT NULL
+  AND e.kind IN ('message approved', 'message skipped', 'message taken up again', 'message held back')
+ORDER BY e.at;
+
+-- name: goneOfStep
+-- often
+SELECT count(*) AS count FROM sends
+WHERE sequence_id = @sequenceId AND state = 'sent' AND step_id = @stepId AND sequence_version >= @version
+  AND sent_at >= @at;
+
 -- name: readDesign
 SELECT design_json AS designJson, revision, changed_at AS changedAt, person_id AS personId
 FROM sequence_designs WHERE sequence_id = @sequenceId;
