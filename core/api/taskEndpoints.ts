@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { noteText, taskInput } from '../engine/taskCommands.ts'
+import { noteWishes } from '../model/noteWishes.ts'
 import { task } from '../model/task.ts'
-import { change, command, made, tell } from './described.ts'
+import { ask, change, command, made, tell } from './described.ts'
 
 /** A task as lists show it. */
 export const taskLine = task.extend({ clientName: z.string(), personName: z.string().nullable() })
@@ -25,6 +26,17 @@ export const taskEndpoints = {
     path: '/api/tasks/:id/done',
     summary: 'Mark a task as done, or open it again',
     body: z.object({ ...command, isDone: z.boolean() }).strict(),
+    answer: made,
+  }),
+  noteWishes: ask({
+    path: '/api/note-wishes',
+    summary: 'Which notes by mail the person who asks wants',
+    answer: z.object({ wishes: noteWishes, email: z.string() }),
+  }),
+  setNoteWishes: change({
+    path: '/api/note-wishes',
+    summary: 'Set or switch off the notes by mail of the person who asks',
+    body: z.object({ ...command, wishes: noteWishes }).strict(),
     answer: made,
   }),
   writeNote: tell({

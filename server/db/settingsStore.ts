@@ -1,4 +1,5 @@
 import { business, person, service, type Business, type Person, type Service } from '#core/model/business.ts'
+import { noteWishes, type NoteWishes } from '#core/model/noteWishes.ts'
 import { sequence, sequenceVersion, type Sequence, type SequenceVersion } from '#core/model/sequence.ts'
 import { variation, type Variation } from '#core/model/variation.ts'
 import { stepsFault } from '#core/sequences/span.ts'
@@ -39,6 +40,19 @@ export function readSendingOn(statements: Statements): boolean {
 
 export function readPeople(statements: Statements): Person[] {
   return statements.all('allPeople').map((row) => person.parse({ ...row, isActive: isSet(row['isActive']) }))
+}
+
+/** A person of the team and the notes they want. */
+export interface Wishing {
+  readonly person: Person
+  readonly wishes: NoteWishes
+}
+
+export function readNoteWishes(statements: Statements): Wishing[] {
+  return statements.all('noteWishes').map(({ notesJson, ...row }) => ({
+    person: person.parse({ ...row, isActive: isSet(row['isActive']) }),
+    wishes: noteWishes.parse(fromJson(notesJson)),
+  }))
 }
 
 export function addPerson(statements: Statements, added: Person, passwordHash: string | null) {

@@ -2,6 +2,7 @@ import { handleDueMoment } from '#core/engine/dueMoments.ts'
 import type { DueMoment } from '#core/engine/effects.ts'
 import type { Dispatcher } from './dispatcher.ts'
 import type { Office } from './office.ts'
+import type { NoteMoment, TeamNotes } from './teamNotes.ts'
 
 /**
  * The one loop for real and demo time. It takes the earliest due moment, sets the clock to it, handles it, waits
@@ -27,7 +28,21 @@ export interface PumpFault {
   (fault: unknown): void
 }
 
-function earliest(
+type Next =
+  | DueMoment
+  | { readonly kind: 'sends'; readonly at: number }
+  | { readonly kind: 'note'; readonly at: number; readonly note: NoteMoment }
+
+/** What comes first; at one instant facts, then notes to the team, then sendings. */
+function earliest(office: Office, notes: TeamNotes, until: number): Next | null {
+  const next = earliestOfClients(office, until)
+  const note = notes.next(until)
+  if (!note) return next
+  const isFirst = !next || note.at < next.at || (note.at === next.at && next.kind === 'sends')
+  return isFirst ? { kind: 'note', at: note.at, note } : next
+}
+
+function earliestOfClients(
   office: Office,
   until: number,
 ): DueMoment | { readonly kind: 'sends'; readonly at: number } | null {
@@ -62,7 +77,19 @@ function nextMessageAt({ settings, store }: Office): number | null {
   return typeof at === 'number' ? at : null
 }
 
-export function createPump(office: Office, dispatcher: Dispatcher, onFault: PumpFault): Pump {
+/** Does what has fallen due. */
+async function handle(office: Office, dispatcher: Dispatcher, notes: TeamNotes, next: Next) {
+  if (next.kind === 'sends') await dispatcher.sendDue()
+  else if (next.kind === 'note') await notes.send(next.note)
+  else handleMoment(office, next)
+}
+
+export function createPump(
+  office: Office,
+  dispatcher: Dispatcher,
+  notes: TeamNotes,
+  onFault: PumpFault,
+): Pump {
   const { clock, changes } = office
   let chain: Promise<void> = Promise.resolve()
   let target: number | null = null
@@ -73,14 +100,13 @@ export function createPump(office: Office, dispatcher: Dispatcher, onFault: Pump
   const walk = async (to: number) => {
     for (;;) {
       if (isStopped || isEnded) return
-      const next = earliest(office, to)
+      const next = earliest(office, notes, to)
       if (!next) break
       if (next.at > clock.now()) {
         clock.reach(next.at)
         changes.publish(['clock'])
       }
-      if (next.kind !== 'sends') handleMoment(office, next)
-      else await dispatcher.sendDue()
+      await handle(office, dispatcher, notes, next)
     }
     clock.reach(to)
   }

@@ -16,6 +16,7 @@ import { overdueSends } from './overdue.ts'
 import { createPump, type Pump, type PumpFault } from './pump.ts'
 import { planAllAnew } from './sequenceCommands.ts'
 import { createSettingsSource } from './settings.ts'
+import { createTeamNotes } from './teamNotes.ts'
 
 export interface OfficeOptions {
   readonly folder: string
@@ -107,7 +108,8 @@ export async function openOffice(options: OfficeOptions): Promise<RunningOffice>
     changes: createChanges(),
   })
   const dispatcher = createDispatcher(office, sender)
-  const pump = createPump(office, dispatcher, options.onFault)
+  const notes = createTeamNotes(office, sender, publicUrl)
+  const pump = createPump(office, dispatcher, notes, options.onFault)
   const commands = createCommands(office)
   office.onCommand(() => pump.soon())
   let tick: NodeJS.Timeout | null = null

@@ -4,7 +4,9 @@ import { addTask, changeTask, finishTask, writeNote, type TaskInput } from '#cor
 import { done, refused, type Result } from '#core/model/problem.ts'
 import type { Task } from '#core/model/task.ts'
 import type { Settings } from '#core/planning/slice.ts'
+import type { NoteWishes } from '#core/model/noteWishes.ts'
 import { readTask } from '../db/clientStore.ts'
+import { asJson } from '../db/columns.ts'
 import type { CommandCall, Office } from './office.ts'
 import { onClient } from './onClient.ts'
 
@@ -40,6 +42,12 @@ export function createTaskCommands(office: Office) {
       onTask(call, id, (task, settings, context) => changeTask(settings, task, input, context)),
     finishTask: (call: CommandCall, id: string, isDone: boolean) =>
       onTask(call, id, (task, _, context) => done(finishTask(task, isDone, context))),
+    setNoteWishes: (call: CommandCall, wishes: NoteWishes) =>
+      office.command(call, () => {
+        const personId = call.personId ?? ''
+        office.store.statements.run('setNoteWishes', { personId, notesJson: asJson(wishes) })
+        return done({ effects: [], answer: { id: personId } })
+      }),
     writeNote: (call: CommandCall, clientId: string, text: string) => {
       const written = office.command(call, (context) =>
         onClient(

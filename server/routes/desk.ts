@@ -5,8 +5,10 @@ import type { SendState } from '#core/model/send.ts'
 import { isoDateOf } from '#core/time/calendar.ts'
 import { dayAt } from '#core/time/zones.ts'
 import { asJson } from '../db/columns.ts'
+import { readNoteWishes } from '../db/settingsStore.ts'
 import type { Office } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
+import { Refusal } from '../http/problems.ts'
 import { businessZone, spanOfDates } from './businessTime.ts'
 import { decideLines, sendLines, taskLines } from './lines.ts'
 import { serve, valueOf } from './route.ts'
@@ -49,6 +51,14 @@ export function deskRoutes(router: Router, running: RunningOffice) {
   const { office, commands } = running
   const { statements } = office.store
   serve(router, statements, endpoints.desk, () => desk(running))
+  serve(router, statements, endpoints.noteWishes, ({ personId }) => {
+    const own = readNoteWishes(statements).find(({ person }) => person.id === personId)
+    if (!own) throw new Refusal('not found', 'There is no such person.')
+    return { wishes: own.wishes, email: own.person.email }
+  })
+  serve(router, statements, endpoints.setNoteWishes, ({ body, personId }) =>
+    valueOf(commands.setNoteWishes({ id: body.commandId, personId, name: 'setNoteWishes' }, body.wishes)),
+  )
   serve(router, statements, endpoints.addTask, ({ parameters, body, personId }) =>
     valueOf(commands.addTask({ id: body.commandId, personId, name: 'addTask' }, parameters.id, body.task)),
   )

@@ -99,15 +99,17 @@ const namesOf: Readonly<Record<string, readonly EndpointName[]>> = {
     'send',
     'sendPreview',
     'alike',
+    'trust',
+    'whyNot',
     'booking',
     'client',
     'clients',
   ],
   bookings: ['bookings', 'booking', 'client', 'clients'],
-  clients: ['client', 'clients', 'booking', 'bookings', 'sends', 'desk', 'sendPreview'],
+  clients: ['client', 'clients', 'booking', 'bookings', 'sends', 'desk', 'sendPreview', 'whyNot'],
   mail: ['mailbox'],
   letters: ['letters', 'letter', 'settings', 'sequences'],
-  sequences: ['sequences', 'sequence', 'settings', 'client', 'previewSequence'],
+  sequences: ['sequences', 'sequence', 'settings', 'client', 'previewSequence', 'trust', 'whyNot'],
 }
 
 /** Listens to the server and fetches again what has changed. After a lost connection everything is fetched again. */

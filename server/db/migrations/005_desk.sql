@@ -17,3 +17,4 @@ CREATE TABLE notes (
   answer TEXT,
   PRIMARY KEY (person_id, kind, key)
 ) STRICT, WITHOUT ROWID;
+CREATE INDEX notes_by_key ON notes (kind, key);

@@ -148,6 +148,15 @@ FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id =
 WHERE s.state = 'waiting'
 ORDER BY s.shown_at, s.id LIMIT @limit;
 
+-- name: waitingIds
+-- often
+SELECT id, client_id AS clientId FROM sends INDEXED BY sends_waiting WHERE state = 'waiting' ORDER BY due_at, id;
+
+-- name: troubleIds
+-- often
+SELECT id, client_id AS clientId FROM sends INDEXED BY sends_in_trouble
+WHERE state IN ('failed', 'bounced', 'blocked', 'stale', 'missed', 'in doubt') ORDER BY state_since DESC, id;
+
 -- name: countNeeds
 -- often
 SELECT (SELECT count(*) FROM sends INDEXED BY sends_waiting WHERE state = 'waiting') AS decide,

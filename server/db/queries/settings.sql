@@ -108,3 +108,28 @@ DELETE FROM due_moments WHERE kind = @kind AND key = @key;
 -- often
 -- At one instant by kind, backwards: settle times end first, bookings complete last.
 SELECT kind, key, at, client_id AS clientId FROM due_moments WHERE at <= @until ORDER BY at, kind DESC, key LIMIT 1;
+
+-- name: noteWishes
+SELECT id, name, email, role, is_active AS isActive, notes_json AS notesJson FROM people ORDER BY role DESC, name;
+
+-- name: setNoteWishes
+UPDATE people SET notes_json = @notesJson WHERE id = @personId;
+
+-- name: readNote
+-- often
+SELECT at, answer FROM notes WHERE person_id = @personId AND kind = @kind AND key = @key;
+
+-- name: insertNote
+INSERT INTO notes (person_id, kind, key, at, answer) VALUES (@personId, @kind, @key, @at, NULL)
+ON CONFLICT (person_id, kind, key) DO NOTHING;
+
+-- name: answerNote
+UPDATE notes SET answer = @answer WHERE person_id = @personId AND kind = @kind AND key = @key;
+
+-- name: nextLastChance
+-- often
+-- The earliest last chance of a message that waits and that nobody has been told of; it goes stale right after it.
+SELECT d.key, d.at FROM due_moments d JOIN sends s ON s.id = d.key
+WHERE d.kind = 'goes stale' AND s.state = 'waiting'
+  AND NOT EXISTS (SELECT 1 FROM notes n WHERE n.kind = 'last chance' AND n.key = d.key)
+ORDER BY d.at LIMIT 1;

@@ -9,6 +9,7 @@ import { FilterFields } from './FilterFields.tsx'
 import { Many } from './Many.tsx'
 import { Month } from './Month.tsx'
 import { useFilters, type Filters } from './useFilters.ts'
+import { WhyNot } from './WhyNot.tsx'
 
 const limitWords = [
   ['perHour', 'an hour'],
@@ -76,13 +77,16 @@ export default function Ahead() {
           data={[
             { value: 'list', label: 'Day by day' },
             { value: 'month', label: 'A month' },
+            { value: 'why-not', label: 'Why not?' },
           ]}
           value={all.view}
           onChange={(view) => all.set({ view: view === 'list' ? null : view })}
         />
         {all.view === 'list' && <FilterFields all={all} />}
       </div>
-      {all.view === 'month' ? <Month all={all} /> : <List all={all} />}
+      {all.view === 'month' && <Month all={all} />}
+      {all.view === 'why-not' && <WhyNot all={all} />}
+      {all.view === 'list' && <List all={all} />}
     </div>
   )
 }

@@ -62,6 +62,8 @@ export function useFilters() {
     filters,
     query,
     view: search.get('view') ?? 'list',
+    /** What “why not?” asks about. */
+    whyNotOf: search.get('of') ?? 'letter',
     month: search.get('month') ?? isoDateOf(today).slice(0, 7),
     set,
     choose: (choice: Choice, value: string | null) => set({ [choices[choice]]: value }),

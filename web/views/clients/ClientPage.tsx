@@ -139,6 +139,9 @@ export default function ClientPage() {
           {view.client.name}
           {!view.client.isActive && <span className={booking.status}>inactive</span>}
         </h1>
+        <Button variant="default" onClick={() => void navigate(`/ahead?view=why-not&client=${id}`)}>
+          Why not?
+        </Button>
         <Button variant="default" onClick={() => void navigate(`/bookings/new?client=${id}`)}>
           Make a booking
         </Button>

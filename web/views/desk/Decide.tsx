@@ -8,6 +8,7 @@ import { Problem } from '../../parts/Problem.tsx'
 import { Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
 import { Trace } from '../../parts/Trace.tsx'
+import { TrustWords } from '../../parts/TrustWords.tsx'
 import { When } from '../../parts/When.tsx'
 import { withPictures } from '../../parts/withPictures.ts'
 import { approvingTogether, deciding, postponing, stopping } from './acts.ts'
@@ -199,6 +200,9 @@ export function Decide({ send, alike, onDecide }: DecideProps) {
     { placeholderData: (before) => before },
   )
   const full = useAsk('send', { parameters: { id: send.id } })
+  const trust = useAsk('trust').data?.steps.find(
+    ({ sequenceId, stepId }) => sequenceId === send.sequenceId && send.alikeKey.split('|')[1] === stepId,
+  )
   const [panel, setPanel] = useState<Panel>(null)
   const heading = useRef<HTMLHeadingElement>(null)
   useEffect(() => heading.current?.focus({ preventScroll: true }), [send.id])
@@ -218,6 +222,11 @@ export function Decide({ send, alike, onDecide }: DecideProps) {
       {send.reason && <p className={styles.changed}>{send.reason.sentence}</p>}
       {preview.data.hasOwnWords && <p className={styles.changed}>This copy has words of its own.</p>}
       <Facts send={send} preview={preview.data} />
+      {trust && (
+        <p className={styles.trust}>
+          <TrustWords of={trust} isShort />
+        </p>
+      )}
       <Acts
         send={send}
         canEdit={preview.data.words !== null}

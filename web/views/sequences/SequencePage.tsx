@@ -29,6 +29,7 @@ import { SequenceActs, SwitchQuestion } from './SequenceActs.tsx'
 import styles from './sequences.module.css'
 import { StartRules } from './StartRules.tsx'
 import { StateWord } from './StateWord.tsx'
+import { Trust } from './Trust.tsx'
 import { inEffect, useDesign, type Designing } from './useDesign.ts'
 import { usePreview, type Previewing } from './usePreview.ts'
 
@@ -235,6 +236,7 @@ function Designer({ view, settings }: DesignerProps) {
         open={open}
         onOpen={setOpen}
       />
+      <Trust sequenceId={view.sequence.id} />
     </div>
   )
 }

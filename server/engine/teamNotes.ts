@@ -1,0 +1,186 @@
+import {
+  lastChanceNote,
+  morningNote,
+  noteAheadMs,
+  type Note,
+  type NotedMessage,
+} from '#core/insight/notes.ts'
+import type { Person } from '#core/model/business.ts'
+import type { Send } from '#core/model/send.ts'
+import { lastChanceOf } from '#core/planning/lastChance.ts'
+import { runFacts } from '#core/planning/runFacts.ts'
+import { versionOf, type Slice } from '#core/planning/slice.ts'
+import { deedWords } from '#core/sequences/deedWords.ts'
+import { findStep } from '#core/sequences/steps.ts'
+import { dayMs, hourMs, isoDateOf, minuteOfDay } from '#core/time/calendar.ts'
+import { dayAt, instantAt } from '#core/time/zones.ts'
+import { readNoteWishes, type Wishing } from '../db/settingsStore.ts'
+import { readSend } from '../db/sendStore.ts'
+import { composeMessage } from '../mail/compose.ts'
+import type { SmtpSender } from '../mail/smtpSender.ts'
+import type { Office } from './office.ts'
+
+/** A note that falls due: whose morning it is, or whose message has its last chance soon. */
+export type NoteMoment =
+  | { readonly kind: 'morning'; readonly at: number; readonly wishing: Wishing; readonly on: string }
+  | { readonly kind: 'last chance'; readonly at: number; readonly sendId: string }
+
+/** Notes by mail to the team. */
+export interface TeamNotes {
+  /** The next one up to a moment; null: none. */
+  next(until: number): NoteMoment | null
+  send(moment: NoteMoment): Promise<void>
+}
+
+/** A morning that is over for longer than this is not told any more. */
+const latestMorningMs = 4 * hourMs
+
+function nextMorning(office: Office, wishing: Wishing, now: number): NoteMoment | null {
+  const { morningAt } = wishing.wishes
+  if (morningAt === null) return null
+  const { business, zones } = office.settings.required()
+  const zone = zones.zone(business.zone)
+  const today = dayAt(zone, now)
+  for (const day of [today, today + 1]) {
+    const at = instantAt(zone, day, minuteOfDay(morningAt))
+    const on = isoDateOf(day)
+    const isNoted = office.store.statements.one('readNote', {
+      personId: wishing.person.id,
+      kind: 'morning',
+      key: on,
+    })
+    if (!isNoted && at > now - latestMorningMs) return { kind: 'morning', at, wishing, on }
+  }
+  return null
+}
+
+function nextLastChance(office: Office): NoteMoment | null {
+  const row = office.store.statements.one('nextLastChance')
+  return row
+    ? { kind: 'last chance', at: Number(row['at']) - 1 - noteAheadMs, sendId: String(row['key']) }
+    : null
+}
+
+interface Found {
+  readonly noted: NotedMessage
+  readonly inChargeId: string | null
+  readonly since: number
+}
+
+function noted(send: Send, slice: Slice): Found {
+  const { settings, facts } = slice
+  const run = facts.runs.find(({ id }) => id === send.runId)
+  const step = findStep(versionOf(settings, send.sequenceId, send.sequenceVersion), send.stepId)
+  return {
+    noted: {
+      deed: step ? deedWords(step, send.letterId, settings) : send.stepKind,
+      clientName: facts.client.name,
+      lastChanceAt: lastChanceOf(send, slice),
+      trouble: send.state === 'waiting' ? '' : (send.reason?.sentence ?? `It has ${send.state}.`),
+    },
+    inChargeId: (run && runFacts(run, slice)?.personInCharge?.id) ?? null,
+    since: send.stateSince,
+  }
+}
+
+function foundIn(office: Office, query: 'waitingIds' | 'troubleIds'): readonly Found[] {
+  return office.store.statements.all(query).flatMap((row) => {
+    const slice = office.sliceOf(String(row['clientId']))
+    const send = slice?.facts.sends.find(({ id }) => id === row['id'])
+    return slice && send ? [noted(send, slice)] : []
+  })
+}
+
+/** The owner sees to everything, the others to what they are in charge of. */
+const isFor = ({ id, role }: Person, inChargeId: string | null) => role === 'owner' || id === inChargeId
+
+function noteOfMorning(
+  office: Office,
+  person: Person,
+  on: string,
+  now: number,
+  deskUrl: string,
+): Note | null {
+  const { business, zones } = office.settings.required()
+  const mine = (found: readonly Found[]) => found.filter(({ inChargeId }) => isFor(person, inChargeId))
+  const waiting = mine(foundIn(office, 'waitingIds')).map((one) => one.noted)
+  const trouble = mine(foundIn(office, 'troubleIds'))
+    .filter(({ since }) => since > now - dayMs)
+    .map((one) => one.noted)
+  const tasks = office.store.statements
+    .all('openTasks')
+    .filter(
+      (row) => String(row['dueOn']) <= on && (row['personId'] === null || row['personId'] === person.id),
+    )
+    .map((row) => ({ title: String(row['title']), clientName: String(row['clientName']) }))
+  return morningNote({ waiting, trouble, tasks }, zones.zone(business.zone), now, deskUrl)
+}
+
+async function deliver(office: Office, sender: SmtpSender, person: Person, note: Note, key: string) {
+  const { business } = office.settings.required()
+  const from = { name: business.senderName, address: business.senderAddress }
+  const domain = business.senderAddress.split('@')[1] ?? 'localhost'
+  const source = await composeMessage({
+    messageId: `<note-${person.id}-${key}@${domain}>`,
+    from,
+    replyTo: null,
+    to: { name: person.name, address: person.email },
+    subject: note.subject,
+    html: null,
+    text: note.text,
+    at: office.clock.now(),
+    pictureIds: [],
+    files: [],
+    appointment: null,
+    optOutUrl: null,
+    told: { booking: null, lines: null },
+  })
+  const { answer } = await sender.deliver({ from: from.address, to: person.email }, source)
+  return answer
+}
+
+export function createTeamNotes(office: Office, sender: SmtpSender, publicUrl: () => string): TeamNotes {
+  const { statements } = office.store
+  const wishing = () => readNoteWishes(statements).filter(({ person }) => person.isActive)
+  /** The row stands before the mail is handed over: after a crash it is not sent again. */
+  const tell = async (person: Person, kind: NoteMoment['kind'], key: string, note: Note | null) => {
+    const row = { personId: person.id, kind, key }
+    statements.run('insertNote', { ...row, at: office.clock.now() })
+    const answer = note === null ? 'nothing to tell' : await deliver(office, sender, person, note, key)
+    statements.run('answerNote', { ...row, answer })
+    if (note !== null) office.changes.publish(['mail'])
+  }
+  return {
+    next(until) {
+      if (!office.settings.current()?.isSendingOn || wishing().length === 0) return null
+      const now = office.clock.now()
+      const mornings = wishing().map((one) => nextMorning(office, one, now))
+      const all = [...mornings, nextLastChance(office)].filter((one) => one !== null && one.at <= until)
+      return all.reduce(
+        (first, one) => (first === null || (one !== null && one.at < first.at) ? one : first),
+        null,
+      )
+    },
+    async send(moment) {
+      if (moment.kind === 'morning') {
+        const { person } = moment.wishing
+        const deskUrl = `${publicUrl()}/desk`
+        const note = noteOfMorning(office, person, moment.on, office.clock.now(), deskUrl)
+        await tell(person, 'morning', moment.on, note)
+        return
+      }
+      const id = moment.sendId
+      const clientId = readSend(statements, id)?.clientId
+      const slice = clientId === undefined ? null : office.sliceOf(clientId)
+      const send = slice?.facts.sends.find((own) => own.id === id)
+      const { business, zones } = office.settings.required()
+      const what = slice && send?.state === 'waiting' ? noted(send, slice) : null
+      const note =
+        what && lastChanceNote(what.noted, zones.zone(business.zone), `${publicUrl()}/desk/decide/${id}`)
+      for (const { person, wishes } of wishing()) {
+        const isWanted = wishes.isAtOnceOn && what !== null && isFor(person, what.inChargeId)
+        await tell(person, 'last chance', id, isWanted ? note : null)
+      }
+    },
+  }
+}
