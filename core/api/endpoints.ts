@@ -26,6 +26,7 @@ import {
   clientLine,
   clientView,
   announcement,
+  foundLine,
   mailbox,
   mailView,
   overview,
@@ -98,6 +99,13 @@ export const endpoints = {
     path: '/api/settings',
     summary: 'Services, people and letters to choose from',
     answer: settingsView,
+  }),
+
+  find: ask({
+    path: '/api/find',
+    summary: 'Clients, bookings, letters and sequences by name, address or date',
+    query: z.object({ text: z.string().max(200) }).strict(),
+    answer: z.object({ found: z.array(foundLine) }),
   }),
 
   moveClock: tell({

@@ -5,7 +5,7 @@ import { client, clientId } from '../model/client.ts'
 import { event } from '../model/event.ts'
 import { letterId, letterMoment, ownWords } from '../model/letter.ts'
 import { run, sequenceState } from '../model/sequence.ts'
-import { sequenceId, stepKind } from '../model/step.ts'
+import { sequenceId, stepId, stepKind } from '../model/step.ts'
 import { purpose } from '../model/timing.ts'
 import { reason, send, sendId, sendState, traceLine } from '../model/send.ts'
 import { instant, isoDate } from '../model/values.ts'
@@ -120,6 +120,7 @@ export const forecast = z.object({
 const decideLine = z.object({
   ...sendLine.shape,
   lastChanceAt: instant.nullable(),
+  stepId,
   /** The same for messages of one step with one letter: they can be decided together. */
   alikeKey: z.string(),
 })
@@ -289,6 +290,15 @@ export const settingsView = z.object({
   variations: z.array(variation),
 })
 export type SettingsView = z.infer<typeof settingsView>
+
+/** Something found by what was typed. */
+export const foundLine = z.object({
+  kind: z.enum(['client', 'booking', 'letter', 'sequence']),
+  id: z.string(),
+  title: z.string(),
+  words: z.string(),
+})
+export type FoundLine = z.infer<typeof foundLine>
 
 export const mailLine = z.object({
   id: z.number().int(),

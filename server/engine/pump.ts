@@ -77,6 +77,12 @@ function nextMessageAt({ settings, store }: Office): number | null {
   return typeof at === 'number' ? at : null
 }
 
+function reach({ clock, changes }: Office, at: number) {
+  if (at <= clock.now()) return
+  clock.reach(at)
+  changes.publish(['clock'])
+}
+
 /** Does what has fallen due. */
 async function handle(office: Office, dispatcher: Dispatcher, notes: TeamNotes, next: Next) {
   if (next.kind === 'sends') await dispatcher.sendDue()
@@ -102,10 +108,7 @@ export function createPump(
       if (isStopped || isEnded) return
       const next = earliest(office, notes, to)
       if (!next) break
-      if (next.at > clock.now()) {
-        clock.reach(next.at)
-        changes.publish(['clock'])
-      }
+      reach(office, next.at)
       await handle(office, dispatcher, notes, next)
     }
     clock.reach(to)

@@ -16,6 +16,8 @@ import { optOutRoutes } from '../routes/optOut.ts'
 import { yoursRoutes } from '../routes/yours.ts'
 import { aheadRoutes } from '../routes/ahead.ts'
 import { deskRoutes } from '../routes/desk.ts'
+import { findRoutes } from '../routes/find.ts'
+import { messageFileRoutes } from '../routes/messageFiles.ts'
 import { messageRoutes } from '../routes/messages.ts'
 import { sessionRoutes } from '../routes/session.ts'
 import { openApiDocument } from './openApi.ts'
@@ -61,6 +63,8 @@ export function createApp(running: RunningOffice, log: Logger): Express {
   bookingRoutes(app, running)
   clientRoutes(app, running)
   deskRoutes(app, running)
+  findRoutes(app, running)
+  messageFileRoutes(app, running)
   aheadRoutes(app, running)
   messageRoutes(app, running)
   mailboxRoutes(app, running)

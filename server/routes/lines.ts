@@ -76,6 +76,7 @@ export function decideLines(office: Office, query: string, parameters: Parameter
     return {
       ...line,
       lastChanceAt: slice && send ? lastChanceOf(send, slice) : null,
+      stepId: send?.stepId ?? '',
       alikeKey: [line.sequenceId, send?.stepId, line.letterId].join('|'),
     }
   })

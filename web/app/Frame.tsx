@@ -1,3 +1,5 @@
+import { UnstyledButton } from '@mantine/core'
+import { spotlight } from '@mantine/spotlight'
 import { useMemo, type ReactNode } from 'react'
 import { NavLink, useLocation } from 'react-router'
 import type { Overview, SessionView } from '#core/api/views.ts'
@@ -6,19 +8,12 @@ import { TimeRibbon } from '../parts/TimeRibbon.tsx'
 import { BusinessProvider } from './business.ts'
 import { ClockChip } from './ClockChip.tsx'
 import styles from './Frame.module.css'
+import { Find } from './Find.tsx'
+import { Keys } from './Keys.tsx'
 import { PersonMenu } from './PersonMenu.tsx'
 import { useAsk, useLiveChanges } from './queries.ts'
+import { sections } from './sections.ts'
 import { SendingNotice, SendingProvider, SendingSwitch } from './Sending.tsx'
-
-const sections = [
-  { to: '/desk', word: 'Desk' },
-  { to: '/ahead', word: 'Ahead' },
-  { to: '/bookings', word: 'Bookings' },
-  { to: '/clients', word: 'Clients' },
-  { to: '/sequences', word: 'Sequences' },
-  { to: '/letters', word: 'Letters' },
-  { to: '/set-up', word: 'Set-up' },
-]
 
 /** Pages that belong to a section although their address differs. */
 const belongsTo: Readonly<Record<string, RegExp>> = {
@@ -77,11 +72,20 @@ export function Frame({ session, children }: { session: SessionView; children: R
           </span>
           <Sections needs={business.overview.needs} />
           <div className={styles.right}>
+            <UnstyledButton
+              className={styles.find}
+              title="Find: Ctrl+K. Keys of this screen: ?"
+              onClick={() => spotlight.open()}
+            >
+              Find
+            </UnstyledButton>
             <ClockChip />
             <SendingSwitch />
             <PersonMenu />
           </div>
         </header>
+        <Find />
+        <Keys />
         <TimeRibbon />
         <SendingNotice />
         <main id="content" className={styles.content} tabIndex={-1}>

@@ -3,6 +3,7 @@ import type { ReactNode } from 'react'
 import { Link } from 'react-router'
 import type { SendLine } from '#core/api/views.ts'
 import { useAsk } from '../app/queries.ts'
+import { History } from './History.tsx'
 import { SendDecisions } from './SendDecisions.tsx'
 import styles from './SendRows.module.css'
 import { StateMark } from './StateMark.tsx'
@@ -44,10 +45,14 @@ export function SendDetail({ id }: { id: string }) {
       {data.reason && <p className={styles.reason}>{data.reason.sentence}</p>}
       <Trace lines={data.send.trace} />
       <SendDecisions send={data} />
+      {data.history.length > 0 && <History lines={data.history} />}
       {data.text !== null && (
         <details className={styles.words}>
           <summary>The message as it went: {data.subject}</summary>
           <pre>{data.text}</pre>
+          <a href={`/api/sends/${id}/message.eml`} download>
+            Keep it as a file (.eml)
+          </a>
         </details>
       )}
       <p className={styles.facts}>

@@ -192,3 +192,22 @@ SELECT id FROM clients ORDER BY id;
 -- Of one sequence, or of all where none is named.
 SELECT DISTINCT client_id AS id FROM runs
 WHERE state = 'running' AND (@sequenceId IS NULL OR sequence_id = @sequenceId) ORDER BY client_id;
+
+-- name: findClients
+SELECT c.id, c.name, k.email FROM clients c JOIN contacts k ON k.client_id = c.id AND k.is_primary = 1
+WHERE c.name LIKE @pattern ESCAPE '\'
+  OR EXISTS (SELECT 1 FROM contacts o WHERE o.client_id = c.id
+    AND (o.email LIKE @pattern ESCAPE '\' OR o.first_name || ' ' || o.last_name LIKE @pattern ESCAPE '\'))
+ORDER BY c.name COLLATE NOCASE, c.id LIMIT @most;
+
+-- name: findBookings
+-- By date, or by whose they are; what is nearest to now first.
+SELECT b.id, b.service_id AS serviceId, b.start_at AS startAt, c.name AS clientName
+FROM bookings b JOIN clients c ON c.id = b.client_id
+WHERE (b.start_at >= @from AND b.start_at < @to) OR c.name LIKE @pattern ESCAPE '\'
+ORDER BY abs(b.start_at - @now), b.id LIMIT @most;
+
+-- name: messagesOfClient
+-- often
+SELECT m.source, coalesce(s.sent_at, s.state_since) AS at FROM sends s JOIN messages m ON m.send_id = s.id
+WHERE s.client_id = @clientId AND s.state IN ('sent', 'bounced', 'in doubt') ORDER BY at, s.id;

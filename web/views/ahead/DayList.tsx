@@ -13,7 +13,7 @@ import { SendRow } from '../../parts/SendRows.tsx'
 import table from '../../parts/timetable.module.css'
 import { useChosen, type Chosen } from '../../parts/useChosen.ts'
 import styles from './Ahead.module.css'
-import { pagesFor, pageSize, rowsOf, type DayCount, type Rows } from './rows.ts'
+import { pagesFor, pageSize, rowsOf, type DayCount, type Row, type Rows } from './rows.ts'
 import type { SendsQuery } from './useFilters.ts'
 
 /** Heights before they are measured, in pixels. */
@@ -81,6 +81,35 @@ function Much({ send, load }: { send: SendLine; load: LoadView | undefined }) {
   return <span className={styles.much}> ◆ gets {found.messages} in a week</span>
 }
 
+interface LineProps extends ItemProps {
+  readonly row: Row
+  /** Without one it is still being fetched. */
+  readonly send: SendLine | undefined
+  readonly query: SendsQuery
+  readonly open: Chosen
+}
+
+/** One line of the list: a day's heading, a message, or the place of one that is on its way here. */
+function Line({ row, send, query, load, chosen, open }: LineProps) {
+  if (row.kind === 'day') return <Day day={row.day} query={query} load={load} chosen={chosen} />
+  if (!send) return <div className={`${table.row ?? ''} ${styles.coming ?? ''}`}>…</div>
+  return (
+    <div className={styles.line}>
+      <Checkbox
+        size="xs"
+        aria-label={`Choose ${send.letterName} to ${send.clientName}`}
+        checked={chosen.isOpen(send.id)}
+        onChange={() => chosen.toggle(send.id)}
+      />
+      <div>
+        <SendRow send={send} isDayKnown isOpen={open.isOpen(send.id)} onToggle={() => open.toggle(send.id)}>
+          <Much send={send} load={load} />
+        </SendRow>
+      </div>
+    </div>
+  )
+}
+
 interface DayListProps extends ItemProps {
   readonly days: readonly DayCount[]
   readonly query: SendsQuery
@@ -118,30 +147,7 @@ export function DayList({ days, query, load, chosen }: DayListProps) {
               data-index={index}
               style={{ transform: `translateY(${start}px)` }}
             >
-              {row.kind === 'day' && <Day day={row.day} query={query} load={load} chosen={chosen} />}
-              {row.kind === 'send' && !send && (
-                <div className={`${table.row ?? ''} ${styles.coming ?? ''}`}>…</div>
-              )}
-              {send && (
-                <div className={styles.line}>
-                  <Checkbox
-                    size="xs"
-                    aria-label={`Choose ${send.letterName} to ${send.clientName}`}
-                    checked={chosen.isOpen(send.id)}
-                    onChange={() => chosen.toggle(send.id)}
-                  />
-                  <div>
-                    <SendRow
-                      send={send}
-                      isDayKnown
-                      isOpen={open.isOpen(send.id)}
-                      onToggle={() => open.toggle(send.id)}
-                    >
-                      <Much send={send} load={load} />
-                    </SendRow>
-                  </div>
-                </div>
-              )}
+              <Line {...{ row, send, query, load, chosen, open }} />
             </li>
           )
         })}

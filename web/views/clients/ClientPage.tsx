@@ -115,7 +115,14 @@ function Main({ view }: { view: ClientView }) {
       {view.sends.length === 0 ? (
         <EmptyState title="No messages." />
       ) : (
-        <SendRows sends={view.sends.toReversed()} isClientKnown />
+        <>
+          <SendRows sends={view.sends.toReversed()} isClientKnown />
+          <p className={table.note}>
+            <a href={`/api/clients/${view.client.id}/messages.mbox`} download>
+              All messages that went, as a file for a mail program (mbox)
+            </a>
+          </p>
+        </>
       )}
       <h2 className={table.group}>What happened</h2>
       <History lines={view.history} />

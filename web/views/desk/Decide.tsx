@@ -1,6 +1,6 @@
 import { Button, Textarea } from '@mantine/core'
 import { useDebouncedCallback, useHotkeys } from '@mantine/hooks'
-import { lazy, Suspense, useEffect, useRef, useState } from 'react'
+import { lazy, Suspense, useEffect, useRef, useState, type Ref } from 'react'
 import { Link } from 'react-router'
 import type { DecideLine, SendLine, SendPreview } from '#core/api/views.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
@@ -192,6 +192,39 @@ function OpenPanel({
   )
 }
 
+/** Whose message it is, and what is special about it. */
+function Head({ ref, send, hasOwnWords }: HeadProps) {
+  return (
+    <>
+      <h2 ref={ref} tabIndex={-1} className={styles.heading}>
+        {send.letterName} <span className={table.quiet}>to {send.clientName}</span>
+      </h2>
+      {send.reason && <p className={styles.changed}>{send.reason.sentence}</p>}
+      {hasOwnWords && <p className={styles.changed}>This copy has words of its own.</p>}
+    </>
+  )
+}
+
+interface HeadProps {
+  readonly ref: Ref<HTMLHeadingElement>
+  readonly send: DecideLine
+  readonly hasOwnWords: boolean
+}
+
+/** How far its step has earned to go by itself. */
+function Trust({ send }: { send: DecideLine }) {
+  const trust = useAsk('trust').data?.steps.find(
+    ({ sequenceId, stepId }) => sequenceId === send.sequenceId && stepId === send.stepId,
+  )
+  return (
+    trust?.needsApproval && (
+      <p className={styles.trust}>
+        <TrustWords of={trust} isShort />
+      </p>
+    )
+  )
+}
+
 /** A message that waits: as the client will see it, with what matters, and the acts by single keys. */
 export function Decide({ send, alike, onDecide }: DecideProps) {
   const preview = useAsk(
@@ -200,9 +233,6 @@ export function Decide({ send, alike, onDecide }: DecideProps) {
     { placeholderData: (before) => before },
   )
   const full = useAsk('send', { parameters: { id: send.id } })
-  const trust = useAsk('trust').data?.steps.find(
-    ({ sequenceId, stepId }) => sequenceId === send.sequenceId && send.alikeKey.split('|')[1] === stepId,
-  )
   const [panel, setPanel] = useState<Panel>(null)
   const heading = useRef<HTMLHeadingElement>(null)
   useEffect(() => heading.current?.focus({ preventScroll: true }), [send.id])
@@ -216,17 +246,9 @@ export function Decide({ send, alike, onDecide }: DecideProps) {
       <Link className={styles.back} to="/desk/decide">
         ← back to the list
       </Link>
-      <h2 ref={heading} tabIndex={-1} className={styles.heading}>
-        {send.letterName} <span className={table.quiet}>to {send.clientName}</span>
-      </h2>
-      {send.reason && <p className={styles.changed}>{send.reason.sentence}</p>}
-      {preview.data.hasOwnWords && <p className={styles.changed}>This copy has words of its own.</p>}
+      <Head ref={heading} send={send} hasOwnWords={preview.data.hasOwnWords} />
       <Facts send={send} preview={preview.data} />
-      {trust && (
-        <p className={styles.trust}>
-          <TrustWords of={trust} isShort />
-        </p>
-      )}
+      <Trust send={send} />
       <Acts
         send={send}
         canEdit={preview.data.words !== null}

@@ -3,6 +3,7 @@ import { useAsk } from '../../app/queries.ts'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
 import { Differences } from '../sequences/Differences.tsx'
+import { NoteWishes } from './NoteWishes.tsx'
 
 type Service = SettingsView['services'][number]
 
@@ -30,8 +31,9 @@ export default function Services() {
   return (
     <div className={table.page}>
       <div className={table.head}>
-        <h1>Services</h1>
+        <h1>Set-up</h1>
       </div>
+      <NoteWishes />
       <div className={table.sheet}>
         {services.length === 0 && <EmptyState title="There are no services yet." />}
         {services.map((service) => (

@@ -1,0 +1,95 @@
+import { parse, de } from 'chrono-node'
+import type { Router } from 'express'
+import { endpoints } from '#core/api/endpoints.ts'
+import type { FoundLine } from '#core/api/views.ts'
+import { serviceOf } from '#core/planning/slice.ts'
+import { dayMs, epochDayOf, isoDateOf } from '#core/time/calendar.ts'
+import { dateAndTime } from '#core/time/format.ts'
+import { dayAt, instantAt } from '#core/time/zones.ts'
+import type { Office } from '../engine/office.ts'
+import type { RunningOffice } from '../engine/runningOffice.ts'
+import { businessZone } from './businessTime.ts'
+import { serve } from './route.ts'
+
+const most = 8
+
+/** The local date somebody may have typed: ISO, or as people write it in English or German; null: it is none. */
+export function typedDate(text: string, today: string): string | null {
+  if (/^\d{4}-\d{2}-\d{2}$/.test(text)) return text
+  const reference = new Date(epochDayOf(today) * dayMs + dayMs / 2)
+  const [found] = [...parse(text, reference), ...de.parse(text, reference)]
+  // A word within a name, such as “may”, is no date: all of it has to be one.
+  if (!found || found.text.length < text.trim().length || !found.start.isCertain('day')) return null
+  const { start } = found
+  const [year, month, day] = [start.get('year'), start.get('month'), start.get('day')]
+  if (year === null || month === null || day === null) return null
+  return `${year}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`
+}
+
+/** A pattern for LIKE that takes the typed text as it stands. */
+const likePattern = (text: string) => `%${text.replace(/[\\%_]/g, (one) => `\\${one}`)}%`
+
+function bookings(office: Office, text: string, now: number): FoundLine[] {
+  const zone = businessZone(office)
+  const settings = office.settings.required()
+  const date = typedDate(text, isoDateOf(dayAt(zone, now)))
+  const day = date === null ? null : epochDayOf(date)
+  const times = {
+    from: day === null ? 0 : instantAt(zone, day, 0),
+    to: day === null ? 0 : instantAt(zone, day + 1, 0),
+  }
+  const rows = office.store.statements.all('findBookings', {
+    ...times,
+    now,
+    pattern: likePattern(text),
+    most,
+  })
+  return rows.map((row) => ({
+    kind: 'booking',
+    id: String(row['id']),
+    title: `${serviceOf(settings, String(row['serviceId'])).name}, ${dateAndTime(zone, Number(row['startAt']))}`,
+    words: String(row['clientName']),
+  }))
+}
+
+function named(
+  kind: 'letter' | 'sequence',
+  items: readonly { id: string; name: string }[],
+  text: string,
+): FoundLine[] {
+  const wanted = text.toLocaleLowerCase()
+  return items
+    .filter(({ name }) => name.toLocaleLowerCase().includes(wanted))
+    .slice(0, most)
+    .map(({ id, name }) => ({ kind, id, title: name, words: '' }))
+}
+
+/** Finds clients by name and address, bookings by client and date, letters and sequences by name. */
+export function findRoutes(router: Router, { office }: RunningOffice) {
+  const { statements } = office.store
+  serve(router, statements, endpoints.find, ({ query }) => {
+    const text = query.text.trim()
+    if (text === '') return { found: [] }
+    const { letters, sequences } = office.settings.required()
+    const clients = statements
+      .all('findClients', { pattern: likePattern(text), most })
+      .map((row): FoundLine => ({
+        kind: 'client',
+        id: String(row['id']),
+        title: String(row['name']),
+        words: typeof row['email'] === 'string' ? row['email'] : 'no e-mail address',
+      }))
+    return {
+      found: [
+        ...clients,
+        ...bookings(office, text, office.clock.now()),
+        ...named(
+          'letter',
+          letters.filter(({ isArchived }) => !isArchived),
+          text,
+        ),
+        ...named('sequence', sequences, text),
+      ],
+    }
+  })
+}

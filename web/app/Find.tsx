@@ -1,0 +1,62 @@
+import { Spotlight } from '@mantine/spotlight'
+import { useDebouncedValue } from '@mantine/hooks'
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import type { FoundLine } from '#core/api/views.ts'
+import { sections } from './sections.ts'
+import { useAsk } from './queries.ts'
+
+const placeOf: Readonly<Record<FoundLine['kind'], string>> = {
+  client: '/client/',
+  booking: '/booking/',
+  letter: '/letter/',
+  sequence: '/sequence/',
+}
+
+/** How soon after the last key it is looked for, in milliseconds. */
+const afterMs = 120
+
+/** Ctrl+K: goes to any client, booking, letter, sequence or section, by name, address or date. */
+export function Find() {
+  const navigate = useNavigate()
+  const [text, setText] = useState('')
+  const [settled] = useDebouncedValue(text.trim(), afterMs)
+  const found = useAsk(
+    'find',
+    { query: { text: settled } },
+    { enabled: settled !== '', placeholderData: (before) => before },
+  )
+  const wanted = settled.toLocaleLowerCase()
+  const places = sections.filter(({ word }) => word.toLocaleLowerCase().includes(wanted))
+  const lines = settled === '' ? [] : (found.data?.found ?? [])
+  return (
+    <Spotlight.Root
+      query={text}
+      onQueryChange={setText}
+      shortcut="mod + K"
+      scrollable
+      maxHeight="60vh"
+      overlayProps={{ blur: 0, backgroundOpacity: 0.3 }}
+    >
+      <Spotlight.Search placeholder="Name, address, date or section" aria-label="Find" />
+      <Spotlight.ActionsList>
+        {lines.map(({ kind, id, title, words }) => (
+          <Spotlight.Action
+            key={id}
+            label={title}
+            description={`${kind}${words === '' ? '' : ` · ${words}`}`}
+            onClick={() => void navigate(`${placeOf[kind]}${id}`)}
+          />
+        ))}
+        {places.map(({ to, word }) => (
+          <Spotlight.Action key={to} label={word} description="section" onClick={() => void navigate(to)} />
+        ))}
+        {lines.length + places.length === 0 && (
+          <Spotlight.Empty>
+            {found.isFetching ? 'Looking …' : 'Nothing of that name, address or date.'}
+          </Spotlight.Empty>
+        )}
+      </Spotlight.ActionsList>
+    </Spotlight.Root>
+  )
+}

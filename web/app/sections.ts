@@ -1,0 +1,10 @@
+/** The sections of the interface, in the order of the line at the top. */
+export const sections = [
+  { to: '/desk', word: 'Desk' },
+  { to: '/ahead', word: 'Ahead' },
+  { to: '/bookings', word: 'Bookings' },
+  { to: '/clients', word: 'Clients' },
+  { to: '/sequences', word: 'Sequences' },
+  { to: '/letters', word: 'Letters' },
+  { to: '/set-up', word: 'Set-up' },
+]
