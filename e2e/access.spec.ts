@@ -162,7 +162,7 @@ test('390 px is enough for the Desk and a booking', async ({ page }) => {
   const fits = () => page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth)
   await visit(page, '/desk/trouble')
   await page.getByRole('link', { name: /Milena/ }).click()
-  await expect(page.getByRole('button', { name: 'Send it now' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Look it up in the sent mail' })).toBeVisible()
   expect(await fits()).toBe(true)
   await page.getByRole('link', { name: /back to the list/ }).click()
   await expect(page.getByRole('link', { name: /Ruprecht/ })).toBeVisible()

@@ -8,6 +8,8 @@ export interface DemoServer {
   readonly folder: string
   /** Ends it and removes its data. */
   stop(): Promise<void>
+  /** Ends it as a power cut would; its data stay. */
+  kill(): Promise<void>
 }
 
 /** Waits until a started server prints its address. */
@@ -27,8 +29,10 @@ export function addressOf(child: ChildProcess): Promise<string> {
 }
 
 /** A server of its own, with its own folder and port: the demo, or an empty real one. */
-export async function startServer(main: 'demo/main.ts' | 'server/main.ts'): Promise<DemoServer> {
-  const folder = mkdtempSync(join(tmpdir(), 'vorfreude-'))
+export async function startServer(
+  main: 'demo/main.ts' | 'server/main.ts',
+  folder = mkdtempSync(join(tmpdir(), 'vorfreude-')),
+): Promise<DemoServer> {
   const child = spawn(process.execPath, ['--import', 'tsx', main, '--data', folder, '--port', '0'], {
     stdio: ['ignore', 'pipe', 'pipe'],
   })
@@ -43,6 +47,11 @@ export async function startServer(main: 'demo/main.ts' | 'server/main.ts'): Prom
           resolve()
         })
         child.kill('SIGTERM')
+      }),
+    kill: () =>
+      new Promise((resolve) => {
+        child.once('exit', () => resolve())
+        child.kill('SIGKILL')
       }),
   }
 }

@@ -161,7 +161,6 @@ export const alike = z.object({
     }),
   ),
 })
-export type AlikeView = z.infer<typeof alike>
 
 /** What the sent mail of the account knows of a message. */
 export const sentMail = z.object({

@@ -18,7 +18,7 @@ export function messageIdOf(settings: Settings, sendId: string): string {
 }
 
 /** What waits for a person goes stale once its last chance has passed. */
-function staleMoment(send: Send, slice: Slice): readonly Effect[] {
+export function staleMoment(send: Send, slice: Slice): readonly Effect[] {
   const lastChance = send.state === 'waiting' ? lastChanceOf(send, slice) : null
   if (lastChance === null) return []
   const { id: key, clientId } = send

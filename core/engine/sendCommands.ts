@@ -12,6 +12,7 @@ import type { Effect } from './effects.ts'
 import { factsToApprove } from './approval.ts'
 import { sendFactsOf } from './mergeFacts.ts'
 import { conclude } from './react.ts'
+import { staleMoment } from './replan.ts'
 
 /** What a person can decide about a message that is in trouble or on its way. */
 export const sendDecision = z.enum(['approve', 'send now', 'skip', 'it went', 'hold back', 'called'])
@@ -111,7 +112,11 @@ export function decideSend(
     decision === 'approve' ? factsToApprove(found, { settings, facts }, context.now) : null
   const send = decided({ ...found, dueAt, address, approvedFacts }, decision, state, context.now)
   const about = { ...subjectOf(send), name: asItWas(found) }
-  const effects: readonly Effect[] = [{ kind: 'put send', send }, appendEvent(context, event, about, words)]
+  const effects: readonly Effect[] = [
+    { kind: 'put send', send },
+    appendEvent(context, event, about, words),
+    ...staleMoment(send, { settings, facts }),
+  ]
   const hasEnded = ['skip', 'it went', 'called'].includes(decision)
   return done(hasEnded ? conclude({ settings, facts }, effects, context) : effects)
 }

@@ -18,7 +18,7 @@ export interface NotedMessage {
 /** What needs one person this morning. */
 export interface MorningFacts {
   readonly waiting: readonly NotedMessage[]
-  /** In trouble since the morning before. */
+  /** In trouble since the beginning of the day before. */
   readonly trouble: readonly NotedMessage[]
   readonly tasks: readonly { readonly title: string; readonly clientName: string }[]
 }

@@ -12,7 +12,7 @@ import { runFacts } from '#core/planning/runFacts.ts'
 import { versionOf, type Slice } from '#core/planning/slice.ts'
 import { deedWords } from '#core/sequences/deedWords.ts'
 import { findStep } from '#core/sequences/steps.ts'
-import { dayMs, hourMs, isoDateOf, minuteOfDay } from '#core/time/calendar.ts'
+import { hourMs, isoDateOf, minuteOfDay } from '#core/time/calendar.ts'
 import { dayAt, instantAt } from '#core/time/zones.ts'
 import { readNoteWishes, type Wishing } from '../db/settingsStore.ts'
 import { readSend } from '../db/sendStore.ts'
@@ -102,10 +102,12 @@ function noteOfMorning(
   deskUrl: string,
 ): Note | null {
   const { business, zones } = office.settings.required()
+  const zone = zones.zone(business.zone)
+  const yesterday = instantAt(zone, dayAt(zone, now) - 1, 0)
   const mine = (found: readonly Found[]) => found.filter(({ inChargeId }) => isFor(person, inChargeId))
   const waiting = mine(foundIn(office, 'waitingIds')).map((one) => one.noted)
   const trouble = mine(foundIn(office, 'troubleIds'))
-    .filter(({ since }) => since > now - dayMs)
+    .filter(({ since }) => since >= yesterday)
     .map((one) => one.noted)
   const tasks = office.store.statements
     .all('openTasks')
@@ -113,7 +115,7 @@ function noteOfMorning(
       (row) => String(row['dueOn']) <= on && (row['personId'] === null || row['personId'] === person.id),
     )
     .map((row) => ({ title: String(row['title']), clientName: String(row['clientName']) }))
-  return morningNote({ waiting, trouble, tasks }, zones.zone(business.zone), now, deskUrl)
+  return morningNote({ waiting, trouble, tasks }, zone, now, deskUrl)
 }
 
 async function deliver(office: Office, sender: SmtpSender, person: Person, note: Note, key: string) {

@@ -1,6 +1,6 @@
-import { Spotlight } from '@mantine/spotlight'
+import { Spotlight, spotlightActions, spotlightStore } from '@mantine/spotlight'
 import { useDebouncedValue } from '@mantine/hooks'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
 import type { FoundLine } from '#core/api/views.ts'
 import { sections } from './sections.ts'
@@ -29,6 +29,11 @@ export function Find() {
   const wanted = settled.toLocaleLowerCase()
   const places = sections.filter(({ word }) => word.toLocaleLowerCase().includes(wanted))
   const lines = settled === '' ? [] : (found.data?.found ?? [])
+  // What is highlighted is what Enter takes: the first of what stands there now.
+  const shown = [...lines, ...places].map((one) => ('id' in one ? one.id : one.to)).join(' ')
+  useEffect(() => {
+    spotlightActions.selectAction(0, spotlightStore)
+  }, [shown])
   return (
     <Spotlight.Root
       query={text}

@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs'
 import Sqlite from 'better-sqlite3'
 
-/** How a made-up mailbox takes a message: it refuses, asks to come back later, or loses the connection. */
-export type Behaviour = 'refuse' | 'later' | 'drop before data' | 'drop after data'
+/** How a made-up mailbox takes a message: it refuses, asks to come back later, loses the connection, or never answers. */
+export type Behaviour = 'refuse' | 'later' | 'drop before data' | 'drop after data' | 'never answer'
 
 export interface StoredMail {
   readonly id: number

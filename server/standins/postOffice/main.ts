@@ -38,6 +38,7 @@ async function keep(stream: AsyncIterable<Buffer>, session: SMTPServerSession): 
   const source = await collect(stream)
   const headers = await simpleParser(source, { skipHtmlToText: true, skipTextToHtml: true })
   const addresses = session.envelope.rcptTo.map(({ address }) => address)
+  if (addresses.some((address) => file.behaviourOf(address) === 'never answer')) return 'never answer'
   file.keep(addresses, headers.date?.getTime() ?? Date.now(), headers.messageId ?? '', source)
   return (
     addresses.map((address) => file.behaviourOf(address)).find((kind) => kind === 'drop after data') ?? null
@@ -67,7 +68,7 @@ const server = new SMTPServer({
     keep(stream, session).then(
       (behaviour) => {
         if (behaviour === 'drop after data') dropConnection(session)
-        else answer(null)
+        else if (behaviour !== 'never answer') answer(null)
       },
       (fault: unknown) => {
         answer(

@@ -12,5 +12,5 @@ CREATE INDEX IF NOT EXISTS mail_by_message_id ON mail (message_id);
 -- Mailboxes that do not simply take what comes.
 CREATE TABLE IF NOT EXISTS behaviours (
   address TEXT PRIMARY KEY COLLATE NOCASE,
-  kind TEXT NOT NULL CHECK (kind IN ('refuse', 'later', 'drop before data', 'drop after data'))
+  kind TEXT NOT NULL CHECK (kind IN ('refuse', 'later', 'drop before data', 'drop after data', 'never answer'))
 ) STRICT;

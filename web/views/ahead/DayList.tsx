@@ -1,7 +1,7 @@
 import { Checkbox } from '@mantine/core'
 import { useQueries } from '@tanstack/react-query'
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { useMemo, useRef } from 'react'
+import { useMemo, useRef, useState } from 'react'
 import type { LoadView, SendLine } from '#core/api/views.ts'
 import { epochDayOf, isoDateOf } from '#core/time/calendar.ts'
 import { dayAt } from '#core/time/zones.ts'
@@ -45,26 +45,46 @@ interface ItemProps {
   readonly chosen: Chosen
 }
 
-function Day({ day, query, load, chosen }: ItemProps & { day: DayCount; query: SendsQuery }) {
+interface DayProps extends ItemProps {
+  readonly day: DayCount
+  readonly query: SendsQuery
+  /** What was chosen by the day, by day. */
+  readonly whole: Whole
+}
+
+interface Whole {
+  readonly ids: ReadonlyMap<string, readonly string[]>
+  readonly set: (on: string, ids: readonly string[]) => void
+}
+
+function useWhole(): Whole {
+  const [ids, setIds] = useState<ReadonlyMap<string, readonly string[]>>(new Map())
+  return { ids, set: (on, own) => setIds((before) => new Map([...before, [on, own]])) }
+}
+
+function Day({ day, query, load, chosen, whole }: DayProps) {
   const words = day.count === 1 ? '1 message' : `${day.count.toLocaleString('en')} messages`
   const known = load?.days.find(({ on }) => on === day.on)
   const extra = [
     known?.isOverAllowance && 'over the mail account’s allowance',
     known?.isCrowded && 'a crowded day',
   ]
-  const chooseAll = (isIn: boolean) =>
-    call('sends', { query: { ...query, from: day.on, to: day.on, offset: 0, limit: 500 } }).then(
-      ({ sends }) =>
-        chosen.put(
-          sends.map(({ id }) => id),
-          isIn,
-        ),
-    )
+  const own = whole.ids.get(day.on) ?? []
+  const isWhole = own.length > 0 && own.every(chosen.isOpen)
+  const chooseAll = async (isIn: boolean) => {
+    const { sends } = await call('sends', {
+      query: { ...query, from: day.on, to: day.on, offset: 0, limit: 500 },
+    })
+    const ids = sends.map(({ id }) => id)
+    whole.set(day.on, ids)
+    chosen.put(ids, isIn)
+  }
   return (
     <div className={styles.day}>
       <Checkbox
-        size="xs"
+        size="md"
         aria-label={`Choose all of ${day.on}`}
+        checked={isWhole}
         onChange={(event) => void chooseAll(event.currentTarget.checked)}
       />
       <DayHeading day={epochDayOf(day.on)} count={[words, ...extra].filter(Boolean).join(' · ')} />
@@ -87,16 +107,17 @@ interface LineProps extends ItemProps {
   readonly send: SendLine | undefined
   readonly query: SendsQuery
   readonly open: Chosen
+  readonly whole: Whole
 }
 
 /** One line of the list: a day's heading, a message, or the place of one that is on its way here. */
-function Line({ row, send, query, load, chosen, open }: LineProps) {
-  if (row.kind === 'day') return <Day day={row.day} query={query} load={load} chosen={chosen} />
+function Line({ row, send, query, load, chosen, open, whole }: LineProps) {
+  if (row.kind === 'day') return <Day {...{ day: row.day, query, load, chosen, whole }} />
   if (!send) return <div className={`${table.row ?? ''} ${styles.coming ?? ''}`}>…</div>
   return (
     <div className={styles.line}>
       <Checkbox
-        size="xs"
+        size="md"
         aria-label={`Choose ${send.letterName} to ${send.clientName}`}
         checked={chosen.isOpen(send.id)}
         onChange={() => chosen.toggle(send.id)}
@@ -120,6 +141,7 @@ export function DayList({ days, query, load, chosen }: DayListProps) {
   const scroller = useRef<HTMLDivElement>(null)
   const rows = useMemo(() => rowsOf(days), [days])
   const open = useChosen()
+  const whole = useWhole()
   const virtual = useVirtualizer({
     count: rows.count,
     getScrollElement: () => scroller.current,
@@ -147,7 +169,7 @@ export function DayList({ days, query, load, chosen }: DayListProps) {
               data-index={index}
               style={{ transform: `translateY(${start}px)` }}
             >
-              <Line {...{ row, send, query, load, chosen, open }} />
+              <Line {...{ row, send, query, load, chosen, open, whole }} />
             </li>
           )
         })}
