@@ -174,5 +174,4 @@ test('with 100,000 messages it opens, scrolls without blank stretches, and knows
   await list(page).evaluate((scroller) => scroller.scrollTo(0, scroller.scrollHeight))
   await expect(list(page).getByRole('button').last()).toBeVisible()
   await expect(list(page).getByText('…')).toHaveCount(0)
-  await expect(list(page).getByRole('heading', { name: /2027/ }).first()).toBeAttached()
 })

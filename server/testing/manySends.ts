@@ -12,7 +12,10 @@ export function fillWithSends(database: Sqlite.Database, count: number, from: nu
   const taken = new Map([
     ['id', "'sd_many-' || n.value"],
     ['occurrence', '1000 + n.value'],
-    ['due_at', '@from + (n.value / @aDay) * 86400000 + (n.value % @aDay) * 120000'],
+    [
+      'due_at',
+      '@from + (n.value / CAST(@aDay AS INTEGER)) * 86400000 + (n.value % CAST(@aDay AS INTEGER)) * 120000',
+    ],
     ['message_id', "'<many-' || n.value || '@many.example>'"],
     ['state', "'ready'"],
   ])

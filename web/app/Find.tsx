@@ -1,6 +1,6 @@
-import { Spotlight, spotlightActions, spotlightStore } from '@mantine/spotlight'
+import { Spotlight } from '@mantine/spotlight'
 import { useDebouncedValue } from '@mantine/hooks'
-import { useEffect, useState } from 'react'
+import { useState, type KeyboardEvent } from 'react'
 import { useNavigate } from 'react-router'
 import type { FoundLine } from '#core/api/views.ts'
 import { sections } from './sections.ts'
@@ -16,24 +16,23 @@ const placeOf: Readonly<Record<FoundLine['kind'], string>> = {
 /** How soon after the last key it is looked for, in milliseconds. */
 const afterMs = 120
 
+/** Enter takes what is highlighted; where the list has changed since, the first of it. */
+function takeFirst({ key, currentTarget }: KeyboardEvent<HTMLInputElement>) {
+  const list = currentTarget.closest('[role="dialog"]')
+  if (key !== 'Enter' || list?.querySelector('[data-selected]')) return
+  list?.querySelector<HTMLElement>('[data-action]')?.click()
+}
+
 /** Ctrl+K: goes to any client, booking, letter, sequence or section, by name, address or date. */
 export function Find() {
   const navigate = useNavigate()
   const [text, setText] = useState('')
   const [settled] = useDebouncedValue(text.trim(), afterMs)
-  const found = useAsk(
-    'find',
-    { query: { text: settled } },
-    { enabled: settled !== '', placeholderData: (before) => before },
-  )
-  const wanted = settled.toLocaleLowerCase()
+  const found = useAsk('find', { query: { text: settled } }, { enabled: settled !== '' })
+  const wanted = text.trim().toLocaleLowerCase()
   const places = sections.filter(({ word }) => word.toLocaleLowerCase().includes(wanted))
-  const lines = settled === '' ? [] : (found.data?.found ?? [])
-  // What is highlighted is what Enter takes: the first of what stands there now.
-  const shown = [...lines, ...places].map((one) => ('id' in one ? one.id : one.to)).join(' ')
-  useEffect(() => {
-    spotlightActions.selectAction(0, spotlightStore)
-  }, [shown])
+  // What was found for other words is not offered: Enter would go there.
+  const lines = settled === '' || settled !== text.trim() ? [] : (found.data?.found ?? [])
   return (
     <Spotlight.Root
       query={text}
@@ -43,7 +42,11 @@ export function Find() {
       maxHeight="60vh"
       overlayProps={{ blur: 0, backgroundOpacity: 0.3 }}
     >
-      <Spotlight.Search placeholder="Name, address, date or section" aria-label="Find" />
+      <Spotlight.Search
+        placeholder="Name, address, date or section"
+        aria-label="Find"
+        onKeyDown={takeFirst}
+      />
       <Spotlight.ActionsList>
         {lines.map(({ kind, id, title, words }) => (
           <Spotlight.Action
@@ -58,7 +61,9 @@ export function Find() {
         ))}
         {lines.length + places.length === 0 && (
           <Spotlight.Empty>
-            {found.isFetching ? 'Looking …' : 'Nothing of that name, address or date.'}
+            {found.isFetching || settled !== text.trim()
+              ? 'Looking …'
+              : 'Nothing of that name, address or date.'}
           </Spotlight.Empty>
         )}
       </Spotlight.ActionsList>

@@ -52,14 +52,20 @@ interface DayProps extends ItemProps {
   readonly whole: Whole
 }
 
+/** A day's messages, taken in or out together; not known yet while they are fetched. */
+interface WholeDay {
+  readonly isIn: boolean
+  readonly ids: readonly string[]
+}
+
 interface Whole {
-  readonly ids: ReadonlyMap<string, readonly string[]>
-  readonly set: (on: string, ids: readonly string[]) => void
+  readonly of: ReadonlyMap<string, WholeDay>
+  readonly set: (on: string, day: WholeDay) => void
 }
 
 function useWhole(): Whole {
-  const [ids, setIds] = useState<ReadonlyMap<string, readonly string[]>>(new Map())
-  return { ids, set: (on, own) => setIds((before) => new Map([...before, [on, own]])) }
+  const [of, setOf] = useState<ReadonlyMap<string, WholeDay>>(new Map())
+  return { of, set: (on, day) => setOf((before) => new Map([...before, [on, day]])) }
 }
 
 function Day({ day, query, load, chosen, whole }: DayProps) {
@@ -69,15 +75,16 @@ function Day({ day, query, load, chosen, whole }: DayProps) {
     known?.isOverAllowance && 'over the mail account’s allowance',
     known?.isCrowded && 'a crowded day',
   ]
-  const own = whole.ids.get(day.on) ?? []
-  const isWhole = own.length > 0 && own.every(chosen.isOpen)
+  const own = whole.of.get(day.on)
+  const isWhole = own !== undefined && own.isIn && own.ids.every(chosen.isOpen)
   const chooseAll = async (isIn: boolean) => {
+    whole.set(day.on, { isIn, ids: [] })
     const { sends } = await call('sends', {
       query: { ...query, from: day.on, to: day.on, offset: 0, limit: 500 },
     })
     const ids = sends.map(({ id }) => id)
-    whole.set(day.on, ids)
     chosen.put(ids, isIn)
+    whole.set(day.on, { isIn, ids })
   }
   return (
     <div className={styles.day}>

@@ -16,7 +16,7 @@ describe('the long list', () => {
         const days = daysOf(counts)
         const rows = rowsOf(days)
         const expected = days.flatMap((day) => [
-          `${day.on}`,
+          day.on,
           ...Array.from({ length: day.count }, (_, place) => `${day.on} ${place}`),
         ])
         const seen = Array.from({ length: rows.count }, (_, index) => {

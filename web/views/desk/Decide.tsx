@@ -233,9 +233,12 @@ export function Decide({ send, alike, onDecide }: DecideProps) {
     { placeholderData: (before) => before },
   )
   const full = useAsk('send', { parameters: { id: send.id } })
-  const [panel, setPanel] = useState<Panel>(null)
+  const [open, setOpen] = useState<{ id: string; panel: Panel }>({ id: send.id, panel: null })
+  const panel = open.id === send.id ? open.panel : null
+  const setPanel = (next: Panel) => setOpen({ id: send.id, panel: next })
   const heading = useRef<HTMLHeadingElement>(null)
-  useEffect(() => heading.current?.focus({ preventScroll: true }), [send.id])
+  const isThere = preview.data !== undefined
+  useEffect(() => heading.current?.focus({ preventScroll: true }), [send.id, isThere])
   if (!preview.data) return <Waiting />
   const close = () => {
     setPanel(null)

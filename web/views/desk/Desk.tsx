@@ -121,7 +121,7 @@ function Chosen({ group, chosenId, lists, onDecide }: ChosenProps) {
   if (group === 'decide') {
     const send = of(lists.decide)
     const alike = lists.decide.filter(({ id, alikeKey }) => id !== chosenId && alikeKey === send?.alikeKey)
-    return send ? <Decide key={send.id} send={send} alike={alike} onDecide={onDecide} /> : empty
+    return send ? <Decide send={send} alike={alike} onDecide={onDecide} /> : empty
   }
   if (group === 'to-do') {
     const task = of(lists['to-do'])

@@ -36,7 +36,10 @@ export default function OwnWords({
   const [own, setOwn] = useState(words)
   const newest = useRef(own)
   const panel = useRef<HTMLFieldSetElement>(null)
-  useEffect(() => panel.current?.scrollIntoView({ block: 'nearest' }), [])
+  // Scrolling gives a promise in newer browsers, which is no clean-up.
+  useEffect(() => {
+    panel.current?.scrollIntoView({ block: 'nearest' })
+  }, [])
   const change = (part: Partial<Words>) => {
     newest.current = { ...newest.current, ...part }
     setOwn(newest.current)
