@@ -81,6 +81,35 @@ const views: readonly (readonly [string, string, (page: Page) => Promise<unknown
       await page.getByText('For 2 clients').waitFor()
     },
   ],
+  ['a month', '/ahead?view=month', (page) => page.getByText('to look at').first().waitFor()],
+  [
+    'why not',
+    '/clients',
+    async (page) => {
+      await page.getByRole('link', { name: /Ottokar Quendel/ }).click()
+      await page.getByRole('button', { name: 'Why not?' }).click()
+      await page.getByRole('combobox', { name: 'Letter' }).click()
+      await page.getByRole('option', { name: 'The flight call' }).click()
+      await page.getByText('Then it comes').waitFor()
+    },
+  ],
+  [
+    'trouble',
+    '/desk/trouble',
+    async (page) => {
+      await page.getByRole('link', { name: /Ruprecht/ }).click()
+      await page.getByLabel('Mend the address').waitFor()
+    },
+  ],
+  [
+    'finding',
+    '/desk/decide',
+    async (page) => {
+      await page.keyboard.press('Control+k')
+      await page.getByPlaceholder('Name, address, date or section').fill('aben')
+      await page.getByRole('button', { name: /Familie Abendroth.*client/ }).waitFor()
+    },
+  ],
   ['Services', '/set-up', (page) => page.getByRole('heading', { name: 'Sunrise flight' }).waitFor()],
   ['Letters', '/letters', (page) => page.getByRole('heading', { name: /Passages/ }).waitFor()],
   [

@@ -89,9 +89,13 @@ function forecastOf({ office }: RunningOffice) {
     dueAt: Number(row['dueAt']),
     isPromotional: row['purpose'] === 'promotional',
   }))
-  const sentSince = (from: number) => Number(statements.one('sentSince', { from })?.['count'] ?? 0)
+  const now = office.clock.now()
+  const counted = (from: number) => Number(statements.one('sentSince', { from })?.['count'] ?? 0)
+  // Nothing has gone after now: there only what is on the wire counts, the same for every moment.
+  const onTheWire = counted(now + 1)
+  const sentSince = (from: number) => (from > now ? onTheWire : counted(from))
   const { allowance } = business
-  const delays = forecastDelays(allowance, businessZone(office), office.clock.now(), coming, sentSince)
+  const delays = forecastDelays(allowance, businessZone(office), now, coming, sentSince)
   return {
     allowance,
     waiting: delays.length,
