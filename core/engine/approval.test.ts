@@ -2,8 +2,8 @@ import { describe, expect, test } from '@jest/globals'
 import type { Client } from '../model/client.ts'
 import {
   at,
+  exampleBookingInput,
   exampleClient,
-  exampleService,
   exampleSettings,
   exampleSteps,
 } from '../rehearsal/exampleBusiness.ts'
@@ -29,16 +29,7 @@ function inputOf(client: Client, firstName: string): ClientInput {
 
 function approved(): World {
   const world = createWorld(settings, exampleClient, moment('2026-05-14 07:40'))
-  const booking = {
-    clientId: exampleClient.id,
-    serviceId: exampleService.id,
-    startLocal: '2026-05-16T19:00',
-    endLocal: '2026-05-16T21:00',
-    partySize: 2,
-    status: 'confirmed' as const,
-    personInChargeId: null,
-  }
-  world.carryOut(makeBooking(world.slice(), booking, () => 0, world.context()))
+  world.carryOut(makeBooking(world.slice(), exampleBookingInput, () => 0, world.context()))
   for (const { id } of world.facts().sends)
     world.carryOut(decideSend(world.slice(), id, 'approve', world.context()))
   return world
@@ -94,15 +85,7 @@ describe('a line for one copy', () => {
 
   function waitingWorld() {
     const world = createWorld(read, exampleClient, moment('2026-05-14 07:40'))
-    const booking = {
-      clientId: exampleClient.id,
-      serviceId: exampleService.id,
-      startLocal: '2026-05-16T10:00',
-      endLocal: '2026-05-16T12:00',
-      partySize: 1,
-      status: 'confirmed' as const,
-      personInChargeId: null,
-    }
+    const booking = { ...exampleBookingInput, startLocal: '2026-05-16T10:00', endLocal: '2026-05-16T12:00' }
     world.carryOut(makeBooking(world.slice(), booking, () => 0, world.context()))
     const [send] = world.facts().sends
     if (send?.state !== 'waiting') throw new Error('It does not wait')

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import type { Send } from '../model/send.ts'
 import type { Slice } from '../planning/slice.ts'
-import { at, exampleClient, exampleService, exampleSettings } from '../rehearsal/exampleBusiness.ts'
+import { at, exampleBookingInput, exampleClient, exampleSettings } from '../rehearsal/exampleBusiness.ts'
 import { createWorld } from '../rehearsal/world.ts'
 import { realZones } from '../time/realZones.ts'
 import { makeBooking } from './bookingCommands.ts'
@@ -13,16 +13,7 @@ const due = moment('2026-05-15 18:00')
 /** The reminder of a booking at the moment it is due, with everything it hangs on. */
 function reminder(): { readonly send: Send; readonly slice: Slice } {
   const world = createWorld(exampleSettings(realZones), exampleClient, moment('2026-05-14 07:40'))
-  const booking = {
-    clientId: exampleClient.id,
-    serviceId: exampleService.id,
-    startLocal: '2026-05-16T19:00',
-    endLocal: '2026-05-16T21:00',
-    partySize: 2,
-    status: 'confirmed' as const,
-    personInChargeId: null,
-  }
-  world.carryOut(makeBooking(world.slice(), booking, () => 0, world.context()))
+  world.carryOut(makeBooking(world.slice(), exampleBookingInput, () => 0, world.context()))
   const send = world.facts().sends.find(({ stepId }) => stepId === 'st_evening')
   if (!send) throw new Error('no reminder')
   return { send, slice: world.slice() }

@@ -7,7 +7,7 @@ import {
   at,
   exampleClient,
   examplePerson,
-  exampleService,
+  exampleBookingInput,
   exampleSettings,
   exampleSteps,
 } from '../rehearsal/exampleBusiness.ts'
@@ -34,16 +34,7 @@ const readBySomebody = (settings: ReturnType<typeof exampleSettings>) => ({
 function booked(steps = exampleSteps, client: Partial<Client> = {}): World {
   const settings = readBySomebody(exampleSettings(realZones, steps))
   const world = createWorld(settings, { ...exampleClient, ...client }, now)
-  const booking = {
-    clientId: exampleClient.id,
-    serviceId: exampleService.id,
-    startLocal: '2026-05-16T19:00',
-    endLocal: '2026-05-16T21:00',
-    partySize: 2,
-    status: 'confirmed' as const,
-    personInChargeId: null,
-  }
-  world.carryOut(makeBooking(world.slice(), booking, () => 0, world.context()))
+  world.carryOut(makeBooking(world.slice(), exampleBookingInput, () => 0, world.context()))
   return world
 }
 
@@ -92,7 +83,12 @@ describe('what happens to an approved message', () => {
     const [booking] = world.facts().bookings
     const times = { startLocal: '2026-05-20T19:00', endLocal: '2026-05-20T21:00' }
     world.carryOut(moveBooking(world.slice(), booking?.id ?? '', 1, times, () => 0, world.context()))
-    expect(reminder(world)).toMatchObject({ state: 'waiting', dueAt: moment('2026-05-19 18:00') })
+    expect(reminder(world)).toMatchObject({
+      state: 'waiting',
+      dueAt: moment('2026-05-19 18:00'),
+      decision: { personalLine: 'Bring a hat.' },
+      reason: { sentence: 'Approved before the booking was moved: it goes at another time now.' },
+    })
     expect(world.facts().sends.filter(({ state }) => state === 'approved')).toEqual([])
   })
 

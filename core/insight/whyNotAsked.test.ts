@@ -12,6 +12,7 @@ import type { MailStep } from '../model/step.ts'
 import type { Settings } from '../planning/slice.ts'
 import {
   at,
+  exampleBookingInput,
   exampleClient,
   exampleService,
   exampleSettings,
@@ -95,15 +96,8 @@ function worldFor(of: Case): World {
   const world = createWorld(of.isLiveLater ? asDraft(settings) : settings, client, now)
   if (!of.noBooking) {
     const startLocal = of.startLocal ?? '2026-05-20T19:00'
-    const input = {
-      clientId: client.id,
-      serviceId: exampleService.id,
-      startLocal,
-      endLocal: startLocal.replace(/T\d\d/, 'T23'),
-      partySize: 2,
-      status: of.status ?? ('confirmed' as const),
-      personInChargeId: null,
-    }
+    const endLocal = startLocal.replace(/T\d\d/, 'T23')
+    const input = { ...exampleBookingInput, startLocal, endLocal, status: of.status ?? 'confirmed' }
     world.carryOut(makeBooking(world.slice(), input, () => 0, world.context()))
   }
   world.advance(now + 10 * 60_000)

@@ -5,6 +5,7 @@ import {
   voidableStates,
   type Reason,
   type Send,
+  type SendDecided,
   type SendState,
   type TraceLine,
 } from '../model/send.ts'
@@ -174,8 +175,24 @@ function cancelled(send: Send, why: Reason, now: number): Send {
   return { ...send, state: 'cancelled', reason: why, approvedFacts: null, stateSince: now }
 }
 
-function inserted(planned: PlannedSend, context: ReconcileContext): Send {
+const approvedBefore: Reason = {
+  code: 'facts changed',
+  sentence: 'Approved before the booking was moved: it goes at another time now.',
+}
+
+/** What a person decided about the same message at its old time and that still holds: its words, and that it waits. */
+function carriedOver(before: Send | undefined): SendDecided {
+  if (!before) return undecided
+  const { isHeldBack, personalLine, ownWords } = before.decision
+  return { ...undecided, isHeldBack, personalLine, ownWords }
+}
+
+/** A new row. `before` is the same message for its old time, which the new one takes the place of. */
+function inserted(planned: PlannedSend, context: ReconcileContext, before?: Send): Send {
   const { run, step } = planned
+  const decision = carriedOver(before)
+  const target = targetOf(planned, decision.isHeldBack)
+  const asksAgain = target.state === 'waiting' && before?.state === 'approved'
   const id = context.newSendId()
   return {
     id,
@@ -188,9 +205,9 @@ function inserted(planned: PlannedSend, context: ReconcileContext): Send {
     subject: run.subject,
     stepKind: step.kind,
     ...plannedPart(planned),
-    ...targetOf(planned, false),
+    ...(asksAgain ? { ...target, reason: approvedBefore } : target),
     messageId: context.messageIdOf(id),
-    decision: undecided,
+    decision,
     approvedFacts: null,
     attempts: 0,
     sentAt: null,
@@ -227,7 +244,8 @@ function reconcileOne(
   // A change too small to count made its moment pass: what was still ahead before it is not late by that.
   const wasAhead = others.some(({ dueAt }) => dueAt !== null && dueAt >= now)
   const isPassed = wasAhead && planned.dueAt !== null && planned.dueAt < now
-  return [...voided, inserted(isPassed ? fromNow(planned, context) : planned, context)]
+  const before = others.findLast(({ state }) => plannableStates.includes(state))
+  return [...voided, inserted(isPassed ? fromNow(planned, context) : planned, context, before)]
 }
 
 /**

@@ -82,6 +82,17 @@ export const exampleClient: Client = {
   revision: 1,
 }
 
+/** What makes a confirmed booking of the example client: Saturday 16 May 2026, 19:00 to 21:00, for two. */
+export const exampleBookingInput = {
+  clientId: exampleClient.id,
+  serviceId: exampleService.id,
+  startLocal: '2026-05-16T19:00',
+  endLocal: '2026-05-16T21:00',
+  partySize: 2,
+  status: 'confirmed',
+  personInChargeId: null,
+} as const
+
 /** A step with a purpose and a time; everything else as the purpose says. */
 export function exampleStep(part: Pick<MailStep, 'id' | 'purpose' | 'timing'> & Partial<MailStep>): MailStep {
   const made = plainStep.parse({ kind: 'mail', letterId: 'lt_starter-reminder', ...part })
