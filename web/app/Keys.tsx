@@ -69,7 +69,13 @@ export function Keys() {
   const screen = ofScreens.find(({ at }) => at.test(pathname))
   const lines = [...(screen?.keys ?? []), ...everywhere]
   return (
-    <Modal opened={isOpen} onClose={close} title={screen ? `Keys: ${screen.name}` : 'Keys'}>
+    // The keys it lists do nothing while they are read.
+    <Modal
+      opened={isOpen}
+      onClose={close}
+      title={screen ? `Keys: ${screen.name}` : 'Keys'}
+      onKeyDown={(event) => event.stopPropagation()}
+    >
       <table className={styles.keys}>
         <tbody>
           {lines.map(({ key, does }) => (

@@ -269,7 +269,7 @@ export function Decide({ send, alike, onDecide }: DecideProps) {
         />
       )}
       <Message preview={preview.data} />
-      {alike.length > 0 && (
+      {alike.length > 0 && panel === null && (
         <Alike
           key={send.alikeKey}
           send={send}
