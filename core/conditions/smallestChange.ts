@@ -9,22 +9,6 @@ export interface FactChange {
   readonly has: boolean
 }
 
-/** Facts that somebody can bring about; the others are as they are, or change only with time. */
-const changeable: readonly ConditionField[] = [
-  'booking.status',
-  'enquiry.stage',
-  'invoice.paid',
-  'client.tag',
-  'client.list',
-  'client.language',
-  'client.takes promotional mail',
-  'since the run started: answered',
-  'since the run started: opened',
-  'since the run started: followed a link',
-  'since the run started: form received',
-  'since the run started: signed',
-]
-
 const happenings = {
   'since the run started: answered': 'answered',
   'since the run started: opened': 'opened',
@@ -38,7 +22,10 @@ export function happeningOf(field: ConditionField) {
   return field in happenings ? happenings[field as keyof typeof happenings] : null
 }
 
-/** The facts of a condition with one of them changed; null: this one cannot be changed so. */
+/**
+ * The facts of a condition with one of them changed as somebody could bring it about; null: it is as it is, or changes
+ * only with time.
+ */
 export function withFact(facts: ConditionFacts, { field, to, has }: FactChange): ConditionFacts | null {
   const { client, booking, enquiry, invoice, now } = facts
   const happened = (kind: ConditionFacts['happenings'][number]['kind'], name = '') => ({
@@ -96,9 +83,14 @@ function othersThan(field: ConditionField, taken: readonly Operand[]): readonly 
 
 const isOfSeveral = (field: ConditionField) => field === 'client.tag' || field === 'client.list'
 
-function testAlternatives(asked: Test, should: boolean): Alternatives {
+/** Ways for a test to come out as it should, each as far as somebody can bring it about. */
+function testAlternatives(asked: Test, facts: ConditionFacts, should: boolean): Alternatives {
+  const canBe = (changes: readonly FactChange[]) => changes.every((one) => withFact(facts, one) !== null)
+  return proposedFor(asked, should).filter(canBe)
+}
+
+function proposedFor(asked: Test, should: boolean): Alternatives {
   const { field, comparison } = asked
-  if (!changeable.includes(field)) return []
   const wanted = wantedOf(asked)
   const isPositive = comparison === 'is' || comparison === 'is one of'
   const isNegative = comparison === 'is not' || comparison === 'is none of'
@@ -119,7 +111,7 @@ function alternatives(condition: Condition, facts: ConditionFacts, should: boole
     const parts = condition.none.map((part) => alternatives(part, facts, !should))
     return should ? each(parts) : smallestFirst(parts.flat())
   }
-  return testAlternatives(condition, should)
+  return testAlternatives(condition, facts, should)
 }
 
 function withAll(facts: ConditionFacts, changes: readonly FactChange[]): ConditionFacts | null {

@@ -1,14 +1,17 @@
 import { factChangeWords, happeningOf, type FactChange } from '../conditions/smallestChange.ts'
 import { done, refused, type Result } from '../model/problem.ts'
 import type { Subject } from '../model/sequence.ts'
+import { isBranch, type Step } from '../model/step.ts'
 import type { Settings, Slice } from '../planning/slice.ts'
+import { withStep } from '../sequences/editing.ts'
 import type { Trigger } from '../sequences/starting.ts'
 import { confirmBooking } from './bookingCommands.ts'
 import { setClientHeldBack } from './clientCommands.ts'
 import { appendEvent, type EngineContext } from './context.ts'
-import { enterStage, happened, payInvoice, recordHappening } from './dealingCommands.ts'
+import { enterStage, payInvoice, recordHappening } from './dealingCommands.ts'
 import { settingsWithEffects, withEffects, type Effect } from './effects.ts'
 import { include } from './inclusion.ts'
+import { tagged } from './perform.ts'
 import { conclude } from './react.ts'
 import { replan } from './replan.ts'
 import { decideSend } from './sendCommands.ts'
@@ -78,7 +81,6 @@ function changedClient(
   slice: Slice,
   part: Partial<Slice['facts']['client']>,
   context: EngineContext,
-  more: readonly Effect[] = [],
 ): Result<Flipped> {
   const { client } = slice.facts
   const put: Effect = { kind: 'put client', client: { ...client, ...part, revision: client.revision + 1 } }
@@ -88,7 +90,7 @@ function changedClient(
     { clientId: client.id },
     `Client changed: ${client.name}.`,
   )
-  return onlyClient(slice, conclude(slice, [put, told, ...more], context))
+  return onlyClient(slice, conclude(slice, [put, told], context))
 }
 
 function changedFact(slice: Slice, subject: Subject, change: FactChange, context: EngineContext) {
@@ -97,13 +99,8 @@ function changedFact(slice: Slice, subject: Subject, change: FactChange, context
   const did = happeningOf(field)
   if (did !== null) return ofClient(slice, recordHappening(slice, did, '', context))
   switch (field) {
-    case 'client.tag': {
-      const name = String(to)
-      const others = client.tags.filter((tag) => tag !== name)
-      const kind = has ? 'tag added' : 'tag removed'
-      const tagged = happened(client.id, { kind, name, at: context.now }, context)
-      return changedClient(slice, { tags: has ? [...others, name] : others }, context, tagged)
-    }
+    case 'client.tag':
+      return onlyClient(slice, conclude(slice, tagged(client, String(to), has, context), context))
     case 'client.list':
       return ofClient(slice, recordHappening(slice, has ? 'list joined' : 'list left', String(to), context))
     case 'client.language':
@@ -149,13 +146,12 @@ function switchedOn(slice: Slice, sequenceId: string, stepId: string, context: E
     one.sequenceId !== sequenceId || one.stepId !== stepId || one.isOff !== true
   const own = facts.variations.filter((one) => !isOther(one))
   const removed = own.map(({ id }): Effect => ({ kind: 'remove variation', id }))
+  const on = (step: Step) => (isBranch(step) ? step : { ...step, isOff: false })
   const general = settings.sequenceVersions.map((version) =>
     version.sequenceId === sequenceId
       ? {
           ...version,
-          steps: version.steps.map((step) =>
-            step.id === stepId && step.kind !== 'branch' ? { ...step, isOff: false } : step,
-          ),
+          steps: [...withStep(version.steps, stepId, on)],
         }
       : version,
   )

@@ -44,8 +44,13 @@ function task(
   ]
 }
 
-function tags(step: Extract<PlainStep, { kind: 'tag' }>, client: Client, context: EngineContext) {
-  const { tag, adds } = step
+/** A client with a tag more or less; nothing where that is so already. */
+export function tagged(
+  client: Client,
+  tag: string,
+  adds: boolean,
+  context: EngineContext,
+): readonly Effect[] {
   if (client.tags.includes(tag) === adds) return []
   const changed = adds ? [...client.tags, tag].sort() : client.tags.filter((one) => one !== tag)
   const put: Effect = {
@@ -96,7 +101,7 @@ export function performStep(step: PlainStep, send: Send, slice: Slice, context: 
     case 'task':
       return plainly(task(step, of, context))
     case 'tag':
-      return plainly(tags(step, client, context))
+      return plainly(tagged(client, step.tag, step.adds, context))
     case 'stage':
       return enquiry
         ? plainly(enteredStage(enquiry, step.stage, context))

@@ -16,7 +16,7 @@ import {
   exampleClient,
   exampleService,
   exampleSettings,
-  exampleStep,
+  exampleSteps,
 } from '../rehearsal/exampleBusiness.ts'
 import { createWorld, type World } from '../rehearsal/world.ts'
 import { dayMs, hourMs } from '../time/calendar.ts'
@@ -62,18 +62,9 @@ const plainLetter: Letter = {
   ],
 }
 
-const eveningBefore = exampleStep({
-  id: 'st_x',
-  purpose: 'reminder',
-  timing: {
-    kind: 'calendar',
-    amount: 1,
-    unit: 'days',
-    direction: 'before',
-    anchor: { of: 'booking start' },
-    atTime: '18:00',
-  },
-})
+const [, evening] = exampleSteps
+if (!evening) throw new Error('no step')
+const eveningBefore: MailStep = { ...evening, id: 'st_x' }
 
 function settingsFor({ step, sequence, version, settings }: Case): Settings {
   const base = exampleSettings(realZones, [{ ...eveningBefore, ...step }])

@@ -1,3 +1,4 @@
+import type { FactChange } from '../conditions/smallestChange.ts'
 import { flipped, flipWords, type Flip } from '../engine/flips.ts'
 import { hypothetical } from '../engine/consequences.ts'
 import { withEffects } from '../engine/effects.ts'
@@ -38,11 +39,7 @@ function eventFlip({ on, name }: StartRule, { facts }: Slice): Flip | null {
   const booking = facts.bookings.find(({ status }) => status === 'requested')
   const enquiry = facts.enquiries.at(-1)
   const invoice = facts.invoices.find(({ paidAt }) => paidAt === null)
-  const oneFact = (
-    subject: Subject,
-    field: Extract<Flip, { kind: 'facts' }>['changes'][number]['field'],
-    to: string | boolean,
-  ): Flip => ({
+  const oneFact = (subject: Subject, field: FactChange['field'], to: string | boolean): Flip => ({
     kind: 'facts',
     subject,
     changes: [{ field, to, has: true }],
