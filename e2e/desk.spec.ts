@@ -1,4 +1,11 @@
+import type { Page } from '@playwright/test'
 import { expect, moveClockTo, test, visit } from './demo.ts'
+
+/** Opens the first entry of a name; gives what stands on the right. */
+async function openFirst(page: Page, name: RegExp) {
+  await page.getByRole('link', { name }).first().click()
+  return page.getByRole('article')
+}
 
 test('what comes meanwhile does not move the list under the hand', async ({ page, context }) => {
   await visit(page, '/desk/decide')
@@ -18,11 +25,7 @@ test('what comes meanwhile does not move the list under the hand', async ({ page
 
 test('one copy is edited, put off, and alike ones go as one decision', async ({ page }) => {
   await visit(page, '/desk/decide')
-  await page
-    .getByRole('link', { name: /What to wear/ })
-    .first()
-    .click()
-  const message = page.getByRole('article')
+  const message = await openFirst(page, /What to wear/)
   await expect(message.getByRole('heading', { level: 2 })).toBeFocused()
   await page.keyboard.press('e')
   const words = page.getByRole('group', { name: 'Words for this copy only' })
@@ -71,11 +74,7 @@ test('one copy is edited, put off, and alike ones go as one decision', async ({ 
 
 test('a decision that comes too late says so, and nothing goes', async ({ page, context }) => {
   await visit(page, '/desk/decide')
-  await page
-    .getByRole('link', { name: /What to wear/ })
-    .first()
-    .click()
-  const message = page.getByRole('article')
+  const message = await openFirst(page, /What to wear/)
   await expect(message).toBeVisible()
   const other = await context.newPage()
   await other.goto(page.url())

@@ -154,7 +154,7 @@ export type SendPreview = z.infer<typeof sendPreview>
 export const alike = z.object({
   others: z.array(
     z.object({
-      ...decideLine.shape,
+      id: sendId,
       differing: z.array(z.string()),
       /** Why it could not go as it stands; null: it can. */
       problem: z.string().nullable(),

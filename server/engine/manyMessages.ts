@@ -2,7 +2,7 @@ import { announcedOf } from '#core/engine/announced.ts'
 import { hypothetical } from '#core/engine/consequences.ts'
 import type { EngineContext } from '#core/engine/context.ts'
 import { withEffects, type Effect } from '#core/engine/effects.ts'
-import { decideMany, type ManyAct, type ManyDone } from '#core/engine/manySends.ts'
+import { decideMany, type ManyAct } from '#core/engine/manySends.ts'
 import { difference, type Change } from '#core/planning/difference.ts'
 import { readSend } from '../db/sendStore.ts'
 import { consequenceLine } from './consequences.ts'
@@ -14,9 +14,15 @@ export interface RefusedLine {
   readonly sentence: string
 }
 
-interface Together extends ManyDone {
+interface ClientChange {
+  readonly clientName: string
+  readonly change: Change
+}
+
+interface Together {
   readonly effects: readonly Effect[]
-  readonly changes: readonly Change[]
+  readonly changes: readonly ClientChange[]
+  readonly refused: readonly RefusedLine[]
 }
 
 function byClient(office: Office, ids: readonly string[]): ReadonlyMap<string, readonly string[]> {
@@ -38,44 +44,38 @@ export function decideTogether(
   const parts = [...byClient(office, ids)].map(([clientId, own]): Together => {
     const slice = office.sliceOf(clientId)
     if (!slice) {
-      const problem = { code: 'not found', sentence: 'There is no such message.', field: null } as const
-      return { effects: [], changes: [], refusals: own.map((id) => ({ id, problem })) }
+      const gone = { clientName: 'nobody', sentence: 'There is no such message.' }
+      return { effects: [], changes: [], refused: own.map((id) => ({ id, ...gone })) }
     }
-    const result = decideMany(slice, own, act, context)
-    const after = withEffects(slice.facts, result.effects)
-    return { ...result, changes: difference(slice.facts.sends, after.sends) }
+    const { effects, refusals } = decideMany(slice, own, act, context)
+    const clientName = slice.facts.client.name
+    const changes = difference(slice.facts.sends, withEffects(slice.facts, effects).sends)
+    return {
+      effects,
+      changes: changes.map((change) => ({ clientName, change })),
+      refused: refusals.map(({ id, problem }) => ({ id, clientName, sentence: problem.sentence })),
+    }
   })
   return {
     effects: parts.flatMap(({ effects }) => effects),
     changes: parts.flatMap(({ changes }) => changes),
-    refusals: parts.flatMap(({ refusals }) => refusals),
+    refused: parts.flatMap(({ refused }) => refused),
   }
-}
-
-export function refusedLines(office: Office, refusals: ManyDone['refusals']): readonly RefusedLine[] {
-  return refusals.map(({ id, problem }) => {
-    const clientId = readSend(office.store.statements, id)?.clientId
-    const name = clientId === undefined ? undefined : office.sliceOf(clientId)?.facts.client.name
-    return { id, clientName: name ?? 'nobody', sentence: problem.sentence }
-  })
 }
 
 /** What one thing with many messages would do; nothing is done. */
 export function askAboutSends(office: Office, ids: readonly string[], act: ManyAct) {
   const settings = office.settings.required()
-  const found = decideTogether(office, ids, act, hypothetical(office.clock.now()))
-  const names = new Map<string, string>()
-  const nameOf = (clientId: string) => {
-    if (!names.has(clientId)) names.set(clientId, office.sliceOf(clientId)?.facts.client.name ?? '')
-    return names.get(clientId) ?? ''
-  }
+  const now = office.clock.now()
+  const { changes, refused } = decideTogether(office, ids, act, hypothetical(now))
+  const announced = changes.map(({ change }) => announcedOf(change))
   return {
-    announcementId: office.announcements.keep(found.changes.map(announcedOf), office.clock.now()),
-    done: ids.length - found.refusals.length,
-    refused: [...refusedLines(office, found.refusals)],
-    consequences: found.changes.map((change) => ({
+    announcementId: office.announcements.keep(announced, now),
+    done: ids.length - refused.length,
+    refused: [...refused],
+    consequences: changes.map(({ clientName, change }) => ({
       ...consequenceLine(change, settings),
-      clientName: nameOf(('before' in change ? change.before : change.after).clientId),
+      clientName,
     })),
   }
 }

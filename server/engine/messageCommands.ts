@@ -10,7 +10,7 @@ import { done, refused, type Result } from '#core/model/problem.ts'
 import type { Slice } from '#core/planning/slice.ts'
 import { readSend } from '../db/sendStore.ts'
 import { changedMeanwhile } from './announcements.ts'
-import { decideTogether, refusedLines, type RefusedLine } from './manyMessages.ts'
+import { decideTogether, type RefusedLine } from './manyMessages.ts'
 import type { CommandCall, Office } from './office.ts'
 import { onClient } from './onClient.ts'
 
@@ -59,15 +59,14 @@ export function createMessageCommands(office: Office) {
       announcementId: string | null,
     ): Result<ManyAnswer> =>
       office.command(call, (context) => {
-        const { effects, changes, refusals } = decideTogether(office, ids, act, context)
-        const announced = changes.map(announcedOf)
+        const { effects, changes, refused: lines } = decideTogether(office, ids, act, context)
+        const announced = changes.map(({ change }) => announcedOf(change))
         if (
           announcementId !== null &&
           !office.announcements.isStillSo(announcementId, announced, context.now)
         ) {
           return refused('changed meanwhile', changedMeanwhile)
         }
-        const lines = refusedLines(office, refusals)
         return done({ effects, answer: { done: ids.length - lines.length, refused: lines } })
       }),
   }

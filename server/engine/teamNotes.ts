@@ -154,9 +154,10 @@ export function createTeamNotes(office: Office, sender: SmtpSender, publicUrl: (
   }
   return {
     next(until) {
-      if (!office.settings.current()?.isSendingOn || wishing().length === 0) return null
+      const people = office.settings.current()?.isSendingOn ? wishing() : []
+      if (people.length === 0) return null
       const now = office.clock.now()
-      const mornings = wishing().map((one) => nextMorning(office, one, now))
+      const mornings = people.map((one) => nextMorning(office, one, now))
       const all = [...mornings, nextLastChance(office)].filter((one) => one !== null && one.at <= until)
       return all.reduce(
         (first, one) => (first === null || (one !== null && one.at < first.at) ? one : first),

@@ -15,7 +15,7 @@ import type { Office } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { businessZone, instantOfLocal, spanOfDates } from './businessTime.ts'
 import { sendLines } from './lines.ts'
-import { serve, valueOf } from './route.ts'
+import { called, serve, valueOf } from './route.ts'
 
 function chosen(office: Office, query: z.output<typeof endpoints.sendDays.query>) {
   const { states, from, to, clientId, serviceId, sequenceId, letterId } = query
@@ -128,7 +128,7 @@ export function aheadRoutes(router: Router, running: RunningOffice) {
     askAboutSends(office, body.ids, actOf(office, body.act)),
   )
   serve(router, statements, endpoints.actOnSends, ({ body, personId }) => {
-    const call = { id: body.commandId, personId, name: 'actOnSends' }
+    const call = called('actOnSends', body.commandId, personId)
     const answer = valueOf(commands.actOnSends(call, body.ids, actOf(office, body.act), body.announcementId))
     return { done: answer.done, refused: [...answer.refused] }
   })

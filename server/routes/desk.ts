@@ -11,7 +11,7 @@ import type { RunningOffice } from '../engine/runningOffice.ts'
 import { Refusal } from '../http/problems.ts'
 import { businessZone, spanOfDates } from './businessTime.ts'
 import { decideLines, sendLines, taskLines } from './lines.ts'
-import { serve, valueOf } from './route.ts'
+import { called, serve, valueOf } from './route.ts'
 
 /** More than this many lines are not sent to a page at once. */
 const mostLines = 2000
@@ -57,24 +57,18 @@ export function deskRoutes(router: Router, running: RunningOffice) {
     return { wishes: own.wishes, email: own.person.email }
   })
   serve(router, statements, endpoints.setNoteWishes, ({ body, personId }) =>
-    valueOf(commands.setNoteWishes({ id: body.commandId, personId, name: 'setNoteWishes' }, body.wishes)),
+    valueOf(commands.setNoteWishes(called('setNoteWishes', body.commandId, personId), body.wishes)),
   )
   serve(router, statements, endpoints.addTask, ({ parameters, body, personId }) =>
-    valueOf(commands.addTask({ id: body.commandId, personId, name: 'addTask' }, parameters.id, body.task)),
+    valueOf(commands.addTask(called('addTask', body.commandId, personId), parameters.id, body.task)),
   )
   serve(router, statements, endpoints.changeTask, ({ parameters, body, personId }) =>
-    valueOf(
-      commands.changeTask({ id: body.commandId, personId, name: 'changeTask' }, parameters.id, body.task),
-    ),
+    valueOf(commands.changeTask(called('changeTask', body.commandId, personId), parameters.id, body.task)),
   )
   serve(router, statements, endpoints.finishTask, ({ parameters, body, personId }) =>
-    valueOf(
-      commands.finishTask({ id: body.commandId, personId, name: 'finishTask' }, parameters.id, body.isDone),
-    ),
+    valueOf(commands.finishTask(called('finishTask', body.commandId, personId), parameters.id, body.isDone)),
   )
   serve(router, statements, endpoints.writeNote, ({ parameters, body, personId }) =>
-    valueOf(
-      commands.writeNote({ id: body.commandId, personId, name: 'writeNote' }, parameters.id, body.text),
-    ),
+    valueOf(commands.writeNote(called('writeNote', body.commandId, personId), parameters.id, body.text)),
   )
 }

@@ -15,8 +15,8 @@ import type { Office } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { Refusal } from '../http/problems.ts'
 import { instantOfLocal } from './businessTime.ts'
-import { decideLines, historyLines, sendLines } from './lines.ts'
-import { serve, valueOf } from './route.ts'
+import { historyLines, sendLines } from './lines.ts'
+import { called, serve, valueOf } from './route.ts'
 
 const gone = 'There is no such message.'
 
@@ -104,14 +104,16 @@ function alikeTo({ office }: RunningOffice, id: string) {
   const now = office.clock.now()
   const first = asItGoes(send, slice, now).message
   const { sequenceId, stepId, letterId } = send
-  const lines = decideLines(office, 'listAlike', { sequenceId, stepId, letterId, limit: mostAlike })
-  const others = lines
-    .filter((line) => line.id !== id)
-    .map((line) => {
-      const other = sendAndSlice(office, line.id)
-      const { message, problem } = asItGoes(other.send, other.slice, now)
-      return { ...line, problem, differing: first && message ? [...differingParagraphs(first, message)] : [] }
-    })
+  const rows = office.store.statements.all('alikeIds', { id, sequenceId, stepId, letterId, limit: mostAlike })
+  const others = rows.map((row) => {
+    const other = sendAndSlice(office, String(row['id']))
+    const { message, problem } = asItGoes(other.send, other.slice, now)
+    return {
+      id: other.send.id,
+      problem,
+      differing: first && message ? [...differingParagraphs(first, message)] : [],
+    }
+  })
   return { others }
 }
 
@@ -126,37 +128,46 @@ function sentMail({ office, postOffice }: RunningOffice, id: string) {
 export function messageRoutes(router: Router, running: RunningOffice) {
   const { office, commands } = running
   const { statements } = office.store
-  const call = (body: { commandId: string }, personId: string | null, name: string) => ({
-    id: body.commandId,
-    personId,
-    name,
-  })
   serve(router, statements, endpoints.send, ({ parameters }) => sendView(running, parameters.id))
   serve(router, statements, endpoints.sendPreview, ({ parameters }) => sendPreview(running, parameters.id))
   serve(router, statements, endpoints.alike, ({ parameters }) => alikeTo(running, parameters.id))
   serve(router, statements, endpoints.sentMail, ({ parameters }) => sentMail(running, parameters.id))
   serve(router, statements, endpoints.writePersonalLine, ({ parameters, body, personId }) =>
-    valueOf(commands.writePersonalLine(call(body, personId, 'writePersonalLine'), parameters.id, body.line)),
+    valueOf(
+      commands.writePersonalLine(
+        called('writePersonalLine', body.commandId, personId),
+        parameters.id,
+        body.line,
+      ),
+    ),
   )
   serve(router, statements, endpoints.writeOwnWords, ({ parameters, body, personId }) =>
-    valueOf(commands.writeOwnWords(call(body, personId, 'writeOwnWords'), parameters.id, body.ownWords)),
+    valueOf(
+      commands.writeOwnWords(called('writeOwnWords', body.commandId, personId), parameters.id, body.ownWords),
+    ),
   )
   serve(router, statements, endpoints.decideSend, ({ parameters, body, personId }) =>
-    valueOf(commands.decideSend(call(body, personId, 'decideSend'), parameters.id, body.decision)),
+    valueOf(
+      commands.decideSend(called('decideSend', body.commandId, personId), parameters.id, body.decision),
+    ),
   )
   serve(router, statements, endpoints.postponeSend, ({ parameters, body, personId }) =>
     valueOf(
       commands.postponeSend(
-        call(body, personId, 'postponeSend'),
+        called('postponeSend', body.commandId, personId),
         parameters.id,
         instantOfLocal(office, body.toLocal),
       ),
     ),
   )
   serve(router, statements, endpoints.mendAddress, ({ parameters, body, personId }) =>
-    valueOf(commands.mendAddress(call(body, personId, 'mendAddress'), parameters.id, body.address)),
+    valueOf(
+      commands.mendAddress(called('mendAddress', body.commandId, personId), parameters.id, body.address),
+    ),
   )
   serve(router, statements, endpoints.sendByLetter, ({ parameters, body, personId }) =>
-    valueOf(commands.sendByLetter(call(body, personId, 'sendByLetter'), parameters.id, body.letterId)),
+    valueOf(
+      commands.sendByLetter(called('sendByLetter', body.commandId, personId), parameters.id, body.letterId),
+    ),
   )
 }

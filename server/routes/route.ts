@@ -3,6 +3,7 @@ import type { z } from 'zod'
 import type { Endpoint, PathParameters } from '#core/api/endpoint.ts'
 import type { Result } from '#core/model/problem.ts'
 import type { Statements } from '../db/statements.ts'
+import type { CommandCall } from '../engine/office.ts'
 import { readSession, tokenIn } from '../session/sessions.ts'
 import { Refusal, refusalOf, refusalOfSchema } from '../http/problems.ts'
 
@@ -39,6 +40,13 @@ export function authenticate(statements: Statements, request: Request): string |
   }
   return session.personId
 }
+
+/** A command as a person calls it, under the id the page gave it. */
+export const called = (name: string, id: string, personId: string | null): CommandCall => ({
+  id,
+  personId,
+  name,
+})
 
 /** The value of a result, or its problem thrown as a refusal. */
 export function valueOf<Value>(result: Result<Value>): Value {

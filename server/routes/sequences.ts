@@ -8,7 +8,6 @@ import { deedWords } from '#core/sequences/deedWords.ts'
 import { readSequenceFile } from '#core/sequences/sequenceFile.ts'
 import { findStep } from '#core/sequences/steps.ts'
 import { dateAndTime } from '#core/time/format.ts'
-import type { CommandCall } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { Refusal } from '../http/problems.ts'
 import { createDifferences } from '../sequences/differences.ts'
@@ -16,9 +15,7 @@ import { sequenceLines, sequenceView } from '../sequences/lines.ts'
 import { previewSequence, previewSubjects } from '../sequences/preview.ts'
 import { trustOfSteps } from '../sequences/trust.ts'
 import { sendLines } from './lines.ts'
-import { serve, valueOf } from './route.ts'
-
-const called = (name: string, id: string, personId: string | null): CommandCall => ({ id, personId, name })
+import { called, serve, valueOf } from './route.ts'
 
 /** Designs: kept, looked at, and their difference worked out. */
 function designRoutes(router: Router, running: RunningOffice) {

@@ -18,6 +18,10 @@ function judgementOf({ kind, name }: Decided): Judgement[] {
   return [kind === 'message skipped' ? 'skipped' : name]
 }
 
+/** A message that would have gone by itself, held back or left out by a person. */
+const isStop = ({ kind, name }: Decided) =>
+  kind === 'message held back' || (kind === 'message skipped' && name === '')
+
 /** What was decided about one step since it and its letter are what they are. */
 function trustOf(office: Office, settings: Settings, sequence: Sequence, step: MessageStep): StepTrust {
   const letterId = step.kind === 'mail' ? step.letterId : null
@@ -31,16 +35,14 @@ function trustOf(office: Office, settings: Settings, sequence: Sequence, step: M
   const decided = statements
     .all('decisionsOfStep', since)
     .map((row): Decided => ({ kind: String(row['kind']), name: String(row['name']) }))
-  const gone = Number(statements.one('goneOfStep', since)?.['count'] ?? 0)
-  const stopped = decided.filter(
-    ({ kind, name }) => kind === 'message held back' || (kind === 'message skipped' && name === ''),
-  )
   return {
     sequenceId: sequence.id,
     stepId: step.id,
     deed: deedWords(step, letterId, settings),
     needsApproval: step.needsApproval,
-    trust: step.needsApproval ? earnedTrust(decided.flatMap(judgementOf)) : keptTrust(gone, stopped.length),
+    trust: step.needsApproval
+      ? earnedTrust(decided.flatMap(judgementOf))
+      : keptTrust(Number(statements.one('goneOfStep', since)?.['count'] ?? 0), decided.filter(isStop).length),
   }
 }
 

@@ -104,12 +104,12 @@ export function SendRow({ send, isDayKnown, isClientKnown, isOpen, onToggle, chi
 
 /** Messages as a timetable; each opens to its reasons. */
 export function SendRows({ sends, ...known }: SendRowsProps) {
-  const { isOpen, toggle } = useChosen()
+  const open = useChosen()
   return (
     <ul className={table.list}>
       {sends.map((send) => (
         <li key={send.id}>
-          <SendRow send={send} {...known} isOpen={isOpen(send.id)} onToggle={() => toggle(send.id)} />
+          <SendRow send={send} {...known} isOpen={open.has(send.id)} onToggle={() => open.toggle(send.id)} />
         </li>
       ))}
     </ul>

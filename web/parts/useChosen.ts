@@ -3,7 +3,7 @@ import { useState } from 'react'
 /** Some of a list: those that are open, or those something is to be done with. */
 export interface Chosen {
   readonly ids: ReadonlySet<string>
-  readonly isOpen: (id: string) => boolean
+  readonly has: (id: string) => boolean
   readonly toggle: (id: string) => void
   /** Takes several in, or out. */
   readonly put: (ids: readonly string[], isIn: boolean) => void
@@ -20,7 +20,7 @@ export function useChosen(): Chosen {
     })
   return {
     ids,
-    isOpen: (id) => ids.has(id),
+    has: (id) => ids.has(id),
     toggle: (id) => put([id], !ids.has(id)),
     put,
     clear: () => setIds(new Set()),

@@ -164,14 +164,11 @@ SELECT (SELECT count(*) FROM sends INDEXED BY sends_waiting WHERE state = 'waiti
     WHERE state IN ('failed', 'bounced', 'blocked', 'stale', 'missed', 'in doubt')) AS trouble,
   (SELECT count(*) FROM tasks WHERE done_at IS NULL AND due_on <= @today) AS toDo;
 
--- name: listAlike
+-- name: alikeIds
 -- often
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
-  s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
-  s.trace_json AS traceJson, s.address, s.state_since AS stateSince
-FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
-WHERE s.state = 'waiting' AND s.sequence_id = @sequenceId AND s.step_id = @stepId AND s.letter_id IS @letterId
-ORDER BY s.shown_at, s.id LIMIT @limit;
+SELECT id FROM sends
+WHERE state = 'waiting' AND sequence_id = @sequenceId AND step_id = @stepId AND letter_id IS @letterId AND id <> @id
+ORDER BY due_at, id LIMIT @limit;
 
 -- name: listTrouble
 -- often

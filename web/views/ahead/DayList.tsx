@@ -76,7 +76,7 @@ function Day({ day, query, load, chosen, whole }: DayProps) {
     known?.isCrowded && 'a crowded day',
   ]
   const own = whole.of.get(day.on)
-  const isWhole = own !== undefined && own.isIn && own.ids.every(chosen.isOpen)
+  const isWhole = own !== undefined && own.isIn && own.ids.every(chosen.has)
   const chooseAll = async (isIn: boolean) => {
     whole.set(day.on, { isIn, ids: [] })
     const { sends } = await call('sends', {
@@ -126,11 +126,11 @@ function Line({ row, send, query, load, chosen, open, whole }: LineProps) {
       <Checkbox
         size="md"
         aria-label={`Choose ${send.letterName} to ${send.clientName}`}
-        checked={chosen.isOpen(send.id)}
+        checked={chosen.has(send.id)}
         onChange={() => chosen.toggle(send.id)}
       />
       <div>
-        <SendRow send={send} isDayKnown isOpen={open.isOpen(send.id)} onToggle={() => open.toggle(send.id)}>
+        <SendRow send={send} isDayKnown isOpen={open.has(send.id)} onToggle={() => open.toggle(send.id)}>
           <Much send={send} load={load} />
         </SendRow>
       </div>
