@@ -18,6 +18,8 @@ const shared = {
 
 /** @type {import('jest').Config} */
 export default {
+  // For a machine four times slower than a quiet one: a limit here ends what hangs and measures nothing.
+  testTimeout: 120_000,
   projects: [
     {
       ...shared,

@@ -158,7 +158,6 @@ test('with 100,000 messages it opens, scrolls without blank stretches, and knows
   page,
   demos,
 }, { file }) => {
-  test.setTimeout(120_000)
   const { folder } = await demos.for(file)
   const database = new Sqlite(join(folder, 'vorfreude.db'))
   fillWithSends(database, 100_000, Date.UTC(2026, 5, 10, 6, 0))

@@ -28,7 +28,7 @@ export const test = base.extend<{ page: Page }, { demos: Demos }>({
       await provide(demos)
       await demos.stop()
     },
-    { scope: 'worker', timeout: 60_000 },
+    { scope: 'worker', timeout: 240_000 },
   ],
   page: async ({ page, demos }, provide, { file }) => {
     const demo = await demos.for(file)
@@ -62,5 +62,5 @@ export async function moveClockTo(page: Page, date: string, time: string, expect
   await page
     .getByRole('button', { name: 'Demo clock, move it' })
     .getByText(expected)
-    .waitFor({ timeout: 30_000 })
+    .waitFor({ timeout: 120_000 })
 }

@@ -12,9 +12,9 @@ test('running ones are changed over only after it was seen what that does', asyn
   await kept(page)
   await page.getByRole('button', { name: 'See what the changes do' }).click()
   const effect = page.getByRole('region', { name: 'Put the changes into effect' })
-  await expect(effect.getByText(/No message that is planned now/)).toBeVisible({ timeout: 15_000 })
+  await expect(effect.getByText(/No message that is planned now/)).toBeVisible({ timeout: 60_000 })
   await effect.getByRole('radio', { name: /running ones too/ }).check()
-  await expect(effect.getByText(/moves: The flight call/)).toBeVisible({ timeout: 15_000 })
+  await expect(effect.getByText(/moves: The flight call/)).toBeVisible({ timeout: 60_000 })
   const [line] = await effect
     .getByRole('list', { name: 'Message by message' })
     .getByRole('listitem')

@@ -18,7 +18,7 @@ test('from a booking to a message in the client’s mailbox', async ({ page }) =
   // The confirmation goes at once, although it is a holiday and before opening.
   const messages = page.getByRole('list').first()
   await expect(messages.getByRole('button', { name: /Your flight is booked.*sent/ })).toBeVisible({
-    timeout: 5_000,
+    timeout: 40_000,
   })
   const bookingUrl = page.url()
   await page.getByRole('link', { name: 'Agatha Fennimore' }).click()

@@ -28,7 +28,6 @@ async function lookFor(page: Page, client: string) {
 
 test('a letter is written, looked at, mended, tried and found in the mailbox', async ({ page }) => {
   // Five pages and a worker with two dictionaries: on a busy machine half a minute is not enough.
-  test.setTimeout(90_000)
   await visit(page, '/letters')
   await page.getByRole('button', { name: 'Write a letter' }).click()
   await page.getByLabel('Name, for the house only').fill('The ground crew meets you')
@@ -89,7 +88,6 @@ test('two tabs do not overwrite each other silently, and nothing typed is lost',
   page,
   context,
 }) => {
-  test.setTimeout(90_000)
   await openLetter(page, /Thank you for asking/)
   const other = await context.newPage()
   await other.goto(page.url())
@@ -209,7 +207,7 @@ test('spelling is looked at, and own words can be added', async ({ page }) => {
   await page.keyboard.press('Control+Home')
   await page.keyboard.type('The weahter and the flightcrewing. ')
   await page.getByRole('tab', { name: /Problems/ }).click()
-  await page.getByRole('button', { name: 'Put “weather”' }).click({ timeout: 15_000 })
+  await page.getByRole('button', { name: 'Put “weather”' }).click({ timeout: 60_000 })
   await expect(body(page)).toContainText('The weather and')
   const own = page.getByRole('listitem').filter({ hasText: 'flightcrewing' })
   await own.getByRole('button', { name: 'It is right' }).click()

@@ -83,7 +83,7 @@ test('lost after the final dot: looked up in the sent mail, it went, and no seco
   await expect(message(page).getByText(/It is there, taken .*So it went/)).toBeVisible()
   await message(page).getByRole('button', { name: 'It went, no second one' }).click()
   await expect(page.getByText('It went: Your flight is booked to Milena Dravec. It is done')).toBeVisible({
-    timeout: 15_000,
+    timeout: 60_000,
   })
   expect(received(folder, 'milena@flaky-line.example')).toBe(1)
 })
@@ -106,7 +106,6 @@ test('answered with 4xx or dropped before the message until given up: then sent,
   page,
   demos,
 }, { file }) => {
-  test.setTimeout(120_000)
   const { folder } = await demos.for(file)
   behave(folder, 'agatha@fennimore.example', 'later')
   behave(folder, 'jules@okonjomarsh.example', 'drop before data')
@@ -124,7 +123,7 @@ test('answered with 4xx or dropped before the message until given up: then sent,
       .first(),
   ).toBeVisible()
   await message(page).getByRole('button', { name: 'Send it now' }).click()
-  await expect.poll(() => received(folder, 'agatha@fennimore.example'), { timeout: 15_000 }).toBe(before + 1)
+  await expect.poll(() => received(folder, 'agatha@fennimore.example'), { timeout: 60_000 }).toBe(before + 1)
 
   const earlier = received(folder, 'jules@okonjomarsh.example')
   await entry(page, /Jules Okonjo-Marsh Your flight is booked.*failed/).click()
@@ -132,12 +131,11 @@ test('answered with 4xx or dropped before the message until given up: then sent,
   await page.getByRole('option', { name: 'The flight call' }).click()
   await message(page).getByRole('button', { name: 'Send that letter' }).click()
   await expect
-    .poll(() => received(folder, 'jules@okonjomarsh.example'), { timeout: 15_000 })
+    .poll(() => received(folder, 'jules@okonjomarsh.example'), { timeout: 60_000 })
     .toBe(earlier + 1)
 })
 
 test('not approved in time over a weekend: stale, never late, and answered by a call', async ({ page }) => {
-  test.setTimeout(90_000)
   await moveClockTo(page, 'Mon 25 May 2026', '07:00', 'Mon 25 May')
   await visit(page, '/desk/trouble')
   await entry(page, /Familie Abendroth.*What to wear.*stale/).click()
@@ -148,14 +146,13 @@ test('not approved in time over a weekend: stale, never late, and answered by a 
   await expect(
     page.getByText(/Called instead: What to wear up there to Familie Abendroth\. It is done/),
   ).toBeVisible({
-    timeout: 15_000,
+    timeout: 60_000,
   })
 })
 
 test('killed while it was being handed over: in doubt; not in the sent mail, it is sent once', async ({
   page,
 }) => {
-  test.setTimeout(120_000)
   const first = await startServer('demo/main.ts')
   const address = 'agatha@fennimore.example'
   behave(first.folder, address, 'never answer')
@@ -175,7 +172,7 @@ test('killed while it was being handed over: in doubt; not in the sent mail, it 
     await message(page).getByRole('button', { name: 'Look it up in the sent mail' }).click()
     await expect(message(page).getByText('It is not there. So it did not go.')).toBeVisible()
     await message(page).getByRole('button', { name: 'It did not go: send it' }).click()
-    await expect.poll(() => received(second.folder, address), { timeout: 15_000 }).toBe(before + 1)
+    await expect.poll(() => received(second.folder, address), { timeout: 60_000 }).toBe(before + 1)
     await expect(entry(page, /Agatha/)).toHaveCount(0)
   } finally {
     await second.stop()

@@ -1,10 +1,8 @@
-import { afterEach, describe, expect, jest, test } from '@jest/globals'
+import { afterEach, describe, expect, test } from '@jest/globals'
 import { simpleParser } from 'mailparser'
 import { hourMs, minuteMs } from '#core/time/calendar.ts'
 import { addBookedClient, call, openExample } from '../testing/seed.ts'
 import type { RunningOffice } from './runningOffice.ts'
-
-jest.setTimeout(30_000)
 
 let running: RunningOffice | null = null
 afterEach(async () => {

@@ -198,4 +198,4 @@ test('the same scripts give the same sends, times and traces', async () => {
     }),
     { numRuns, examples: [[approvedWhileSettling]] },
   )
-}, 300_000)
+}, 1_200_000)
