@@ -95,6 +95,18 @@ function withPlanner(count: number): number {
   return planned
 }
 
+const nothingElse = {
+  dropped: null,
+  skipped: null,
+  voided: null,
+  awaits: null,
+  estimateAt: null,
+  index: 0,
+  againSince: null,
+  answer: null,
+  lostTo: null,
+} as const
+
 /** The baseline: wanted time and sending hours only, written out in one loop, with the same objects at the end. */
 function byHand(count: number): number {
   let planned = 0
@@ -137,14 +149,13 @@ function byHand(count: number): number {
         notBefore: origin,
         notAfter: booking.startAt - hourMs,
         dueAt: due,
-        dropped: null,
-        skipped: null,
-        awaits: null,
-        estimateAt: null,
+        ruledAt: due,
         trace,
         run,
         step: one,
         recipient,
+        openTimes: times,
+        ...nothingElse,
       })
     }
     planned += results.length

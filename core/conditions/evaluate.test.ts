@@ -2,6 +2,8 @@ import { describe, expect, test } from '@jest/globals'
 import { condition, type Condition } from '../model/condition.ts'
 import { exampleBooking, exampleClient } from '../rehearsal/exampleBusiness.ts'
 import { hourMs } from '../time/calendar.ts'
+import { alwaysOpen } from '../time/openTimes.ts'
+import { realZones } from '../time/realZones.ts'
 import { evaluate, testWords, type ConditionFacts } from './evaluate.ts'
 
 const facts: ConditionFacts = {
@@ -17,6 +19,7 @@ const facts: ConditionFacts = {
     { kind: 'answered', name: '', at: 60 * hourMs },
     { kind: 'list joined', name: 'newsletter', at: 10 * hourMs },
   ],
+  clock: { zone: realZones.zone('Europe/Berlin'), officeHours: alwaysOpen(realZones.zone('Europe/Berlin')) },
 }
 
 const ask = (field: string, comparison: string, value: unknown): Condition =>

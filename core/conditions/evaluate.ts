@@ -2,7 +2,9 @@ import type { Booking } from '../model/booking.ts'
 import type { Client } from '../model/client.ts'
 import type { Comparison, Condition, ConditionField, Operand, Test } from '../model/condition.ts'
 import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
-import { hourMs } from '../time/calendar.ts'
+import { hourMs, weekdayOf } from '../time/calendar.ts'
+import { isClosedOn, type OpenTimes } from '../time/openTimes.ts'
+import { dayAt, wallAt, type Zone } from '../time/zones.ts'
 
 /** The facts a condition is asked about. */
 export interface ConditionFacts {
@@ -14,6 +16,8 @@ export interface ConditionFacts {
   readonly invoice: Invoice | null
   readonly bookings: readonly Booking[]
   readonly happenings: readonly Happening[]
+  /** The clock of the event's place, and the days on which the office works. */
+  readonly clock: { readonly zone: Zone; readonly officeHours: OpenTimes }
 }
 
 /** A field's value: several for tags and lists, none where the fact is missing. */
@@ -36,15 +40,44 @@ export function listsOf(happenings: readonly Happening[]): readonly string[] {
   return [...lists]
 }
 
+type Moment = (facts: ConditionFacts) => number | undefined
+const startOf: Moment = ({ booking }) => booking?.startAt
+const madeOf: Moment = ({ booking }) => booking?.madeAt
+
+const weekdayNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const
+
+const weekday = (of: Moment) => (facts: ConditionFacts) => {
+  const at = of(facts)
+  return at === undefined ? [] : one(weekdayNames[weekdayOf(dayAt(facts.clock.zone, at)) - 1])
+}
+/** The hour of the clock at the place, 0 to 23. */
+const hour = (of: Moment) => (facts: ConditionFacts) => {
+  const at = of(facts)
+  return at === undefined ? [] : [Math.floor(wallAt(facts.clock.zone, at).msOfDay / hourMs)]
+}
+/** A working day is judged by the date of the business. */
+const workingDay = (of: Moment) => (facts: ConditionFacts) => {
+  const at = of(facts)
+  const { officeHours } = facts.clock
+  return at === undefined ? [] : [!isClosedOn(officeHours, dayAt(officeHours.zone, at))]
+}
+
 const isStanding = ({ status }: Booking) => status === 'confirmed' || status === 'requested'
 
 const readers: Readonly<Record<ConditionField, (facts: ConditionFacts) => Value>> = {
   'booking.status': ({ booking }) => one(booking?.status),
+  'booking.status ever reached': ({ booking }) => booking?.history.reached ?? [],
   'booking.service': ({ booking }) => one(booking?.serviceId),
   'booking.party size': ({ booking }) => one(booking?.partySize),
   'booking.hours until start': ({ booking, now }) => one(booking && hoursBetween(now, booking.startAt)),
   'booking.hours between booking and start': ({ booking }) =>
     one(booking && hoursBetween(booking.madeAt, booking.startAt)),
+  'booking.start: weekday': weekday(startOf),
+  'booking.start: hour': hour(startOf),
+  'booking.start: working day': workingDay(startOf),
+  'booking.made: weekday': weekday(madeOf),
+  'booking.made: hour': hour(madeOf),
+  'booking.made: working day': workingDay(madeOf),
   'enquiry.stage': ({ enquiry }) => one(enquiry?.stage),
   'enquiry.service': ({ enquiry }) => one(enquiry?.serviceId),
   'invoice.paid': ({ invoice }) => one(invoice && invoice.paidAt !== null),

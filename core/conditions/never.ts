@@ -35,7 +35,7 @@ function waysOf(condition: Condition, isTrue: boolean): readonly Conjunction[] {
 }
 
 /** Fields that can have several values at once. */
-const several: readonly ConditionField[] = ['client.tag', 'client.list']
+const several: readonly ConditionField[] = ['client.tag', 'client.list', 'booking.status ever reached']
 
 interface Range {
   readonly allowed: ReadonlySet<Operand> | null

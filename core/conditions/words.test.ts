@@ -1,5 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
+import { alwaysOpen } from '../time/openTimes.ts'
+import { realZones } from '../time/realZones.ts'
 import { comparison, conditionFields, type Condition, type ConditionField } from '../model/condition.ts'
 import { exampleBooking, exampleClient } from '../rehearsal/exampleBusiness.ts'
 import { evaluate, type ConditionFacts } from './evaluate.ts'
@@ -89,7 +91,10 @@ const facts = fc
     const booking = hasBooking ? { ...exampleBooking(3_600_000 * 20, 0), partySize } : null
     const client = { ...exampleClient, tags, language }
     const bookings = booking ? [booking] : []
-    return { now, runStartedAt: 0, client, booking, enquiry: null, invoice: null, bookings, happenings: [] }
+    const berlin = realZones.zone('Europe/Berlin')
+    const clock = { zone: berlin, officeHours: alwaysOpen(berlin) }
+    const none = { enquiry: null, invoice: null, happenings: [] }
+    return { now, runStartedAt: 0, client, booking, bookings, clock, ...none }
   })
 
 describe('a condition that can never hold', () => {

@@ -15,10 +15,25 @@ interface FieldWords {
 
 const fieldWords: Readonly<Record<ConditionField, FieldWords>> = {
   'booking.status': { subject: 'the booking' },
+  'booking.status ever reached': { subject: 'a status the booking has had' },
   'booking.service': { subject: 'the service' },
   'booking.party size': { subject: 'the number of people' },
   'booking.hours until start': { subject: 'the hours until the start' },
   'booking.hours between booking and start': { subject: 'the hours from booking to start' },
+  'booking.start: weekday': { subject: 'the weekday of the event' },
+  'booking.start: hour': { subject: 'the hour of the event' },
+  'booking.start: working day': {
+    subject: 'the event',
+    yes: 'the event is on a working day',
+    no: 'the event is not on a working day',
+  },
+  'booking.made: weekday': { subject: 'the weekday of the booking' },
+  'booking.made: hour': { subject: 'the hour of the booking' },
+  'booking.made: working day': {
+    subject: 'the booking',
+    yes: 'it was booked on a working day',
+    no: 'it was not booked on a working day',
+  },
   'enquiry.stage': { subject: 'the stage of the enquiry' },
   'enquiry.service': { subject: 'the service asked for' },
   'invoice.paid': { subject: 'the invoice', yes: 'the invoice is paid', no: 'the invoice is not paid' },
@@ -90,7 +105,8 @@ function operandWords(field: ConditionField, value: Operand, { serviceName }: Co
   const text = String(value)
   if (field === 'booking.service' || field === 'enquiry.service') return serviceName(text)
   if (field === 'client.language') return languageNames[text] ?? text
-  return typeof value === 'string' && field !== 'booking.status' ? `“${text}”` : text
+  const isPlain = field.startsWith('booking.')
+  return typeof value === 'string' && !isPlain ? `“${text}”` : text
 }
 
 const verbs: Readonly<Record<Test['comparison'], string>> = {

@@ -1,11 +1,11 @@
 import { z } from 'zod'
-import { bookingStatus, type Booking } from '../model/booking.ts'
+import { bookingStatus, freshHistory, type Booking, type BookingHistory } from '../model/booking.ts'
 import { personId, serviceId, type Service } from '../model/business.ts'
 import { clientId } from '../model/client.ts'
 import { done, refused, type Result } from '../model/problem.ts'
 import { localDateTime } from '../model/values.ts'
 import { placeZone, serviceOf, type Settings, type Slice } from '../planning/slice.ts'
-import { shiftFromTold } from '../planning/stored.ts'
+import { shiftFromTold } from '../planning/answers.ts'
 import { epochDayOf, minuteMs, minuteOfDay } from '../time/calendar.ts'
 import { dateAndTime } from '../time/format.ts'
 import { instantAt } from '../time/zones.ts'
@@ -23,7 +23,7 @@ import {
 import type { EngineContext } from './context.ts'
 import type { Effect } from './effects.ts'
 import { conclude } from './react.ts'
-import { endSettling, settlingFrom, undoing } from './settling.ts'
+import { endSettling, settlingFrom, undoing, withUndone, type Undoing } from './settling.ts'
 
 /** Start and end as the clock at the place shows them. */
 const times = { startLocal: localDateTime, endLocal: localDateTime }
@@ -59,8 +59,25 @@ export type SeatsTaken = (
   exceptBookingId: string | null,
 ) => number
 
-function localInstant(settings: Settings, service: Service, local: string): number {
-  return instantAt(placeZone(settings, service), epochDayOf(local.slice(0, 10)), minuteOfDay(local.slice(11)))
+/** Start and end as instants, and sessions within them where there are several. */
+export interface BookedTimes {
+  readonly startAt: number
+  readonly endAt: number
+  readonly sessions?: Booking['sessions']
+}
+
+/** Times as the clock at the place shows them, as instants. Null: there is no such service. */
+export function timesAtPlace(
+  settings: Settings,
+  serviceId: string,
+  { startLocal, endLocal }: MoveBookingInput,
+): BookedTimes | null {
+  const service = settings.services.find(({ id }) => id === serviceId)
+  if (!service) return null
+  const zone = placeZone(settings, service)
+  const instant = (local: string) =>
+    instantAt(zone, epochDayOf(local.slice(0, 10)), minuteOfDay(local.slice(11)))
+  return { startAt: instant(startLocal), endAt: instant(endLocal) }
 }
 
 function seatsProblem(
@@ -78,46 +95,61 @@ function seatsProblem(
   return refused<never>('no seats left', sentence, 'partySize')
 }
 
-export function makeBooking(
+/** What is asked for when a booking is made, beside its times. */
+export type BookingAsked = Omit<MakeBookingInput, 'startLocal' | 'endLocal'>
+
+/** A new booking at given instants. */
+export function bookAt(
   slice: Slice,
-  input: MakeBookingInput,
+  input: BookingAsked,
+  { startAt, endAt, sessions = [] }: BookedTimes,
   seatsTaken: SeatsTaken,
   context: EngineContext,
-  sessions: Booking['sessions'] = [],
 ): Result<readonly Effect[]> {
   const { settings, facts } = slice
+  const { now } = context
   const service = settings.services.find((one) => one.id === input.serviceId && one.isActive)
   if (!service) return refused('not found', 'There is no such service.', 'serviceId')
   const inCharge = input.personInChargeId
   if (inCharge !== null && !settings.people.some((one) => one.id === inCharge && one.isActive)) {
     return refused('not found', 'There is no such person in the team.', 'personInChargeId')
   }
-  const told = {
-    startAt: localInstant(settings, service, input.startLocal),
-    endAt: localInstant(settings, service, input.endLocal),
-  }
+  if (endAt <= startAt) return refused('invalid', endFault.message, 'endLocal')
   const booking: Booking = {
     id: context.newId('bk'),
     clientId: facts.client.id,
     serviceId: service.id,
     personInChargeId: inCharge,
     status: input.status,
-    ...told,
+    startAt,
+    endAt,
     partySize: input.partySize,
     sessions,
-    madeAt: context.now,
-    statusAt: { [input.status]: context.now },
-    timesSetAt: context.now,
-    settling: input.status === 'confirmed' ? null : settlingFrom(null, settings, context.now),
-    told,
+    madeAt: now,
+    statusAt: { [input.status]: now },
+    timesSetAt: now,
+    history: freshHistory(input.status, now),
+    settling: input.status === 'confirmed' ? null : settlingFrom(null, settings, now),
+    told: { startAt, endAt, since: now },
     revision: 1,
   }
-  if (booking.startAt <= context.now) return refused('invalid', 'This start is already past.', 'startLocal')
+  if (booking.startAt <= now) return refused('invalid', 'This start is already past.', 'startLocal')
   const noSeats = seatsProblem(service, booking, null, seatsTaken)
   if (noSeats) return noSeats
   const kind = input.status === 'confirmed' ? 'booking confirmed' : 'booking requested'
   const sentence = `Booking ${input.status}: ${bookingWords(settings, booking)}, for ${input.partySize}.`
   return done(conclude(slice, bookingChange(settings, booking, kind, sentence, context), context))
+}
+
+export function makeBooking(
+  slice: Slice,
+  { startLocal, endLocal, ...input }: MakeBookingInput,
+  seatsTaken: SeatsTaken,
+  context: EngineContext,
+): Result<readonly Effect[]> {
+  const times = timesAtPlace(slice.settings, input.serviceId, { startLocal, endLocal })
+  if (!times) return refused('not found', 'There is no such service.', 'serviceId')
+  return bookAt(slice, input, times, seatsTaken, context)
 }
 
 type Found = Result<Booking>
@@ -164,47 +196,140 @@ export const cancelBooking: StatusCommand = (slice, bookingId, revision, context
 export const missBooking: StatusCommand = (slice, bookingId, revision, context) =>
   changeStatus(slice, bookingId, revision, 'missed', context)
 
+/** It has taken place, said before that is so by itself. */
+export const completeByHand: StatusCommand = (slice, bookingId, revision, context) =>
+  changeStatus(slice, bookingId, revision, 'completed', context)
+
 const seatStatuses: readonly Booking['status'][] = ['requested', 'confirmed', 'completed']
 
-/** The booking at its new times, and how that acts: a plain move, an undoing, made again, or a correction of the past. */
-function movedBooking(
-  old: Booking,
-  startAt: number,
-  endAt: number,
-  settings: Settings,
-  now: number,
-): { readonly booking: Booking; readonly kind: 'moved' | 'again' | 'corrected' } {
+/** What of its past counts once a booking has moved now. */
+function movedHistory(old: Booking, times: BookedTimes, settings: Settings, now: number): BookingHistory {
+  const thresholdMs = settings.business.moveThresholdMinutes * minuteMs
+  const isFar = shiftFromTold({ ...times, told: old.told }) >= thresholdMs
+  const isSmallStep = shiftFromTold({ ...times, told: old }) < thresholdMs
+  const before = { startAt: old.startAt, endAt: old.endAt, setAt: old.timesSetAt }
+  return {
+    ...old.history,
+    dueAgainSince: isFar ? now : old.told.since,
+    nearby: !isFar && isSmallStep ? [...old.history.nearby, before] : [],
+  }
+}
+
+/** Sessions move with the start, unless they are given anew. */
+function movedSessions({ sessions, startAt }: Booking, times: BookedTimes): Booking['sessions'] {
+  const shift = times.startAt - startAt
+  return times.sessions ?? sessions.map((one) => ({ startAt: one.startAt + shift, endAt: one.endAt + shift }))
+}
+
+interface MovedBooking {
+  readonly booking: Booking
+  /** How the move acts: as a plain one, as made again, or as a correction of the past. */
+  readonly kind: 'moved' | 'again' | 'corrected'
+}
+
+/** Back where it was before what is settling: as if it had never moved, but time has passed. */
+function movedBack(old: Booking, now: number): Booking | null {
+  const from = old.settling?.from
+  if (!from || !old.settling) return null
+  const voided = old.status === from.status ? 'times' : 'all'
+  const { startAt, endAt, sessions, timesSetAt, status, statusAt } = from
+  const history = withUndone(from.history, old.settling.since, now, voided)
+  return {
+    ...old,
+    startAt,
+    endAt,
+    sessions,
+    timesSetAt,
+    status,
+    statusAt,
+    history,
+    revision: old.revision + 1,
+  }
+}
+
+/** The booking at its new times, and how that acts. */
+function movedBooking(old: Booking, times: BookedTimes, settings: Settings, now: number): MovedBooking {
+  const { startAt, endAt } = times
+  const sessions = movedSessions(old, times)
   const isAhead = startAt > now
   const isOver = !seatStatuses.slice(0, 2).includes(old.status)
-  const atNewTimes = { ...old, startAt, endAt }
+  const atNewTimes = { ...old, startAt, endAt, sessions }
   if (isOver && !isAhead) {
     return { booking: { ...atNewTimes, timesSetAt: now, revision: old.revision + 1 }, kind: 'corrected' }
   }
-  if (old.status === 'cancelled' || old.status === 'missed') {
-    if (!isEndingUnsettled(old, now)) return { booking: madeAgain(atNewTimes, now), kind: 'again' }
+  const isUnsettled = isEndingUnsettled(old, now)
+  if ((old.status === 'cancelled' || old.status === 'missed') && !isUnsettled) {
+    return { booking: madeAgain(atNewTimes, now), kind: 'again' }
   }
-  const standing = isEndingUnsettled(old, now) ? withoutEnding(old) : old
-  const settling = settlingFrom(old, settings, now)
-  const isBack = settling?.from?.startAt === startAt && settling.from.endAt === endAt
-  const isSmall = shiftFromTold({ ...atNewTimes }) < settings.business.moveThresholdMinutes * minuteMs
-  const before = settling?.from?.timesSetAt ?? old.timesSetAt
+  const from = old.settling?.from
+  if (from && old.settling && old.settling.until > now && from.startAt === startAt && from.endAt === endAt) {
+    const back = movedBack(old, now)
+    if (back) return { booking: back, kind: 'moved' }
+  }
+  const standing = isUnsettled ? withoutEnding(old, now) : { ...old, revision: old.revision + 1 }
   const isCompleted = old.status === 'completed'
   return {
     booking: {
       ...standing,
       startAt,
       endAt,
+      sessions,
       status: isCompleted ? 'confirmed' : standing.status,
       statusAt: isCompleted
         ? { ...without(standing.statusAt, 'completed'), confirmed: now }
         : standing.statusAt,
-      // Too small to count, or back where it was: nothing is late by that.
-      timesSetAt: isBack || isSmall ? before : now,
-      settling,
-      revision: old.revision + 1,
+      timesSetAt: now,
+      history: movedHistory(standing, times, settings, now),
+      settling: settlingFrom(old, settings, now),
     },
     kind: 'moved',
   }
+}
+
+const isSameTime = (old: Booking, { startAt, endAt, sessions }: BookedTimes) =>
+  startAt === old.startAt &&
+  endAt === old.endAt &&
+  (sessions === undefined || JSON.stringify(sessions) === JSON.stringify(old.sessions))
+
+/** A booking gets other times, which may lie in the past: then it is only put right. */
+export function moveTo(
+  slice: Slice,
+  bookingId: string,
+  revision: number,
+  times: BookedTimes,
+  seatsTaken: SeatsTaken,
+  context: EngineContext,
+): Result<readonly Effect[]> {
+  const found = findBooking(slice, bookingId, revision)
+  if (!found.ok) return found
+  const old = found.value
+  const { settings } = slice
+  const service = serviceOf(settings, old.serviceId)
+  if (times.endAt <= times.startAt) return refused('invalid', endFault.message, 'endLocal')
+  if (isSameTime(old, times)) return refused('invalid', 'That is the time it already has.', 'startLocal')
+  const { booking, kind } = movedBooking(old, times, settings, context.now)
+  const noSeats = seatStatuses.includes(booking.status)
+    ? seatsProblem(service, booking, old.id, seatsTaken)
+    : null
+  if (noSeats) return noSeats
+  const zone = placeZone(settings, service)
+  const sentence = `Booking moved: ${service.name}, from ${dateAndTime(zone, old.startAt)} to ${dateAndTime(zone, times.startAt)}.`
+  const again = booking.status === 'requested' ? 'booking requested' : 'booking confirmed'
+  const event = kind === 'again' ? again : 'booking moved'
+  const effects = bookingChange(settings, booking, event, sentence, context)
+  const { clientId } = booking
+  const requestedAgain = { on: 'booking requested', name: '', at: context.now, clientId } as const
+  return done(
+    conclude(slice, effects, context, {
+      startsNothing: kind === 'corrected',
+      // A request made again has nothing to settle.
+      settled:
+        kind === 'again' && again === 'booking requested'
+          ? [{ ...requestedAgain, subject: { kind: 'booking', id: booking.id } }]
+          : [],
+      undoes: kind === 'moved' ? resuming(old, booking) : null,
+    }),
+  )
 }
 
 export function moveBooking(
@@ -217,41 +342,23 @@ export function moveBooking(
 ): Result<readonly Effect[]> {
   const found = findBooking(slice, bookingId, revision)
   if (!found.ok) return found
-  const old = found.value
-  const { settings } = slice
-  const service = serviceOf(settings, old.serviceId)
-  const startAt = localInstant(settings, service, input.startLocal)
-  const endAt = localInstant(settings, service, input.endLocal)
-  if (startAt === old.startAt && endAt === old.endAt) {
-    return refused('invalid', 'That is the time it already has.', 'startLocal')
-  }
-  const isOpen = old.status === 'requested' || old.status === 'confirmed'
-  if (isOpen && startAt <= context.now) {
+  const times = timesAtPlace(slice.settings, found.value.serviceId, input)
+  if (!times) return refused('not found', 'There is no such service.', 'serviceId')
+  const isStanding = found.value.status === 'requested' || found.value.status === 'confirmed'
+  if (isStanding && times.startAt <= context.now) {
     return refused('invalid', 'This start is already past.', 'startLocal')
   }
-  const { booking, kind } = movedBooking(old, startAt, endAt, settings, context.now)
-  const noSeats = seatStatuses.includes(booking.status)
-    ? seatsProblem(service, booking, old.id, seatsTaken)
-    : null
-  if (noSeats) return noSeats
-  const zone = placeZone(settings, service)
-  const sentence = `Booking moved: ${service.name}, from ${dateAndTime(zone, old.startAt)} to ${dateAndTime(zone, startAt)}.`
-  const event = kind === 'again' ? 'booking confirmed' : 'booking moved'
-  const effects = bookingChange(settings, booking, event, sentence, context)
-  return done(
-    conclude(slice, effects, context, {
-      startsNothing: kind === 'corrected',
-      undoes: kind === 'moved' ? resuming(old, booking) : null,
-    }),
-  )
+  return moveTo(slice, bookingId, revision, times, seatsTaken, context)
 }
 
 /** A move within the settle time of a cancellation undoes that; one back to the old times undoes the move. */
-function resuming(old: Booking, booking: Booking) {
+function resuming(old: Booking, booking: Booking): Undoing | null {
+  const whole = undoing(booking)
+  if (whole) return whole
   const { settling } = old
-  return settling && old.status !== booking.status
-    ? { bookingId: old.id, since: settling.since }
-    : undoing(booking)
+  return settling && old.status !== booking.status && old.status !== 'completed'
+    ? { bookingId: old.id, since: settling.since, isWhole: false }
+    : null
 }
 
 /** A confirmed booking becomes completed by itself some hours after its end. */

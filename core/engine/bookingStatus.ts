@@ -1,4 +1,10 @@
-import { canBecome, type Booking, type BookingStatus } from '../model/booking.ts'
+import {
+  canBecome,
+  freshHistory,
+  type Booking,
+  type BookingHistory,
+  type BookingStatus,
+} from '../model/booking.ts'
 import type { EventKind } from '../model/event.ts'
 import { done, refused, type Result } from '../model/problem.ts'
 import { placeZone, serviceOf, type Settings, type Slice } from '../planning/slice.ts'
@@ -7,7 +13,7 @@ import { dateAndTime } from '../time/format.ts'
 import { appendEvent, type EngineContext } from './context.ts'
 import type { Effect } from './effects.ts'
 import type { Manner } from './react.ts'
-import { settlingFrom, undoing } from './settling.ts'
+import { settlingFrom, undoing, withUndone } from './settling.ts'
 
 /** A booking as a person is told of it: service, date and time. */
 export function bookingWords(settings: Settings, booking: Booking): string {
@@ -56,11 +62,17 @@ export interface BookingChange {
   readonly manner: Manner
 }
 
+/** A history that knows of a status, too. */
+function withReached(history: BookingHistory, status: BookingStatus): BookingHistory {
+  return history.reached.includes(status) ? history : { ...history, reached: [...history.reached, status] }
+}
+
 export function withStatus(booking: Booking, status: BookingStatus, now: number): Booking {
   return {
     ...booking,
     status,
     statusAt: { ...booking.statusAt, [status]: now },
+    history: withReached(booking.history, status),
     revision: booking.revision + 1,
   }
 }
@@ -77,32 +89,52 @@ export function without(statusAt: Booking['statusAt'], status: BookingStatus): B
   return Object.fromEntries(Object.entries(statusAt).filter(([name]) => name !== status))
 }
 
-/** A booking whose cancellation or miss never happened: it stands as it did before. */
-export function withoutEnding(booking: Booking): Booking {
-  const from = booking.settling?.from
-  const revision = booking.revision + 1
+/** The status a booking had before it ended. */
+function statusBefore({ statusAt }: Booking): 'requested' | 'confirmed' {
+  const { requested = -Infinity, confirmed = -Infinity } = statusAt
+  return requested > confirmed ? 'requested' : 'confirmed'
+}
+
+/** A booking whose cancellation or miss never happened: it has the status it had before. */
+export function withoutEnding(booking: Booking, now: number): Booking {
+  const { settling, history, revision } = booking
+  const from = settling?.from
   return {
     ...booking,
     status: from?.status ?? 'requested',
     statusAt: from?.statusAt ?? without(without(booking.statusAt, 'cancelled'), 'missed'),
-    revision,
+    history: withUndone(
+      { ...history, reached: from?.history.reached ?? ['requested'] },
+      settling?.since ?? now,
+      now,
+      'all',
+    ),
+    revision: revision + 1,
   }
 }
 
-/** A booking that had ended and is made again: its status and its making are of this moment, without a settle time. */
-export function madeAgain(booking: Booking, now: number): Booking {
-  const { startAt, endAt, revision } = booking
+/**
+ * A booking that had ended and is made again: it has the status it had before, or is confirmed by that. Its status and
+ * its making are of this moment, without a settle time.
+ */
+export function madeAgain(booking: Booking, now: number, asked?: 'confirmed'): Booking {
+  const { startAt, endAt, revision, history } = booking
+  const status = asked ?? statusBefore(booking)
   return {
     ...booking,
-    status: 'confirmed',
-    statusAt: { confirmed: now },
+    status,
+    statusAt: { [status]: now },
     madeAt: now,
     timesSetAt: now,
-    told: { startAt, endAt },
+    history: { ...freshHistory(status, now), reached: withReached(history, status).reached },
+    told: { startAt, endAt, since: now },
     settling: null,
     revision: revision + 1,
   }
 }
+
+/** The settle time that goes on when a booking is confirmed: that of a change, not that of its own making. */
+const settlingOn = ({ settling }: Booking) => (settling?.from ? settling : null)
 
 function confirmedChange(booking: Booking, settings: Settings, context: EngineContext): BookingChange {
   const { now } = context
@@ -117,27 +149,43 @@ function confirmedChange(booking: Booking, settings: Settings, context: EngineCo
     ),
     manner,
   })
-  if (isAhead && isEndingUnsettled(booking, now) && booking.settling?.from?.status === 'confirmed') {
-    const next = withoutEnding(booking)
-    return change(next, 'The booking stands after all', { startsNothing: true, undoes: undoing(next) })
+  const { settling } = booking
+  if (isEndingUnsettled(booking, now) && settling) {
+    const before = withoutEnding(booking, now)
+    if (settling.from && settling.from.status !== 'requested') {
+      const undoes = undoing(before) ?? { bookingId: booking.id, since: settling.since, isWhole: false }
+      return change(before, 'The booking stands after all', { startsNothing: true, undoes })
+    }
+    const next = { ...withStatus(before, 'confirmed', now), settling: settlingOn(booking) }
+    const undoes = { bookingId: booking.id, since: settling.since, isWhole: false }
+    return change(next, 'Booking confirmed', { undoes })
   }
-  if (isAhead && isEnded(booking) && !isEndingUnsettled(booking, now)) {
-    return change(madeAgain(booking, now), 'Booked again', {})
-  }
-  const next = { ...withStatus(booking, 'confirmed', now), settling: null }
-  const isUndone = isAhead && isEndingUnsettled(booking, now)
-  return change(next, 'Booking confirmed', {
-    startsNothing: isEnded(booking) && !isAhead,
-    undoes: isUndone && booking.settling ? { bookingId: booking.id, since: booking.settling.since } : null,
-  })
+  if (isAhead && isEnded(booking)) return change(madeAgain(booking, now, 'confirmed'), 'Booked again', {})
+  const next = { ...withStatus(booking, 'confirmed', now), settling: settlingOn(booking) }
+  return change(next, 'Booking confirmed', { startsNothing: isEnded(booking) })
 }
 
-export type StatusByHand = 'confirmed' | 'cancelled' | 'missed'
+export type StatusByHand = 'confirmed' | 'cancelled' | 'missed' | 'completed'
 
 const becoming: Readonly<Record<StatusByHand, string>> = {
   confirmed: 'confirmed',
   cancelled: 'cancelled',
   missed: 'marked as missed',
+  completed: 'marked as completed',
+}
+
+/** A booking that has taken place, as a person says before it is so by itself. Nothing of that settles. */
+function completedByHand(
+  settings: Settings,
+  booking: Booking,
+  context: EngineContext,
+): Result<BookingChange> {
+  if (booking.startAt > context.now) {
+    return refused('not allowed now', 'This booking is still ahead: it cannot have taken place.')
+  }
+  const next = withStatus(booking, 'completed', context.now)
+  const sentence = `Booking completed: ${bookingWords(settings, next)}.`
+  return done({ effects: bookingChange(settings, next, 'booking completed', sentence, context), manner: {} })
 }
 
 /** Gives a booking another status. Confirming ends its settle time; the others settle. */
@@ -153,6 +201,7 @@ export function statusChange(
     return refused('not allowed now', `A booking that is ${booking.status} cannot be ${becoming[status]}.`)
   }
   if (status === 'confirmed') return done(confirmedChange(booking, settings, context))
+  if (status === 'completed') return completedByHand(settings, booking, context)
   const settling = settlingFrom(booking, settings, context.now)
   const next = { ...withStatus(booking, status, context.now), settling }
   const sentence = `Booking ${status}: ${bookingWords(settings, next)}.`

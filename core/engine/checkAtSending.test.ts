@@ -31,6 +31,20 @@ const withSettings = (part: Partial<Slice['settings']>): Slice => ({
 })
 const contactsWith = (email: string | null) => facts.client.contacts.map((one) => ({ ...one, email }))
 
+/** The same slice with its steps promotional. */
+const promotional = (of: Slice): Slice => ({
+  ...of,
+  settings: {
+    ...of.settings,
+    sequenceVersions: of.settings.sequenceVersions.map((version) => ({
+      ...version,
+      steps: version.steps.map((one) =>
+        one.kind === 'mail' ? { ...one, purpose: 'promotional' as const } : one,
+      ),
+    })),
+  },
+})
+
 describe('the check in the moment of sending', () => {
   test('lets a message go for which everything still holds', () => {
     expect(checkAtSending(send, slice, due)).toMatchObject({ goes: true, message: { at: due } })
@@ -48,8 +62,8 @@ describe('the check in the moment of sending', () => {
     ['the client is inactive', send, withClient({ isActive: false }), 'cancelled', 'client inactive'],
     [
       'the client has opted out of promotional mail',
-      { ...send, purpose: 'promotional' as const },
-      withClient({ takesPromotional: false }),
+      send,
+      promotional(withClient({ takesPromotional: false })),
       'blocked',
       'no consent',
     ],
@@ -84,8 +98,7 @@ describe('the check in the moment of sending', () => {
   })
 
   test('a promotional message goes to who takes it', () => {
-    const promotional = { ...send, purpose: 'promotional' as const }
-    expect(checkAtSending(promotional, withClient({ takesPromotional: true }), due)).toMatchObject({
+    expect(checkAtSending(send, promotional(withClient({ takesPromotional: true })), due)).toMatchObject({
       goes: true,
       message: { optOutUrl: `https://kiteworks.example/choose/${exampleClient.id}` },
     })

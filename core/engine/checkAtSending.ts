@@ -4,24 +4,31 @@ import type { MergeFacts } from '../letters/fields.ts'
 import { mergeLetter, mergeWords, plainPage, type MergedLetter } from '../letters/merge.ts'
 import { withOwnWords, withPersonalLine } from '../letters/personalLine.ts'
 import { letterFor } from '../letters/variants.ts'
+import type { Booking } from '../model/booking.ts'
 import type { Attachment, Letter, Passage } from '../model/letter.ts'
 import type { Reason, Send, SendState } from '../model/send.ts'
-import { isMessage, type MailStep, type MessageStep, type PlainStep } from '../model/step.ts'
-import { emailAddress } from '../model/values.ts'
+import { isMessage, isPromotional, type MailStep, type MessageStep, type PlainStep } from '../model/step.ts'
 import { anchorKey, anchorValues } from '../planning/anchors.ts'
 import { conditionFacts } from '../planning/repeat.ts'
 import type { RunFacts } from '../planning/runFacts.ts'
 import type { Slice } from '../planning/slice.ts'
 import type { Recipient } from '../sequences/recipients.ts'
 import { changedFacts } from './approval.ts'
+import {
+  inactive,
+  letterFault,
+  letterGone,
+  missingReason,
+  recipientFault,
+  usableAddress,
+} from './foresight.ts'
 import { eveningLines, mergeFactsOf, sendFactsOf, type SendFacts } from './mergeFacts.ts'
 import { senderOf } from './sender.ts'
-import { textAddress } from './textMessages.ts'
 
 /** What a client has in hand once a message has gone. */
 export interface Told {
   /** The times of the booking it told. */
-  readonly booking: { readonly id: string; readonly startAt: number; readonly endAt: number } | null
+  readonly booking: (Booking['told'] & { readonly id: string }) | null
   /** The checklist lines it told. */
   readonly lines: { readonly enquiryId: string; readonly lineIds: readonly string[] } | null
 }
@@ -87,25 +94,29 @@ function standingFault(send: Send, { settings, facts }: Slice, now: number): Ver
     return stop('missed', 'missed', 'It fell due while its sequence was not live.')
   if (facts.client.isHeldBack)
     return stop('missed', 'missed', 'It fell due while everything to this client was held back.')
-  if (!facts.client.isActive) return stop('cancelled', 'client inactive', 'The client is marked inactive.')
+  if (!facts.client.isActive) return verdictOf('cancelled', inactive)
   if (send.notAfter !== null && now > send.notAfter) {
     return stop('missed', 'too late', 'Its last useful moment passed before it could go.')
   }
   return null
 }
 
-/** What keeps a message, of all steps, from going: consent, address, what was approved. */
-function messageFault(send: Send, recipient: Recipient | null, slice: Slice, now: number): Verdict | null {
-  if (!recipient) return stop('cancelled', 'recipient gone', 'Its recipient no longer gets this step.')
-  if (send.purpose === 'promotional' && !slice.facts.client.takesPromotional && recipient.contact) {
-    return stop('blocked', 'no consent', 'The client does not take promotional mail.')
-  }
-  const changed = changedFacts(send, slice, now)
-  return changed && send.state !== 'waiting' ? { goes: false, state: 'waiting', reason: changed } : null
-}
+const verdictOf = (state: SendState, { code, sentence }: Reason): Verdict => stop(state, code, sentence)
 
-const missingFields = (missing: readonly string[]) =>
-  stop('blocked', 'missing field', `The letter needs a value that is missing: ${missing.join(', ')}.`)
+/** What keeps a message, of all steps, from going: consent, address, what was approved. */
+function messageFault(
+  send: Send,
+  step: MessageStep,
+  recipient: Recipient | null,
+  slice: Slice,
+  now: number,
+): Verdict | null {
+  if (!recipient) return stop('cancelled', 'recipient gone', 'Its recipient no longer gets this step.')
+  const fault = recipientFault(step, recipient, slice)
+  if (fault) return verdictOf('blocked', fault)
+  const changed = changedFacts(send, slice, now)
+  return changed && send.state !== 'waiting' ? verdictOf('waiting', changed) : null
+}
 
 interface Content {
   readonly letter: MergedLetter
@@ -114,7 +125,7 @@ interface Content {
 
 function wordsContent(step: Exclude<MessageStep, MailStep>, facts: MergeFacts): Content | Verdict {
   const merged = mergeWords(step.words, facts)
-  if (!merged.ok) return missingFields(merged.missing)
+  if (!merged.ok) return verdictOf('blocked', missingReason(merged.missing))
   const text = `${merged.text}\n`
   const nothing = { preheader: '', pictureIds: [], attachments: [], text }
   if (step.kind === 'text message') {
@@ -131,26 +142,22 @@ function contentOf(
   facts: MergeFacts,
 ): Content | Verdict {
   if (step.kind !== 'mail') return wordsContent(step, facts)
-  if (!letter) return stop('blocked', 'gone', 'Its letter is gone.')
-  if (letter.isStarter) {
-    return stop('blocked', 'unread letter', 'Its letter is a starter that nobody has read yet.')
-  }
+  const fault = letterFault(letter)
+  if (fault || !letter) return verdictOf('blocked', fault ?? letterGone)
   const merged = mergeLetter(letter, passages, facts)
-  return merged.ok ? { letter: merged.letter, isTextOnly: false } : missingFields(merged.missing)
-}
-
-function addressOf(step: MessageStep, { email, phone }: Recipient): string | Verdict {
-  if (step.kind === 'text message') {
-    return (
-      textAddress(phone) ??
-      stop('blocked', 'no address', 'There is no usable telephone number to send it to.')
-    )
-  }
-  if (email !== null && emailAddress.safeParse(email).success) return email
-  return stop('blocked', 'no address', 'There is no usable e-mail address to send it to.')
+  return merged.ok
+    ? { letter: merged.letter, isTextOnly: false }
+    : verdictOf('blocked', missingReason(merged.missing))
 }
 
 const tellingPurposes: readonly Send['purpose'][] = ['confirmation', 'change', 'reminder', 'preparation']
+
+const toldOf = ({ id, startAt, endAt, history }: Booking) => ({
+  id,
+  startAt,
+  endAt,
+  since: history.dueAgainSince,
+})
 
 function toldBy(send: Send, recipient: Recipient, found: SendFacts, of: RunFacts): Told {
   const { booking, enquiry } = of
@@ -159,9 +166,9 @@ function toldBy(send: Send, recipient: Recipient, found: SendFacts, of: RunFacts
     send.subject.kind === 'booking' &&
     recipient.contact !== null &&
     tellingPurposes.includes(send.purpose)
-  const lines = eveningLines(send, found).map(({ lineId }) => lineId)
+  const lines = eveningLines(send.occurrence, found).map(({ lineId }) => lineId)
   return {
-    booking: tellsTimes ? { id: booking.id, startAt: booking.startAt, endAt: booking.endAt } : null,
+    booking: tellsTimes ? toldOf(booking) : null,
     lines: enquiry && lines.length > 0 ? { enquiryId: enquiry.id, lineIds: lines } : null,
   }
 }
@@ -179,11 +186,10 @@ export function attached(
 
 function messageVerdict(send: Send, step: MessageStep, found: SendFacts, slice: Slice, now: number): Verdict {
   const { of, recipient } = found
-  const fault = messageFault(send, recipient, slice, now)
+  const fault = messageFault(send, step, recipient, slice, now)
   if (fault || !recipient) return fault ?? stop('cancelled', 'recipient gone', 'Its recipient is gone.')
-  const address = addressOf(step, recipient)
-  if (typeof address !== 'string') return address
-  if (step.timing.kind === 'evening' && eveningLines(send, found).length === 0) {
+  const address = usableAddress(step, recipient) ?? ''
+  if (step.timing.kind === 'evening' && eveningLines(send.occurrence, found).length === 0) {
     return stop('skipped', 'nothing ticked', 'Nothing is ticked any more that this letter would tell.')
   }
   const letter = slice.settings.letters.find(({ id }) => id === send.letterId)
@@ -204,7 +210,7 @@ function messageVerdict(send: Send, step: MessageStep, found: SendFacts, slice: 
       text: content.letter.text,
       pictureIds: content.letter.pictureIds,
       ...attached(content.letter.attachments, facts),
-      optOutUrl: send.purpose === 'promotional' ? facts.optOutUrl : null,
+      optOutUrl: isPromotional(step) ? facts.optOutUrl : null,
       at: now,
       told: toldBy(send, recipient, found, of),
     },

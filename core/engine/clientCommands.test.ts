@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals'
 import { startRule } from '../model/sequence.ts'
 import type { Settings } from '../planning/slice.ts'
 import { exampleClient, exampleSettings, exampleStep } from '../rehearsal/exampleBusiness.ts'
+import { minuteMs } from '../time/calendar.ts'
 import { createWorld } from '../rehearsal/world.ts'
 import { realZones } from '../time/realZones.ts'
 import { addClient, changeClient, clientInput, type ClientInput } from './clientCommands.ts'
@@ -89,8 +90,10 @@ describe('changing a client', () => {
     own.carryOut(changeClient(own.slice(), 1, { ...input, tags: ['regular'] }, own.context()))
     expect(own.facts().runs).toHaveLength(0)
     own.carryOut(changeClient(own.slice(), 2, { ...input, tags: ['regular', 'voucher'] }, own.context()))
+    own.advance(own.now() + 2 * minuteMs)
     expect(own.facts().runs).toHaveLength(1)
     own.carryOut(changeClient(own.slice(), 3, { ...input, tags: ['voucher'] }, own.context()))
+    own.advance(own.now() + 2 * minuteMs)
     expect(own.facts().runs).toHaveLength(1)
   })
 })

@@ -4,7 +4,7 @@ import { done, refused, type Result } from '../model/problem.ts'
 import { claimableStates } from '../model/send.ts'
 import { factsOf, type Settings, type Slice } from '../planning/slice.ts'
 import { appendEvent, type EngineContext } from './context.ts'
-import type { Effect } from './effects.ts'
+import { withEffects, type Effect } from './effects.ts'
 import { happened } from './dealingCommands.ts'
 import { conclude } from './react.ts'
 import { missWhileHeldBack } from './sendCommands.ts'
@@ -75,11 +75,11 @@ export function addClient(
 
 /** Holds everything to a client back, or lets it go on: what fell due meanwhile is missed and listed, never sent in a burst. */
 export function setClientHeldBack(
-  { facts }: Slice,
+  slice: Slice,
   isHeldBack: boolean,
   context: EngineContext,
 ): Result<readonly Effect[]> {
-  const { client: old, sends } = facts
+  const { client: old, sends } = slice.facts
   if (old.isHeldBack === isHeldBack) return done([])
   const put: Effect = { kind: 'put client', client: { ...old, isHeldBack, revision: old.revision + 1 } }
   const about = { clientId: old.id }
@@ -96,8 +96,18 @@ export function setClientHeldBack(
   return done([
     put,
     appendEvent(context, 'client released', about, words),
-    ...missWhileHeldBack(overdue, context),
+    ...missWhileHeldBack(overdue, { ...slice, facts: withEffects(slice.facts, [put]) }, context),
   ])
+}
+
+/** Tags that came or went, each as an act of its own. */
+function tagChanges(old: Client, changed: Client, context: EngineContext): readonly Effect[] {
+  const act = (kind: 'tag added' | 'tag removed') => (name: string) =>
+    happened(old.id, { kind, name, at: context.now }, context)
+  return [
+    ...old.tags.filter((tag) => !changed.tags.includes(tag)).flatMap(act('tag removed')),
+    ...changed.tags.filter((tag) => !old.tags.includes(tag)).flatMap(act('tag added')),
+  ]
 }
 
 /** A client's data changed. A new address or primary contact changes what is planned, too. */
@@ -141,9 +151,7 @@ export function changeClient(
     { clientId: old.id },
     `Client changed: ${changed.name}.`,
   )
-  const tagged = changed.tags
-    .filter((tag) => !old.tags.includes(tag))
-    .flatMap((tag) => happened(old.id, { kind: 'tag added', name: tag, at: context.now }, context))
+  const tagged = tagChanges(old, changed, context)
   const dated = changed.namedDates
     .filter(({ label }) => !old.namedDates.some((one) => one.label === label))
     .map(({ label }) => dateKnown(old.id, label, context))

@@ -84,6 +84,26 @@ export function enteredStage(enquiry: Enquiry, stage: string, context: EngineCon
   ]
 }
 
+/** An enquiry gets another date wished for, or loses it. */
+export function setWishedDate(
+  slice: Slice,
+  enquiryId: string,
+  wishedOn: string | null,
+  context: EngineContext,
+): Decided {
+  const enquiry = slice.facts.enquiries.find(({ id }) => id === enquiryId)
+  if (!enquiry) return refused('not found', 'There is no such enquiry.')
+  if (enquiry.wishedOn === wishedOn) return refused('not allowed now', 'That is the date it already has.')
+  const changed: Enquiry = { ...enquiry, wishedOn, wishedSetAt: context.now }
+  const words = `Date wished for: ${wishedOn ?? 'none'}.`
+  const event = appendEvent(context, 'enquiry changed', aboutEnquiry(enquiry), words)
+  const over: readonly Effect[] =
+    wishedOn === null
+      ? [{ kind: 'clear due moment', moment: { kind: 'event over', key: enquiryId } }]
+      : enquiryOver(changed, slice)
+  return done(conclude(slice, [{ kind: 'put enquiry', enquiry: changed }, ...over, event], context))
+}
+
 /** An enquiry enters another stage. Entering the one it is in does nothing. */
 export function enterStage(slice: Slice, enquiryId: string, stage: string, context: EngineContext): Decided {
   const enquiry = slice.facts.enquiries.find(({ id }) => id === enquiryId)

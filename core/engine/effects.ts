@@ -11,7 +11,8 @@ import type { ClientFacts, Settings } from '../planning/slice.ts'
 
 /** A moment at which the engine is to be asked again, named so that setting it twice is setting it once. */
 export interface DueMoment {
-  readonly kind: 'settle ends' | 'event over' | 'branch decides' | 'goes stale' | 'booking completes'
+  readonly kind:
+    'settle ends' | 'event over' | 'branch decides' | 'condition decides' | 'goes stale' | 'booking completes'
   readonly key: string
   readonly clientId: string
   readonly at: number

@@ -15,7 +15,8 @@ import {
   type MakeBookingInput,
 } from './bookingCommands.ts'
 import { changeClient } from './clientCommands.ts'
-import { catchUp, decideSend, missWhileHeldBack } from './sendCommands.ts'
+import { catchUp } from './catchUp.ts'
+import { decideSend, missWhileHeldBack } from './sendCommands.ts'
 
 const settings = exampleSettings(realZones)
 const moment = (local: string) => at(realZones, 'Europe/Berlin', local)
@@ -242,7 +243,7 @@ describe('decisions of a person', () => {
     make(world, input('2026-05-16T19:00', '2026-05-16T21:00'))
     const [confirmation] = world.facts().sends
     if (!confirmation) throw new Error('no send')
-    world.carryOut({ ok: true, value: missWhileHeldBack([confirmation], world.context()) })
+    world.carryOut({ ok: true, value: missWhileHeldBack([confirmation], world.slice(), world.context()) })
     return { world, missed: confirmation }
   }
 
@@ -291,11 +292,13 @@ describe('after the machine was off', () => {
     if (!confirmation || !reminder) throw new Error('no sends')
     const context = { ...world.context(), now: moment('2026-05-15 19:00') }
     const both = [{ ...confirmation, dueAt: context.now - 11 * hourMs }, reminder]
-    const put = catchUp(both, context).flatMap((effect) => (effect.kind === 'put send' ? [effect.send] : []))
+    const put = catchUp(both, world.slice(), context).flatMap((effect) =>
+      effect.kind === 'put send' ? [effect.send] : [],
+    )
     expect(put).toMatchObject([{ id: reminder.id, state: 'missed' }])
-    const tooLate = catchUp([{ ...confirmation, dueAt: context.now - 13 * hourMs }], context)
+    const tooLate = catchUp([{ ...confirmation, dueAt: context.now - 13 * hourMs }], world.slice(), context)
     expect(tooLate[0]).toMatchObject({ kind: 'put send', send: { state: 'missed' } })
-    expect(catchUp([reminder], context)).toEqual([])
+    expect(catchUp([reminder], world.slice(), context)).toEqual([])
   })
 })
 

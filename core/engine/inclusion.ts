@@ -40,6 +40,8 @@ function standing(on: StartEvent, facts: ClientFacts, now: number): readonly Can
   const isAhead = ({ startAt }: Booking) => startAt > now
   const always = () => true
   switch (on) {
+    case 'booking made or confirmed':
+      return [...ofBookings(facts, 'requested', isAhead), ...ofBookings(facts, 'confirmed', isAhead)]
     case 'booking requested':
       return ofBookings(facts, 'requested', isAhead)
     case 'booking confirmed':
@@ -91,7 +93,7 @@ export function includable(sequence: Sequence, slice: Slice, now: number): reado
   const { start } = versionOf(settings, sequence.id, sequence.currentVersion)
   const asLive: Sequence = { ...sequence, state: 'live', liveSince: now - 1 }
   return standingTriggers(sequence, slice, now).filter((trigger) => {
-    const { asked, serviceId, madeAt } = startFacts(trigger, facts, now)
+    const { asked, serviceId, madeAt } = startFacts(trigger, slice, now)
     return whyNotStarted(asLive, start, { ...trigger, madeAt }, serviceId, facts.runs, asked) === null
   })
 }

@@ -35,12 +35,22 @@ export function sendFactsOf(send: Send, slice: Slice): SendFacts | null {
 }
 
 /** The sentences that an evening letter tells. */
-export function eveningLines(send: Send, { of, step }: Pick<SendFacts, 'of' | 'step'>) {
-  return step.timing.kind === 'evening' ? linesOfLetter(send.occurrence, step.timing.atTime, of) : []
+export function eveningLines(occurrence: number, { of, step }: Pick<SendFacts, 'of' | 'step'>) {
+  return step.timing.kind === 'evening' ? linesOfLetter(occurrence, step.timing.atTime, of) : []
 }
 
 /** What the letter of a send is filled from, for its recipient, at a moment. */
 export function mergeFactsOf(send: Send, found: SendFacts, slice: Slice, sendingAt: number): MergeFacts {
+  return mergeFactsFor(found, send.occurrence, slice, sendingAt)
+}
+
+/** What the letter of a step's occurrence is filled from. */
+export function mergeFactsFor(
+  found: SendFacts,
+  occurrence: number,
+  slice: Slice,
+  sendingAt: number,
+): MergeFacts {
   const { of, recipient } = found
   const { settings, facts } = slice
   return {
@@ -52,7 +62,7 @@ export function mergeFactsOf(send: Send, found: SendFacts, slice: Slice, sending
     invoice: of.invoice,
     service: of.serviceId === null ? null : serviceOf(settings, of.serviceId),
     personInCharge: of.personInCharge,
-    progress: eveningLines(send, found).map(({ sentence }) => sentence ?? ''),
+    progress: eveningLines(occurrence, found).map(({ sentence }) => sentence ?? ''),
     runStartedAt: of.run.startedAt,
     optOutUrl: settings.clientLinks.optOut(facts.client.id),
     bookingUrl: of.booking === null ? '' : settings.clientLinks.booking(of.booking.id),

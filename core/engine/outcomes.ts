@@ -11,8 +11,8 @@ import { isAwaited, replan } from './replan.ts'
 /** The times the client has in hand now. */
 export function notedTimes(told: Told | null): readonly Effect[] {
   if (!told?.booking) return []
-  const { id, startAt, endAt } = told.booking
-  return [{ kind: 'note told', bookingId: id, told: { startAt, endAt } }]
+  const { id, ...times } = told.booking
+  return [{ kind: 'note told', bookingId: id, told: times }]
 }
 
 /** The checklist lines the client knows of now. */

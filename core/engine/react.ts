@@ -6,7 +6,9 @@ import type { EngineContext } from './context.ts'
 import { withEffects, type Effect } from './effects.ts'
 import { replan } from './replan.ts'
 import { startedRuns } from './starting.ts'
-import { resumedRuns, stoppedRuns } from './stopping.ts'
+import type { Undoing } from './settling.ts'
+import { resumedRuns, stoppedRuns, voidsEarlierMove } from './stopping.ts'
+import { tagSettles } from './tagSettling.ts'
 
 /** Changes whose sequences start only when they have settled. Stops act at once. */
 const settlingKinds: readonly Trigger['on'][] = [
@@ -14,9 +16,10 @@ const settlingKinds: readonly Trigger['on'][] = [
   'booking moved',
   'booking cancelled',
   'booking missed',
+  'tag added',
 ]
 
-type Starting = Trigger & { readonly on: ReturnType<typeof startEvent.parse> }
+export type Starting = Trigger & { readonly on: ReturnType<typeof startEvent.parse> }
 
 function triggerOf({ kind, name, at, clientId, subject }: Event): Trigger | null {
   const stops = kind === 'answered' || kind === 'opted out' ? kind : null
@@ -34,8 +37,8 @@ export interface Manner {
   readonly settled?: readonly Starting[]
   /** A correction of what has been: nothing starts because of it. */
   readonly startsNothing?: boolean
-  /** It undoes, within its settle time, a change of this booking that began then. */
-  readonly undoes?: { readonly bookingId: string; readonly since: number } | null
+  /** It undoes, within its settle time, an earlier change of this booking. */
+  readonly undoes?: Undoing | null
 }
 
 /**
@@ -54,14 +57,17 @@ export function conclude(
   const add = (more: readonly Effect[]) => {
     effects = [...effects, ...more]
   }
-  if (undoes) add(resumedRuns(undoes.bookingId, undoes.since, present(), context))
-  for (const change of changes) {
+  if (undoes) add(resumedRuns(undoes, present(), context))
+  for (const change of undoes?.isWhole ? [] : changes) {
     const trigger = change.kind === 'append event' ? triggerOf(change.event) : null
     if (trigger === null) continue
+    // What an earlier move would have sent is planned for the new times once more, and void at once with the rest.
+    if (voidsEarlierMove(trigger, present())) add(replan(present(), context))
     add(stoppedRuns(trigger, present(), context))
-    if (!startsNothing && isStarting(trigger) && !settlingKinds.includes(trigger.on))
-      add(startedRuns(trigger, present(), context))
+    if (startsNothing || !isStarting(trigger)) continue
+    if (trigger.on === 'tag added') add(tagSettles(trigger, present(), context))
+    else if (!settlingKinds.includes(trigger.on)) add(startedRuns(trigger, present(), context))
   }
   for (const trigger of settled) add(startedRuns(trigger, present(), context))
-  return [...effects, ...replan(present(), context, undoes?.since ?? null)]
+  return [...effects, ...replan(present(), context)]
 }

@@ -1,15 +1,17 @@
 import type { Run } from '../model/sequence.ts'
 import type { Send } from '../model/send.ts'
 import { isBranch } from '../model/step.ts'
-import { lastChanceOf, nextMomentOf } from '../planning/lastChance.ts'
-import { planClient } from '../planning/planClient.ts'
-import { planRun, type OpenBranch } from '../planning/planRun.ts'
-import { reconcile } from '../planning/reconcile.ts'
-import { versionOf, type Settings, type Slice } from '../planning/slice.ts'
+import { lastChanceOf } from '../planning/lastChance.ts'
+import { clientPlan, planClient, type PlannedSend } from '../planning/planClient.ts'
+import type { OpenBranch } from '../planning/planRun.ts'
+import { planKey } from '../planning/planStep.ts'
+import { reconcile, type ReconcileContext } from '../planning/reconcile.ts'
+import { versionOf, type ClientFacts, type Settings, type Slice } from '../planning/slice.ts'
 import { hasBranches, plainSteps } from '../sequences/steps.ts'
 import { changedFacts } from './approval.ts'
 import { appendEvent, type EngineContext } from './context.ts'
 import { withEffects, type Effect } from './effects.ts'
+import { foreseen } from './foresight.ts'
 
 /** RFC 5322 Message-ID of a send: made from its id, so every attempt carries the same. */
 export function messageIdOf(settings: Settings, sendId: string): string {
@@ -45,9 +47,7 @@ function decidedBranches(slice: Slice, context: EngineContext): readonly Effect[
   if (branching.length === 0) return []
   for (;;) {
     const present: Slice = { settings, facts: withEffects(facts, effects) }
-    const open = present.facts.runs
-      .filter(({ id }) => branching.some((run) => run.id === id))
-      .flatMap((run) => planRun(run, present, context.now).branches)
+    const open = clientPlan(present, context.now).branches
     const ripe = open.find(({ holds, latestAt }) => holds || (latestAt !== null && latestAt <= context.now))
     if (!ripe) {
       const watched = open.flatMap(({ run, step, latestAt }): Effect[] => {
@@ -62,29 +62,34 @@ function decidedBranches(slice: Slice, context: EngineContext): readonly Effect[
   }
 }
 
-/**
- * Brings the outbox of one client up to the present facts. `undoneSince`: what was voided since then by a change that
- * has been undone counts as never voided.
- */
-export function replan(
-  slice: Slice,
-  context: EngineContext,
-  undoneSince: number | null = null,
-): readonly Effect[] {
+/** What waits for a fact is left out when its moment has come without it: planning is asked again then. */
+function conditionMoment(planned: PlannedSend, { now }: EngineContext): readonly Effect[] {
+  const { awaits, estimateAt, run } = planned
+  if (awaits?.code !== 'awaits condition' || estimateAt === null || estimateAt <= now) return []
+  const moment = { kind: 'condition decides', key: planKey(planned), clientId: run.clientId } as const
+  return [{ kind: 'set due moment', moment: { ...moment, at: estimateAt } }]
+}
+
+/** The booking a run is about, as its subject or that of its invoice. */
+function bookingOf({ subject }: Run, { bookings, invoices }: ClientFacts) {
+  const invoice = subject.kind === 'invoice' ? invoices.find(({ id }) => id === subject.id) : undefined
+  const bookingId = subject.kind === 'booking' ? subject.id : invoice?.bookingId
+  return bookings.find(({ id }) => id === bookingId) ?? null
+}
+
+/** Brings the outbox of one client up to the present facts. */
+export function replan(slice: Slice, context: EngineContext): readonly Effect[] {
   const { settings } = slice
   const decisions = decidedBranches(slice, context)
   const facts = decisions.length === 0 ? slice.facts : withEffects(slice.facts, decisions)
   const present: Slice = { settings, facts }
-  const reconcileContext = {
+  const reconcileContext: ReconcileContext = {
     now: context.now,
     newSendId: () => context.newId('sd'),
-    moveThresholdMinutes: settings.business.moveThresholdMinutes,
-    messageIdOf: (sendId: string) => messageIdOf(settings, sendId),
-    bookingOf: ({ subject }: Run) =>
-      subject.kind === 'booking' ? (facts.bookings.find(({ id }) => id === subject.id) ?? null) : null,
-    nextMoment: (planned: Parameters<typeof nextMomentOf>[0]) => nextMomentOf(planned, present, context.now),
-    changedFacts: (send: Send) => changedFacts(send, present, context.now),
-    undoneSince,
+    messageIdOf: (sendId) => messageIdOf(settings, sendId),
+    bookingOf: (run) => bookingOf(run, facts),
+    changedFacts: (send) => changedFacts(send, present, context.now),
+    foreseen: (planned, letterId, ownWords) => foreseen(planned, letterId, ownWords, present),
   }
   const planned = planClient(present, context.now)
   const changes = facts.runs.flatMap((run) => {
@@ -94,7 +99,7 @@ export function replan(
       ...staleMoment(send, present),
     ])
   })
-  return [...decisions, ...changes]
+  return [...decisions, ...changes, ...planned.flatMap((one) => conditionMoment(one, context))]
 }
 
 /** Whether something in a message's sequence is planned only once the message has ended. */

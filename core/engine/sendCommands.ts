@@ -6,13 +6,12 @@ import { isMessage } from '../model/step.ts'
 import { addressFor } from '../sequences/recipients.ts'
 import { approvedMoment, lastChanceOf } from '../planning/lastChance.ts'
 import type { Slice } from '../planning/slice.ts'
-import { hourMs } from '../time/calendar.ts'
 import { appendEvent, type EngineContext } from './context.ts'
-import type { Effect } from './effects.ts'
+import { withEffects, type Effect } from './effects.ts'
 import { factsToApprove } from './approval.ts'
 import { sendFactsOf } from './mergeFacts.ts'
 import { conclude } from './react.ts'
-import { staleMoment } from './replan.ts'
+import { replan, staleMoment } from './replan.ts'
 
 /** What a person can decide about a message that is in trouble or on its way. */
 export const sendDecision = z.enum(['approve', 'send now', 'skip', 'it went', 'hold back', 'called'])
@@ -83,6 +82,7 @@ export function decideSend(
   const isPlainReady = decision === 'send now' && found.state === 'ready'
   if (
     isPlainReady ||
+    found.state === 'cancelled' ||
     !canTurn(found.state, state) ||
     (decision === 'it went' && found.state !== 'in doubt') ||
     (decision === 'called' && !troubleStates.includes(found.state))
@@ -168,51 +168,24 @@ export function goStale(slice: Slice, sendId: string, context: EngineContext): r
   return conclude(slice, [{ kind: 'put send', send: stale }, cleared, event], context)
 }
 
-function missed(send: Send, sentence: string, context: EngineContext): readonly Effect[] {
+/** A send that fell due and did not go, listed for a person. */
+export function missed(send: Send, sentence: string, context: EngineContext): readonly Effect[] {
   const reason = { code: 'missed', sentence }
   const next: Send = { ...send, state: 'missed', reason, stateSince: context.now }
   const subject = subjectOf(send)
   return [{ kind: 'put send', send: next }, appendEvent(context, 'message missed', subject, sentence)]
 }
 
-/** Sending is switched on again: what fell due meanwhile is listed, never sent in a burst. */
-export function missWhileHeldBack(overdue: readonly Send[], context: EngineContext): readonly Effect[] {
-  return overdue.flatMap((send) => missed(send, 'It fell due while sending was held back.', context))
-}
-
-const catchUpOrder: readonly Send['purpose'][] = ['change', 'cancellation', 'confirmation', 'reminder']
-
-function catchUpRank(send: Send): number {
-  const index = catchUpOrder.indexOf(send.purpose)
-  return index < 0 ? catchUpOrder.length : index
-}
-
-/** How long after its time a message may still go by itself once the machine is back, in milliseconds. */
-function toleranceMs(send: Send): number {
-  return ['confirmation', 'change', 'cancellation'].includes(send.purpose) ? 12 * hourMs : 2 * hourMs
-}
-
-function canCatchUp(send: Send, now: number): boolean {
-  const isBeforeStep = send.purpose === 'reminder' || send.purpose === 'preparation'
-  if (isBeforeStep && send.notAfter !== null) return now <= send.notAfter
-  return now - (send.dueAt ?? now) <= toleranceMs(send)
-}
-
 /**
- * After the machine was off: of what fell due meanwhile at most one message per client and booking goes by
- * itself, if it is within its tolerance; the rest is missed. `overdue` are the claimable sends due in the past.
+ * A switch is on again: what fell due for one client meanwhile is listed, never sent in a burst, and what is chained to
+ * it counts from now.
  */
-export function catchUp(overdue: readonly Send[], context: EngineContext): readonly Effect[] {
-  const ordered = [...overdue].sort(
-    (one, other) => catchUpRank(one) - catchUpRank(other) || (one.dueAt ?? 0) - (other.dueAt ?? 0),
-  )
-  const served = new Set<string>()
-  return ordered.flatMap((send) => {
-    const place = `${send.clientId}|${send.subject.id}`
-    if (!served.has(place) && canCatchUp(send, context.now)) {
-      served.add(place)
-      return []
-    }
-    return missed(send, 'It fell due while Vorfreude was not running.', context)
-  })
+export function missWhileHeldBack(
+  overdue: readonly Send[],
+  slice: Slice,
+  context: EngineContext,
+): readonly Effect[] {
+  if (overdue.length === 0) return []
+  const effects = overdue.flatMap((send) => missed(send, 'It fell due while sending was held back.', context))
+  return [...effects, ...replan({ ...slice, facts: withEffects(slice.facts, effects) }, context)]
 }

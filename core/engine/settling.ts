@@ -1,7 +1,7 @@
-import type { Booking } from '../model/booking.ts'
+import type { Booking, BookingHistory } from '../model/booking.ts'
 import type { StartEvent } from '../model/sequence.ts'
 import type { Settings, Slice } from '../planning/slice.ts'
-import { shiftFromTold } from '../planning/stored.ts'
+import { shiftFromTold } from '../planning/answers.ts'
 import { minuteMs } from '../time/calendar.ts'
 import type { EngineContext } from './context.ts'
 import type { Effect } from './effects.ts'
@@ -19,8 +19,10 @@ export function settlingFrom(
     status: before.status,
     startAt: before.startAt,
     endAt: before.endAt,
+    sessions: before.sessions,
     statusAt: before.statusAt,
     timesSetAt: before.timesSetAt,
+    history: before.history,
   }
   return { since: now, until: now + business.settleMinutes * minuteMs, from, holdBack: [] }
 }
@@ -28,7 +30,8 @@ export function settlingFrom(
 /** What is left to tell when a booking's quick changes have settled; null: nothing. */
 export function netChange(booking: Booking, thresholdMinutes: number): StartEvent | null {
   const { settling, status } = booking
-  if (!settling) return null
+  // A change undone while it settled counts as not having happened.
+  if (!settling || isAsBefore(booking)) return null
   const { from } = settling
   if (from === null) return status === 'requested' ? 'booking requested' : null
   if (status === 'cancelled' || status === 'missed') {
@@ -44,11 +47,30 @@ function isAsBefore({ settling, status, startAt, endAt }: Booking): boolean {
   return from?.status === status && from.startAt === startAt && from.endAt === endAt
 }
 
-/** The undoing that a change amounts to; null: it is none. */
-export function undoing(booking: Booking) {
+/** A change that undoes, while it settles, an earlier one of a booking. */
+export interface Undoing {
+  readonly bookingId: string
+  /** When what is undone began. */
+  readonly since: number
+  /** The booking stands as it did before: nothing has happened, and nothing stops or starts by it. */
+  readonly isWhole: boolean
+}
+
+/** The whole undoing that a change amounts to; null: it is none. */
+export function undoing(booking: Booking): Undoing | null {
   return booking.settling && isAsBefore(booking)
-    ? { bookingId: booking.id, since: booking.settling.since }
+    ? { bookingId: booking.id, since: booking.settling.since, isWhole: true }
     : null
+}
+
+/** A booking's history with a change that was taken back now; time has passed all the same. */
+export function withUndone(
+  history: BookingHistory,
+  from: number,
+  to: number,
+  voided: 'all' | 'times',
+): BookingHistory {
+  return { ...history, undone: [...history.undone, { from, to, voided }] }
 }
 
 /** When the last act was that a net change comes from. */
@@ -70,6 +92,7 @@ export function endSettling(slice: Slice, bookingId: string, context: EngineCont
     settling: null,
     madeAt: net === 'booking requested' ? context.now : booking.madeAt,
     statusAt: isStatus ? { ...booking.statusAt, [booking.status]: context.now } : booking.statusAt,
+    history: net === 'booking moved' ? { ...booking.history, movedAt: context.now } : booking.history,
   }
   const start = net && {
     on: net,
@@ -81,7 +104,6 @@ export function endSettling(slice: Slice, bookingId: string, context: EngineCont
   }
   const concluded = conclude(slice, [{ kind: 'put booking', booking: settled }, cleared], context, {
     settled: start ? [start] : [],
-    undoes: undoing(booking),
   })
   return heldBack(concluded, booking.settling.holdBack, context.now)
 }

@@ -2,7 +2,14 @@ import type { ConditionFacts } from '../conditions/evaluate.ts'
 import type { Booking } from '../model/booking.ts'
 import type { Enquiry, Invoice } from '../model/dealings.ts'
 import type { Run, Sequence } from '../model/sequence.ts'
-import { versionOf, type ClientFacts, type Slice } from '../planning/slice.ts'
+import {
+  calendarsOf,
+  placeZone,
+  serviceOf,
+  versionOf,
+  type ClientFacts,
+  type Slice,
+} from '../planning/slice.ts'
 import { subjectOfTrigger, whyNotStarted, type Trigger } from '../sequences/starting.ts'
 import { appendEvent, type EngineContext } from './context.ts'
 import type { Effect } from './effects.ts'
@@ -27,7 +34,7 @@ function aboutOf({ subject }: Trigger, { bookings, enquiries, invoices }: Client
 /** What start rules are asked about: the facts as they stand when a trigger happens, and the service it concerns. */
 export function startFacts(
   trigger: Trigger,
-  facts: ClientFacts,
+  { settings, facts }: Slice,
   now: number,
 ): {
   readonly asked: ConditionFacts
@@ -36,9 +43,15 @@ export function startFacts(
 } {
   const about = aboutOf(trigger, facts)
   const { client, bookings, happenings } = facts
+  const serviceId = about.booking?.serviceId ?? about.enquiry?.serviceId ?? null
+  const zone =
+    serviceId === null
+      ? settings.zones.zone(settings.business.zone)
+      : placeZone(settings, serviceOf(settings, serviceId))
+  const clock = { zone, officeHours: calendarsOf(settings).office }
   return {
-    asked: { now, runStartedAt: trigger.at, client, ...about, bookings, happenings },
-    serviceId: about.booking?.serviceId ?? about.enquiry?.serviceId ?? null,
+    asked: { now, runStartedAt: trigger.at, client, ...about, bookings, happenings, clock },
+    serviceId,
     madeAt: trigger.subject?.kind === 'booking' ? about.booking?.madeAt : undefined,
   }
 }
@@ -79,7 +92,7 @@ export function startedRuns(
   { settings, facts }: Slice,
   context: EngineContext,
 ): readonly Effect[] {
-  const { asked, serviceId, madeAt } = startFacts(trigger, facts, context.now)
+  const { asked, serviceId, madeAt } = startFacts(trigger, { settings, facts }, context.now)
   const byName = [...settings.sequences].sort((one, other) => (one.name < other.name ? -1 : 1))
   return byName
     .filter((sequence) => {

@@ -1,10 +1,11 @@
 import type { Run } from '../model/sequence.ts'
 import { minuteMs } from '../time/calendar.ts'
 import { versionOf, type ClientFacts, type Slice } from '../planning/slice.ts'
-import { perhapsToldStates, shiftFromTold } from '../planning/stored.ts'
+import { perhapsToldStates, shiftFromTold } from '../planning/answers.ts'
 import { isStoppedBy, type Trigger } from '../sequences/starting.ts'
 import { appendEvent, type EngineContext } from './context.ts'
 import type { Effect } from './effects.ts'
+import type { Undoing } from './settling.ts'
 
 const endings: readonly Trigger['on'][] = ['booking cancelled', 'booking missed']
 
@@ -98,21 +99,29 @@ export function stoppedRuns(trigger: Trigger, slice: Slice, context: EngineConte
     .flatMap((run) => stoppedRun(run, nameOf(slice, run), trigger.on, why, context))
 }
 
-/** The runs that a cancellation or miss had stopped and that go on because it was undone while it settled. */
+/** What of a booking can stop a run and be undone while it settles. */
+const undoable: readonly string[] = [
+  'booking cancelled',
+  'booking missed',
+  'booking moved',
+  'booking confirmed',
+]
+
+/** The runs that a change of a booking had stopped and that go on because it was undone while it settled. */
 export function resumedRuns(
-  bookingId: string,
-  undoneSince: number,
+  { bookingId, since, isWhole }: Undoing,
   slice: Slice,
   context: EngineContext,
 ): readonly Effect[] {
   const { facts } = slice
   const own = [bookingId, ...invoicesOf(bookingId, facts)]
+  const kinds: readonly string[] = isWhole ? undoable : endings
   return facts.runs
     .filter(
       (run) =>
         run.state === 'stopped' &&
-        (run.stoppedAt ?? 0) >= undoneSince &&
-        endings.some((ending) => ending === run.stoppedOn) &&
+        (run.stoppedAt ?? 0) >= since &&
+        kinds.includes(run.stoppedOn ?? '') &&
         own.includes(run.subject.id),
     )
     .flatMap((run): Effect[] => [
@@ -127,4 +136,9 @@ export function resumedRuns(
         `Sequence “${nameOf(slice, run)}” goes on: what stopped it was undone.`,
       ),
     ])
+}
+
+/** Whether a move voids what a run that an earlier move had started has not sent yet. */
+export function voidsEarlierMove(trigger: Trigger, slice: Slice): boolean {
+  return slice.facts.runs.some((run) => run.state === 'running' && wasForAnEarlierMove(run, trigger, slice))
 }

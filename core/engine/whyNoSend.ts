@@ -1,7 +1,7 @@
 import { canTurn, type Send } from '../model/send.ts'
 import type { Run } from '../model/sequence.ts'
 import { isMessage, type PlainStep } from '../model/step.ts'
-import { planRun } from '../planning/planRun.ts'
+import { firstPass, planRun } from '../planning/planRun.ts'
 import { conditionFacts } from '../planning/repeat.ts'
 import { runFacts, type RunFacts } from '../planning/runFacts.ts'
 import { versionOf, type Slice } from '../planning/slice.ts'
@@ -153,7 +153,7 @@ export function whyNoSend(run: Run, stepId: string, slice: Slice, now: number): 
     return ofSend({ ...latest, reason: { code: 'mended', sentence } }, slice, now)
   }
   if (latest) return ofSend(latest, slice, now)
-  const planned = planRun(run, slice, now).planned.find((one) => one.step.id === stepId)
+  const planned = planRun(run, slice, firstPass(now)).planned.find((one) => one.step.id === stepId)
   const reason = planned?.dropped ?? planned?.skipped ?? planned?.awaits
   if (!planned || !reason) return null
   const { recipient, notAfter } = planned

@@ -49,9 +49,8 @@ export function byCondition(condition: Condition, asked: ConditionFacts, subject
 }
 
 function conditionReason(sequence: Sequence, trigger: Trigger, slice: Slice): WhyNot {
-  const { settings, facts } = slice
-  const { start } = versionOf(settings, sequence.id, sequence.currentVersion)
-  const { asked } = startFacts(trigger, facts, trigger.at)
+  const { start } = versionOf(slice.settings, sequence.id, sequence.currentVersion)
+  const { asked } = startFacts(trigger, slice, trigger.at)
   return byCondition(start.onlyIf ?? { all: [] }, asked, subjectOfTrigger(trigger))
 }
 
@@ -59,7 +58,7 @@ function conditionReason(sequence: Sequence, trigger: Trigger, slice: Slice): Wh
 export function whyNoRun(sequence: Sequence, trigger: Trigger, slice: Slice): WhyNot | null {
   const { settings, facts } = slice
   const { start } = versionOf(settings, sequence.id, sequence.currentVersion)
-  const { asked, serviceId, madeAt } = startFacts(trigger, facts, trigger.at)
+  const { asked, serviceId, madeAt } = startFacts(trigger, slice, trigger.at)
   const code = whyNotStarted(sequence, start, { ...trigger, madeAt }, serviceId, facts.runs, asked)
   const zone = settings.zones.zone(settings.business.zone)
   const when = dateAndTime(zone, trigger.at)

@@ -138,6 +138,24 @@ export function mergeLetter(letter: Letter, passages: readonly Passage[], facts:
   return mergeCompiled(readyLetter(letter, passages), facts)
 }
 
+/** The fields without a value that must hold a letter back for one recipient. */
+export function missingFields(
+  letter: Letter,
+  passages: readonly Passage[],
+  facts: MergeFacts,
+): readonly FieldName[] {
+  const { subject, preheader, html, text } = readyLetter(letter, passages)
+  const missing = new Set<FieldName>()
+  const asking: Filling = {
+    value: (field) => fieldValue(field, facts, letter.language),
+    write: plainly,
+    make: () => '',
+    onMissing: (field) => missing.add(field),
+  }
+  for (const part of [subject, preheader, html, text]) fill(part, asking)
+  return [...missing]
+}
+
 /** Words with their fields filled in, on one line, or the fields that are missing. */
 export function mergeWords(
   words: readonly Inline[],

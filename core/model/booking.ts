@@ -7,6 +7,32 @@ export const bookingId = idOf('bk')
 export const bookingStatus = z.enum(['requested', 'confirmed', 'cancelled', 'completed', 'missed'])
 export type BookingStatus = z.infer<typeof bookingStatus>
 
+/** Start and end, one of several sittings. */
+const session = z.object({ startAt: instant, endAt: instant }).strict()
+
+/**
+ * What of a booking's past counts for what is planned. Everything else about earlier times follows from it, or does
+ * not matter any more.
+ */
+const history = z
+  .object({
+    /** The last move that reached the threshold from what the client had been told: what went before it can be due again. */
+    dueAgainSince: instant,
+    /** Times it had before moves too small to count, since then, oldest first. */
+    nearby: z.array(z.object({ startAt: instant, endAt: instant, setAt: instant }).strict()),
+    /**
+     * When a change was made and taken back while it settled: as if it had never been, but time has passed. It had
+     * voided all messages of the booking, or those that hang on its times.
+     */
+    undone: z.array(z.object({ from: instant, to: instant, voided: z.enum(['all', 'times']) }).strict()),
+    /** Each status it has ever had. */
+    reached: z.array(bookingStatus),
+    /** When its last move had settled; null: it has not moved. */
+    movedAt: instant.nullable(),
+  })
+  .strict()
+export type BookingHistory = z.infer<typeof history>
+
 export const booking = z
   .object({
     id: bookingId,
@@ -19,12 +45,13 @@ export const booking = z
     endAt: instant,
     partySize: z.number().int().min(1),
     /** Where it has several sessions, each with its own times; else empty. */
-    sessions: z.array(z.object({ startAt: instant, endAt: instant }).strict()),
+    sessions: z.array(session),
     madeAt: instant,
     /** When each status was last entered. */
     statusAt: z.partialRecord(bookingStatus, instant),
     /** The moment start and end got their present values. */
     timesSetAt: instant,
+    history,
     /**
      * A quick change is settling: since when and until when, and how it stood before (null: it was not there yet).
      * Only what is left at its end is told.
@@ -38,8 +65,10 @@ export const booking = z
             status: bookingStatus,
             startAt: instant,
             endAt: instant,
+            sessions: z.array(session),
             statusAt: z.partialRecord(bookingStatus, instant),
             timesSetAt: instant,
+            history,
           })
           .strict()
           .nullable(),
@@ -48,8 +77,11 @@ export const booking = z
       })
       .strict()
       .nullable(),
-    /** The times the client was last told in a message; before that those it was made with. */
-    told: z.object({ startAt: instant, endAt: instant }).strict(),
+    /**
+     * The times the client was last told in a message, before that those it was made with; `since`: what counted as
+     * due again then.
+     */
+    told: z.object({ startAt: instant, endAt: instant, since: instant }).strict(),
     revision: z.number().int().min(1),
   })
   .strict()
@@ -65,6 +97,11 @@ export const bookingTransitions: Readonly<Record<BookingStatus, readonly Booking
   cancelled: ['confirmed', 'requested'],
   completed: ['confirmed', 'missed'],
   missed: ['confirmed'],
+}
+
+/** The history of a booking that has just been made. */
+export function freshHistory(status: BookingStatus, madeAt: number): BookingHistory {
+  return { dueAgainSince: madeAt, nearby: [], undone: [], reached: [status], movedAt: null }
 }
 
 export function canBecome(from: BookingStatus, to: BookingStatus): boolean {

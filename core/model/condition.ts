@@ -3,10 +3,17 @@ import { z } from 'zod'
 /** What a condition can ask about. Each field says which facts it needs; without them it has no value. */
 export const conditionFields = [
   'booking.status',
+  'booking.status ever reached',
   'booking.service',
   'booking.party size',
   'booking.hours until start',
   'booking.hours between booking and start',
+  'booking.start: weekday',
+  'booking.start: hour',
+  'booking.start: working day',
+  'booking.made: weekday',
+  'booking.made: hour',
+  'booking.made: working day',
   'enquiry.stage',
   'enquiry.service',
   'invoice.paid',

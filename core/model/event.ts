@@ -20,6 +20,7 @@ export const eventKind = z.enum([
   'booking missed',
   'enquiry received',
   'enquiry stage entered',
+  'enquiry changed',
   'invoice issued',
   'invoice changed',
   'invoice paid',

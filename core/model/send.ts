@@ -47,7 +47,8 @@ export const sendTransitions: Readonly<Record<SendState, readonly SendState[]>> 
   sent: ['bounced'],
   skipped: [],
   dropped: ['ready', 'waiting', 'expected', 'cancelled', 'blocked'],
-  cancelled: ['ready', 'waiting', 'expected', 'dropped', 'blocked'],
+  // A change that had voided it and was taken back leaves it as it was.
+  cancelled: ['ready', 'waiting', 'approved', 'expected', 'dropped', 'blocked', 'missed', 'stale', 'failed'],
   stale: ['ready', 'skipped', 'cancelled'],
   missed: ['ready', 'skipped', 'cancelled'],
   blocked: ['ready', 'waiting', 'expected', 'skipped', 'dropped', 'cancelled', 'missed'],
@@ -106,9 +107,14 @@ export const sendDecided = z
     letterId: letterId.nullable(),
     /** A person sent it: planning anew leaves it alone from then on. */
     isSentNow: z.boolean(),
+    /** The state it was in when a change voided it: where that is undone, it stands so again. Null: it is not void. */
+    voidedFrom: sendState.nullable().default(null),
+    /** The check in the moment of sending ended it: planning the same again does not take it up. */
+    isEndedAtSending: z.boolean().default(false),
   })
   .strict()
 export type SendDecided = z.infer<typeof sendDecided>
+/** How a message stands that nobody has decided anything about. */
 export const undecided: SendDecided = {
   postponedTo: null,
   isHeldBack: false,
@@ -116,6 +122,8 @@ export const undecided: SendDecided = {
   ownWords: null,
   letterId: null,
   isSentNow: false,
+  voidedFrom: null,
+  isEndedAtSending: false,
 }
 
 export const send = z

@@ -12,6 +12,8 @@ export const sequenceState = z.enum(['draft', 'live', 'paused'])
 
 /** What can set a run going. The act starts it; being so already does nothing. */
 export const startEvent = z.enum([
+  /** Asked for or made confirmed, whichever the business takes bookings by. */
+  'booking made or confirmed',
   'booking requested',
   'booking confirmed',
   'booking moved',

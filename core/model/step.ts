@@ -57,12 +57,21 @@ export const stepKind = z.enum([
   'web call',
 ])
 
+/** On which days a step goes; all others are closed days for it. ISO 8601 weekdays, 1 is Monday. */
+export const onlyDays = z.union([
+  z.object({ weekdays: z.array(z.number().int().min(1).max(7)).min(1, 'At least one day.').max(7) }).strict(),
+  z.literal('working days'),
+])
+export type OnlyDays = z.infer<typeof onlyDays>
+
 const planned = {
   id: stepId,
   timing,
   repeat: repeat.nullable().default(null),
   /** Tested at each sending; where it does not hold the step is skipped. */
   onlyIf: condition.nullable().default(null),
+  /** The days on which it goes; null: any. */
+  onlyDays: onlyDays.nullable().default(null),
   /** Switched off: it plans nothing, and the next step counts from the one before it. */
   isOff: z.boolean().default(false),
   /** Waits for a person's approval. */
@@ -83,6 +92,8 @@ const toPrimary = [{ to: 'primary contact' as const, letterId: null }]
 const message = {
   ...planned,
   purpose: purpose.exclude(['internal']),
+  /** A yearly wish that is an offer as well: it counts among promotional messages, and needs consent. */
+  isOffer: z.boolean().default(false),
   recipients: recipientRules.default(toPrimary),
   sender: senderRule.default('business'),
 }
@@ -179,4 +190,7 @@ const branchStep = z
 export const step: z.ZodType<Step> = z.discriminatedUnion('kind', [...plainStep.options, branchStep])
 
 export const isBranch = (of: Step): of is BranchStep => of.kind === 'branch'
+/** Whether a step's message is promotional: it needs consent, keeps its distance from others, and can be ended. */
+export const isPromotional = (of: PlainStep): boolean =>
+  of.purpose === 'promotional' || (of.purpose === 'occasion' && 'isOffer' in of && of.isOffer)
 export const isMessage = (of: Step): of is MessageStep => 'recipients' in of

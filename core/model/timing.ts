@@ -38,6 +38,8 @@ export const anchor = z.discriminatedUnion('of', [
   z.object({ of: z.literal('booking end'), session: z.enum(['each', 'first', 'last']).optional() }).strict(),
   /** The last change to that status. */
   z.object({ of: z.literal('booking status'), status: bookingStatus }).strict(),
+  /** The end of the settle time of its last move. */
+  z.object({ of: z.literal('booking moved') }).strict(),
   z.object({ of: z.literal('enquiry received') }).strict(),
   z.object({ of: z.literal('enquiry stage'), stage: z.string().min(1) }).strict(),
   z.object({ of: z.literal('enquiry wished date') }).strict(),
@@ -75,7 +77,14 @@ export const timing = z.discriminatedUnion('kind', [
     .strict(),
   z.object({ kind: z.literal('after previous'), ...span.shape, atTime: timeOfDay.nullable() }).strict(),
   z
-    .object({ kind: z.literal('yearly'), label: z.string().min(1), daysBefore: amount, atTime: timeOfDay })
+    .object({
+      kind: z.literal('yearly'),
+      label: z.string().min(1),
+      daysBefore: amount.default(0),
+      /** Some other time before or after the date, in the place of `daysBefore`; null: none. */
+      offset: z.object({ amount, unit: calendarUnit, direction }).strict().nullable().default(null),
+      atTime: timeOfDay,
+    })
     .strict(),
   /** Of an enquiry: each day at this time, what was ticked for the client since the last such letter. */
   z.object({ kind: z.literal('evening'), atTime: timeOfDay }).strict(),
@@ -83,8 +92,19 @@ export const timing = z.discriminatedUnion('kind', [
 export type Timing = z.infer<typeof timing>
 export type OffsetTiming = Extract<Timing, { anchor: Anchor }>
 
-/** Whether a step hangs before its anchor. */
-export function isBefore(of: Timing): of is OffsetTiming {
+export type YearlyTiming = Extract<Timing, { kind: 'yearly' }>
+
+/** How far a yearly step lies from its date. */
+export function yearlyOffset({ daysBefore, offset }: YearlyTiming) {
+  return offset ?? { amount: daysBefore, unit: 'days' as const, direction: 'before' as const }
+}
+
+/** Whether a step hangs before its anchor. On a yearly date itself it does not: only some time before. */
+export function isBefore(of: Timing): of is OffsetTiming | YearlyTiming {
+  if (of.kind === 'yearly') {
+    const { amount: distance, direction: side } = yearlyOffset(of)
+    return side === 'before' && distance > 0
+  }
   return (of.kind === 'elapsed' || of.kind === 'calendar') && of.direction === 'before'
 }
 
@@ -96,7 +116,7 @@ export function setTimeOfDay(of: Timing): string | null {
 /** A step that comes again until a condition holds, an anchor passes or a maximum is reached: one of them at least. */
 export const repeat = z
   .object({
-    every: span,
+    every: span.extend({ amount: amount.min(1, 'It comes again after some time, not at once.') }),
     untilCondition: condition.nullable(),
     untilAnchor: anchor.nullable(),
     atMost: z.number().int().min(1).max(1000).nullable(),

@@ -1,31 +1,22 @@
-import type { Send } from '../model/send.ts'
+import type { Booking } from '../model/booking.ts'
 import type { Timing } from '../model/timing.ts'
 import { hourMs } from '../time/calendar.ts'
+import { hasGone, isForPresent } from './answers.ts'
 import { latenessRule } from './lateness.ts'
-import type { PlannedSend } from './planStep.ts'
-import { ownRow, perhapsToldStates } from './stored.ts'
+import { droppedBy, type PlannedSend } from './planStep.ts'
 
 /*
  * Rules that look at several planned sends of one client at once: none may fire a burst, and two reminders of one
  * booking do not come on each other's heels.
  */
 
-const hasGone = (planned: PlannedSend, sends: readonly Send[]) => {
-  const stored = ownRow(planned, sends)
-  return stored !== undefined && perhapsToldStates.includes(stored.state)
-}
-
-/** A planned send dropped by one of these rules, with a line of trace. */
-function without(planned: PlannedSend, rule: string, code: string, sentence: string): PlannedSend {
-  const line = { rule, before: planned.dueAt, after: null, code, sentence }
-  return { ...planned, dueAt: null, dropped: { code, sentence }, trace: [...planned.trace, line] }
-}
-
 const anchorName = (timing: Timing): string =>
   'anchor' in timing ? JSON.stringify(timing.anchor) : timing.kind
 
-const wasLate = ({ trace, dropped }: PlannedSend) =>
-  !dropped && trace.some(({ rule }) => rule === latenessRule)
+const isGone = ({ answer }: PlannedSend) => answer !== null && hasGone(answer)
+
+const wasLate = ({ trace, dueAt, answer }: PlannedSend) =>
+  answer === null && dueAt !== null && trace.some(({ rule }) => rule === latenessRule)
 
 function grouped(
   all: readonly PlannedSend[],
@@ -49,23 +40,28 @@ function replaced(
   return by.size === 0 ? all : all.map((planned) => by.get(planned) ?? planned)
 }
 
+/** In the order in which they are wanted; at one moment the earlier step comes first. */
+const byWanted = (one: PlannedSend, other: PlannedSend) =>
+  (one.wantedAt ?? 0) - (other.wantedAt ?? 0) || one.index - other.index || one.occurrence - other.occurrence
+
 /**
  * Of the sends of one run, contact, purpose and anchor that lateness moved only the one wanted last goes, and none
- * wanted before one that has gone already.
+ * wanted before one that has gone already; wanted at one moment, the later step goes.
  */
-export function withoutBursts(all: readonly PlannedSend[], sends: readonly Send[]): readonly PlannedSend[] {
+export function withoutBursts(all: readonly PlannedSend[]): readonly PlannedSend[] {
   if (!all.some(wasLate)) return all
   const drops = new Map<PlannedSend, PlannedSend>()
   const key = ({ run, recipient, step }: PlannedSend) =>
     [run.id, recipient.id, step.purpose, anchorName(step.timing)].join('|')
   for (const group of grouped(all, key)) {
-    const late = group.filter((planned) => wasLate(planned) && !hasGone(planned, sends))
-    const gone = group.filter((planned) => hasGone(planned, sends)).map(({ wantedAt }) => wantedAt ?? 0)
-    const latest = Math.max(...late.map(({ wantedAt }) => wantedAt ?? 0), ...gone)
-    for (const planned of late) {
-      if ((planned.wantedAt ?? 0) >= latest && !gone.includes(planned.wantedAt ?? 0)) continue
+    const last = group
+      .filter((planned) => wasLate(planned) || isGone(planned))
+      .sort(byWanted)
+      .at(-1)
+    for (const planned of group) {
+      if (planned === last || !wasLate(planned)) continue
       const sentence = 'Several had come late at once: only the one wanted last goes.'
-      drops.set(planned, without(planned, 'burst', 'burst', sentence))
+      drops.set(planned, droppedBy(planned, 'burst', 'burst', sentence))
     }
   }
   return replaced(all, drops)
@@ -77,22 +73,30 @@ const isMoved = ({ dueAt, wantedAt }: PlannedSend) => dueAt !== null && dueAt !=
 const distance = ({ dueAt, wantedAt }: PlannedSend) => Math.abs((dueAt ?? 0) - (wantedAt ?? 0))
 
 /** Which of two reminders goes: one that has gone stays, then the one moved least, then the one wanted later. */
-function loserOf(one: PlannedSend, other: PlannedSend, sends: readonly Send[]): PlannedSend | null {
-  const oneGone = hasGone(one, sends)
-  const otherGone = hasGone(other, sends)
-  if (oneGone && otherGone) return null
-  if (oneGone) return other
-  if (otherGone) return one
+function loserOf(one: PlannedSend, other: PlannedSend): PlannedSend | null {
+  if (isGone(one)) return isGone(other) ? null : other
+  if (isGone(other)) return one
   if (distance(one) !== distance(other)) return distance(one) > distance(other) ? one : other
-  return (one.wantedAt ?? 0) < (other.wantedAt ?? 0) ? one : other
+  if (one.wantedAt !== other.wantedAt) return (one.wantedAt ?? 0) < (other.wantedAt ?? 0) ? one : other
+  return byWanted(one, other) > 0 ? one : other
+}
+
+/** A reminder of a booking that goes, or went for the time it has now; one that will never go stands in nobody's way. */
+function countsAsReminder(planned: PlannedSend, bookings: readonly Booking[]): boolean {
+  const { step, dueAt, run, answer } = planned
+  if (step.purpose !== 'reminder' || dueAt === null || run.subject.kind !== 'booking') return false
+  if (answer === null) return true
+  const booking = bookings.find(({ id }) => id === run.subject.id) ?? null
+  return hasGone(answer) && isForPresent(answer, planned, booking)
 }
 
 /** Two reminders of one booking and contact within four hours, at least one of them moved: one goes. */
-export function withoutTwins(all: readonly PlannedSend[], sends: readonly Send[]): readonly PlannedSend[] {
+export function withoutTwins(
+  all: readonly PlannedSend[],
+  bookings: readonly Booking[],
+): readonly PlannedSend[] {
   const drops = new Map<PlannedSend, PlannedSend>()
-  const reminders = all.filter(({ step, dueAt, run }) => {
-    return step.purpose === 'reminder' && dueAt !== null && run.subject.kind === 'booking'
-  })
+  const reminders = all.filter((planned) => countsAsReminder(planned, bookings))
   if (reminders.length < 2) return all
   for (const group of grouped(reminders, ({ run, recipient }) => `${run.subject.id}|${recipient.id}`)) {
     const fromTheEvent = group.toSorted(
@@ -102,20 +106,16 @@ export function withoutTwins(all: readonly PlannedSend[], sends: readonly Send[]
       const [one, other] = [fromTheEvent[index], fromTheEvent[index + 1]]
       if (!one || !other) break
       const isClose = (one.dueAt ?? 0) - (other.dueAt ?? 0) <= closestMs && (isMoved(one) || isMoved(other))
-      const loser = isClose ? loserOf(one, other, sends) : null
+      const loser = isClose ? loserOf(one, other) : null
       if (loser === null) {
         index += 1
         continue
       }
-      drops.set(
-        loser,
-        without(loser, 'two reminders', 'two reminders', 'Another reminder goes within four hours of it.'),
-      )
+      const sentence = 'Another reminder goes within four hours of it.'
+      drops.set(loser, droppedBy(loser, 'two reminders', 'two reminders', sentence))
       fromTheEvent.splice(fromTheEvent.indexOf(loser), 1)
       index = Math.max(0, index - 1)
     }
   }
   return replaced(all, drops)
 }
-
-const byWanted = (one: PlannedSend, other: PlannedSend) => (one.wantedAt ?? 0) - (other.wantedAt ?? 0)

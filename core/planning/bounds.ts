@@ -1,11 +1,17 @@
 import type { PlainStep } from '../model/step.ts'
-import { isBefore, type Purpose } from '../model/timing.ts'
-import { rulesOf } from '../sequences/purposes.ts'
+import {
+  isBefore,
+  yearlyOffset,
+  type OffsetTiming,
+  type Purpose,
+  type YearlyTiming,
+} from '../model/timing.ts'
 import { writtenLengthMs } from '../sequences/span.ts'
 import { addCalendar, addExact } from '../time/arithmetic.ts'
 import { epochDayOf, hourMs, type EpochDay } from '../time/calendar.ts'
 import { dayAt, instantAt, type Zone } from '../time/zones.ts'
 import type { AnchorValue } from './anchors.ts'
+import { standsSince } from './pastTimes.ts'
 import type { StepFacts } from './runFacts.ts'
 
 /** The two bounds that stand from the start, in epoch milliseconds. */
@@ -17,9 +23,13 @@ export interface Bounds {
 
 /** How long before its anchor a before-step must have gone. */
 export function leadMs(step: PlainStep): number {
-  if (step.lead !== null) return writtenLengthMs(step.lead)
-  return isBefore(step.timing) ? Math.min(hourMs, writtenLengthMs(step.timing) / 2) : hourMs
+  const { timing, lead } = step
+  if (lead !== null) return writtenLengthMs(lead)
+  return isBefore(timing) ? Math.min(hourMs, writtenLengthMs(offsetOf(timing)) / 2) : hourMs
 }
+
+const offsetOf = (timing: OffsetTiming | YearlyTiming) =>
+  timing.kind === 'yearly' ? yearlyOffset(timing) : timing
 
 /** The last millisecond of a local date. */
 export const endOfDay = (zone: Zone, day: EpochDay): number => instantAt(zone, day + 1, 0) - 1
@@ -32,12 +42,13 @@ interface Bound {
 
 const dayCounts: readonly string[] = ['invoice due', 'enquiry deadline']
 
-function beforeStepBound({ step, zone }: StepFacts, value: AnchorValue): Bound | null {
+function beforeStepBound({ step, stepZone }: StepFacts, value: AnchorValue): Bound | null {
   const { timing } = step
   if (!isBefore(timing)) return null
   if (value.kind === 'instant') return { at: value.at - leadMs(step), since: value.since }
-  const isOwnDay = step.purpose === 'payment' || dayCounts.includes(timing.anchor.of) || timing.amount === 0
-  const end = endOfDay(zone, isOwnDay ? value.day : value.day - 1)
+  const isDue = 'anchor' in timing && dayCounts.includes(timing.anchor.of)
+  const isOwnDay = step.purpose === 'payment' || isDue || offsetOf(timing).amount === 0
+  const end = endOfDay(stepZone, isOwnDay ? value.day : value.day - 1)
   return { at: end - (step.lead === null ? 0 : writtenLengthMs(step.lead)), since: value.since }
 }
 
@@ -45,15 +56,15 @@ const endsBeforeTheStart: readonly Purpose[] = ['reminder', 'preparation']
 const endsWithTheBooking: readonly Purpose[] = ['confirmation', 'change']
 
 function isBeforeStepOnBooking({ timing }: PlainStep): boolean {
-  return isBefore(timing) && (timing.anchor.of === 'booking start' || timing.anchor.of === 'booking end')
+  return isBefore(timing) && 'anchor' in timing && ['booking start', 'booking end'].includes(timing.anchor.of)
 }
 
 function subjectBound({ step, booking, enquiry, zone, run }: StepFacts): Bound | null {
   if (booking && run.subject.kind === 'booking') {
     if (endsBeforeTheStart.includes(step.purpose) && !isBeforeStepOnBooking(step)) {
-      return { at: booking.startAt - hourMs, since: booking.timesSetAt }
+      return { at: booking.startAt - hourMs, since: standsSince(booking) }
     }
-    if (endsWithTheBooking.includes(step.purpose)) return { at: booking.endAt, since: booking.timesSetAt }
+    if (endsWithTheBooking.includes(step.purpose)) return { at: booking.endAt, since: standsSince(booking) }
   }
   if (enquiry?.wishedOn != null && !isBefore(step.timing)) {
     return { at: endOfDay(zone, epochDayOf(enquiry.wishedOn)), since: enquiry.wishedSetAt ?? 0 }
@@ -64,7 +75,7 @@ function subjectBound({ step, booking, enquiry, zone, run }: StepFacts): Bound |
 /** The end of a step's usefulness after its wanted time; null: none of its own. */
 export function usefulUntil(facts: StepFacts, wantedAt: number): number | null {
   const { step, zone, clientZone, officeHours } = facts
-  const { usefulFor } = rulesOf(step)
+  const { usefulFor } = facts.rules
   if (usefulFor === null || isBefore(step.timing)) return null
   if (usefulFor === 'that day') return endOfDay(clientZone, dayAt(clientZone, wantedAt))
   const { amount, unit } = usefulFor
@@ -81,11 +92,11 @@ export function boundsOf(
   facts: StepFacts,
   value: AnchorValue | null,
   wantedAt: number,
-  own: { readonly since: number; readonly end: Bound | null },
+  own: { readonly since: number; readonly end: Bound | null; readonly isRepeated: boolean },
 ): Bounds {
-  const bounds = [value === null ? null : beforeStepBound(facts, value), subjectBound(facts), own.end].filter(
-    (bound) => bound !== null,
-  )
+  // One that comes again hangs on the one before it, and only the repeat's own end bounds it.
+  const before = value === null || own.isRepeated ? null : beforeStepBound(facts, value)
+  const bounds = [before, subjectBound(facts), own.end].filter((bound) => bound !== null)
   const limits = [...bounds.map(({ at }) => at), usefulUntil(facts, wantedAt)].filter((at) => at !== null)
   const sinces = [
     facts.run.startedAt,

@@ -1,12 +1,14 @@
 import type { Send } from '../model/send.ts'
+import { isPromotional } from '../model/step.ts'
 import type { Purpose } from '../model/timing.ts'
+import { findStep } from '../sequences/steps.ts'
 import { dayMs, hourMs } from '../time/calendar.ts'
 import { firstOpenFrom, openSearchDays } from '../time/openTimes.ts'
 import { dayAt, instantAt } from '../time/zones.ts'
+import { hasGone } from './answers.ts'
 import type { PlannedSend } from './planStep.ts'
 import { inWords } from './runFacts.ts'
-import { isSameMessage, perhapsToldStates } from './stored.ts'
-import { sendingTimesFor, type Slice } from './slice.ts'
+import { sendingTimesFor, versionOf, type Settings, type Slice } from './slice.ts'
 
 /** A message that stands where it is: another promotional one keeps its distance from it. */
 interface Standing {
@@ -16,12 +18,22 @@ interface Standing {
 
 const isToClient = (purpose: Purpose) => purpose !== 'internal'
 
-function goneOnes(sends: readonly Send[]): readonly Standing[] {
-  return sends
-    .filter((send) => perhapsToldStates.includes(send.state) && isToClient(send.purpose))
-    .map(({ sentAt, stateSince, purpose }) => ({
-      at: sentAt ?? stateSince,
-      isPromotional: purpose === 'promotional',
+/** Whether a stored send is promotional: by its purpose, or because its step's wish is an offer. */
+export function isPromotionalSend(
+  { purpose, sequenceId, sequenceVersion, stepId }: Send,
+  settings: Settings,
+): boolean {
+  if (purpose !== 'occasion') return purpose === 'promotional'
+  const step = findStep(versionOf(settings, sequenceId, sequenceVersion), stepId)
+  return step !== undefined && isPromotional(step)
+}
+
+function goneOnes({ facts, settings }: Slice): readonly Standing[] {
+  return facts.sends
+    .filter((send) => hasGone(send) && isToClient(send.purpose))
+    .map((send) => ({
+      at: send.sentAt ?? send.stateSince,
+      isPromotional: isPromotionalSend(send, settings),
     }))
 }
 
@@ -36,22 +48,25 @@ function inOrder(one: PlannedSend, other: PlannedSend): number {
   )
 }
 
-/** The first open moment that respects cap and gap; null when none is found within the search. */
-function placeFor(from: number, standing: readonly Standing[], slice: Slice): number | null {
-  const { settings, facts } = slice
+/** The first moment a step may go at that respects cap and gap; null when none is found within the search. */
+function placeFor(
+  { openTimes }: PlannedSend,
+  from: number,
+  standing: readonly Standing[],
+  { settings, facts }: Slice,
+): number | null {
   const { business, zones } = settings
   const zone = zones.zone(facts.client.zone ?? business.zone)
-  const times = sendingTimesFor(settings, zone.name)
   const gapMs = business.promotionalGapHours * hourMs
   const limit = from + openSearchDays * dayMs
-  let at = firstOpenFrom(times, from)
+  let at = firstOpenFrom(openTimes, from)
   while (at !== null && at <= limit) {
     const present = at
     const day = dayAt(zone, present)
     const onDay = standing.filter((one) => one.isPromotional && dayAt(zone, one.at) === day)
     const near = standing.filter((one) => Math.abs(one.at - present) < gapMs)
-    if (onDay.length >= business.promotionalPerDay) at = firstOpenFrom(times, instantAt(zone, day + 1, 0))
-    else if (near.length > 0) at = firstOpenFrom(times, Math.max(...near.map((one) => one.at)) + gapMs)
+    if (onDay.length >= business.promotionalPerDay) at = firstOpenFrom(openTimes, instantAt(zone, day + 1, 0))
+    else if (near.length > 0) at = firstOpenFrom(openTimes, Math.max(...near.map((one) => one.at)) + gapMs)
     else return present
   }
   return null
@@ -72,6 +87,8 @@ function placed(planned: PlannedSend, at: number | null, slice: Slice): PlannedS
   return { ...planned, dueAt: isLost ? null : at, dropped, trace: [...planned.trace, line] }
 }
 
+const isGoing = ({ dueAt, answer }: PlannedSend) => dueAt !== null && answer === null
+
 /**
  * Rule 7, promotional messages only: at most so many a day and a distance to every other message of the client.
  * What has gone and service messages stay where they are.
@@ -81,27 +98,17 @@ export function applyCrowding(
   slice: Slice,
   now: number,
 ): readonly PlannedSend[] {
-  const gone = goneOnes(slice.facts.sends)
-  const isPromotion = ({ step, dueAt }: PlannedSend) => step.purpose === 'promotional' && dueAt !== null
-  const isStored = (planned: PlannedSend) =>
-    slice.facts.sends.some((send) => perhapsToldStates.includes(send.state) && isSameMessage(send, planned))
-  const promotions = all.filter((planned) => isPromotion(planned) && !isStored(planned)).sort(inOrder)
+  const promotions = all.filter((one) => isPromotional(one.step) && isGoing(one)).sort(inOrder)
   if (promotions.length === 0) return all
   const standing: Standing[] = [
-    ...gone,
+    ...goneOnes(slice),
     ...all
-      .filter(
-        (planned) =>
-          planned.dueAt !== null &&
-          planned.step.purpose !== 'promotional' &&
-          isToClient(planned.step.purpose) &&
-          !isStored(planned),
-      )
+      .filter((one) => isGoing(one) && !isPromotional(one.step) && isToClient(one.step.purpose))
       .map(({ dueAt }) => ({ at: dueAt ?? 0, isPromotional: false })),
   ]
   const results = new Map<PlannedSend, PlannedSend>()
   for (const planned of promotions) {
-    const at = placeFor(Math.max(planned.dueAt ?? 0, now), standing, slice)
+    const at = placeFor(planned, Math.max(planned.dueAt ?? 0, now), standing, slice)
     const result = placed(planned, at, slice)
     results.set(planned, result)
     if (result.dueAt !== null) standing.push({ at: result.dueAt, isPromotional: true })

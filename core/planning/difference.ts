@@ -1,5 +1,5 @@
 import type { Send, SendState } from '../model/send.ts'
-import { perhapsToldStates } from './stored.ts'
+import { perhapsToldStates } from './answers.ts'
 
 /** How one message differs between two plans. */
 export type Change =

@@ -1,39 +1,54 @@
-import type { Send, SendState } from '../model/send.ts'
+import type { Send } from '../model/send.ts'
+import { hasEnded } from './answers.ts'
 import type { PlannedSend } from './planStep.ts'
 
-/** When a step is done: at a moment, or not yet, with an estimate for showing. */
+/** When a step is done: at a moment, known since another, or not yet, with an estimate for showing. */
 export type Done =
-  | { readonly isDone: true; readonly at: number }
+  | { readonly isDone: true; readonly at: number; readonly knownAt: number }
   | { readonly isDone: false; readonly estimateAt: number | null }
 
-const wentStates: readonly SendState[] = ['sent', 'bounced']
-const endedStates: readonly SendState[] = ['skipped', 'dropped', 'cancelled', 'stale', 'missed']
+export const doneAt = (at: number, knownAt = at): Done => ({ isDone: true, at, knownAt })
 
-/** Whether a stored send has left the house. */
-export const hasGone = (send: Send | undefined): boolean =>
-  send !== undefined && wentStates.includes(send.state)
+function endOfAnswer(send: Send, wantedAt: number | null): Done | null {
+  const { state, stateSince, sentAt } = send
+  if (state === 'sent' || state === 'bounced') return doneAt(sentAt ?? stateSince, stateSince)
+  // What failed or is in doubt has not ended until a person says so.
+  if (state === 'cancelled' || (hasEnded(send) && state !== 'failed')) {
+    return doneAt(Math.max(stateSince, wantedAt ?? send.wantedAt ?? stateSince))
+  }
+  return { isDone: false, estimateAt: null }
+}
 
 /**
  * When one planned send has ended: the moment it went, or if it will not go the later of that decision and its
- * wanted time. What failed, is blocked or in doubt has not ended until a person says so.
+ * wanted time. A rule's decision falls when the facts do that it is made from.
  */
-export function endOf(send: Send | undefined, plan: PlannedSend, now: number): Done {
-  if (send && hasGone(send)) return { isDone: true, at: send.sentAt ?? send.stateSince }
-  const wantedAt = plan.wantedAt ?? send?.wantedAt ?? null
-  if (send && endedStates.includes(send.state)) {
-    return { isDone: true, at: Math.max(send.stateSince, wantedAt ?? send.stateSince) }
+export function endOf(planned: PlannedSend): Done {
+  const { answer, wantedAt, notBefore, run } = planned
+  const answered = answer && endOfAnswer(answer, wantedAt)
+  if (answered) return answered
+  const since = notBefore ?? run.startedAt
+  if (planned.voided) return doneAt(Math.max(planned.voided.at, wantedAt ?? planned.voided.at))
+  if (planned.dropped || planned.lostTo || (planned.skipped && wantedAt !== null)) {
+    return doneAt(Math.max(since, wantedAt ?? since))
   }
-  if (plan.dropped) return { isDone: true, at: Math.max(now, wantedAt ?? now) }
-  return { isDone: false, estimateAt: plan.dueAt ?? plan.estimateAt }
+  return { isDone: false, estimateAt: planned.dueAt ?? planned.estimateAt }
 }
 
 /** When all of several have ended: the latest of their moments. Nothing to wait for is done at once. */
 export function latestOf(ends: readonly Done[], otherwise: Done): Done {
   if (ends.length === 0) return otherwise
-  const open = ends.find((end) => !end.isDone)
-  if (open) {
-    const estimates = ends.map((end) => (end.isDone ? end.at : end.estimateAt)).filter((at) => at !== null)
-    return { isDone: false, estimateAt: estimates.length === 0 ? null : Math.max(...estimates) }
+  const moments: number[] = []
+  const known: number[] = []
+  for (const end of ends) {
+    if (!end.isDone) return { isDone: false, estimateAt: latestEstimate(ends) }
+    moments.push(end.at)
+    known.push(end.knownAt)
   }
-  return { isDone: true, at: Math.max(...ends.map((end) => (end.isDone ? end.at : 0))) }
+  return doneAt(Math.max(...moments), Math.max(...known))
+}
+
+function latestEstimate(ends: readonly Done[]): number | null {
+  const estimates = ends.map((end) => (end.isDone ? end.at : end.estimateAt)).filter((at) => at !== null)
+  return estimates.length === 0 ? null : Math.max(...estimates)
 }

@@ -63,7 +63,15 @@ export function evenings(atTime: string, facts: StepFacts): readonly PlannedSend
       const count = lines.filter((line) => line.day === day).length
       const what = count === 1 ? '1 line was ticked' : `${count} lines were ticked`
       const sentence = `${what} since the last evening letter: ${inWords(facts, at)}.`
-      const start = { value: null, anchorValue: '', occurrence: numberOf(day), since: 0, end: null }
+      const start = {
+        value: null,
+        anchorValue: '',
+        againSince: null,
+        occurrence: numberOf(day),
+        isRepeated: false,
+        since: 0,
+        end: null,
+      }
       return planWanted(wantedAt(at, 'evening', sentence), start, facts)
     })
 }

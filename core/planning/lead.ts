@@ -1,5 +1,4 @@
 import { isBefore } from '../model/timing.ts'
-import { rulesOf } from '../sequences/purposes.ts'
 import { lastOpenUpTo } from '../time/openTimes.ts'
 import type { Bounds } from './bounds.ts'
 import { dropped, moved, type Moment } from './moment.ts'
@@ -7,14 +6,20 @@ import { inWords, type StepFacts } from './runFacts.ts'
 
 const rule = 'lead'
 
-/** Rule 5: a before-step later than its last moment takes the last open one; any other step is dropped. */
-export function applyLead(moment: Moment, { notAfter }: Bounds, facts: StepFacts): Moment {
+/**
+ * Rule 5: a before-step later than its last moment takes the last open one; any other step, and one that comes again,
+ * is dropped.
+ */
+export function applyLead(
+  moment: Moment,
+  { notAfter }: Bounds,
+  facts: StepFacts,
+  isRepeated: boolean,
+): Moment {
   if (moment.dropped || notAfter === null || moment.at <= notAfter) return moment
-  const { step } = facts
   const limit = `It is of use only until ${inWords(facts, notAfter)}`
-  if (!isBefore(step.timing)) return dropped(moment, rule, 'too late', `${limit}.`)
-  const ignoresHours = rulesOf(step).sendingHours === 'ignore'
-  const open = ignoresHours ? notAfter : lastOpenUpTo(facts.sendingHours, notAfter)
+  if (!isBefore(facts.step.timing) || isRepeated) return dropped(moment, rule, 'too late', `${limit}.`)
+  const open = lastOpenUpTo(facts.openTimes, notAfter)
   if (open === null)
     return dropped(moment, rule, 'no open moment', `${limit}, and no moment before that is open.`)
   return moved(

@@ -2,13 +2,15 @@ import { evaluate } from '../conditions/evaluate.ts'
 import type { Run } from '../model/sequence.ts'
 import { isBranch, type BranchStep, type PlainStep, type Step } from '../model/step.ts'
 import { recipientsOfStep } from '../sequences/recipients.ts'
+import { stepIndex } from '../sequences/steps.ts'
 import { variedStep } from '../sequences/variations.ts'
 import { anchorValues } from './anchors.ts'
-import { latestOf, type Done } from './done.ts'
-import { planAwaited, planSkipped, type PlannedSend } from './planStep.ts'
-import { conditionFacts, occurrences, repeatEnd } from './repeat.ts'
+import { doneAt, endOf, latestOf, type Done } from './done.ts'
+import { planAwaited, planKey, planSkipped, type PlannedSend } from './planStep.ts'
+import { conditionFacts, occurrences, repeatEnd, type RepeatFor } from './repeat.ts'
 import { runFacts, stepFacts, type RunFacts, type StepFacts } from './runFacts.ts'
 import { versionOf, type Slice } from './slice.ts'
+import { standing } from './standing.ts'
 import { firstOccurrences } from './stepTimes.ts'
 import { wantedAfter, wantedByOffset } from './wanted.ts'
 
@@ -38,33 +40,71 @@ type Way =
   | { readonly kind: 'undecided' }
   | { readonly kind: 'untaken' }
 
-function planFor(facts: StepFacts, previous: Done, way: Way, now: number) {
-  const { step, run, recipient } = facts
+/** What is the same for a whole pass over one client: the present moment, and what several sends made of each other. */
+export interface Pass {
+  readonly now: number
+  /** Why the rules among several sends dropped one on the pass before, by its key. */
+  readonly lost: ReadonlyMap<string, NonNullable<PlannedSend['dropped']>>
+}
+
+/** A step that waits for a branch, or stands in the arm not taken. */
+function planAside(facts: StepFacts, previous: Done, way: Exclude<Way, { kind: 'open' }>): PlannedSend {
   if (way.kind === 'untaken') {
-    const skipped = planSkipped(facts, 'branch', 'The other arm of the branch was taken.')
-    return { plans: [skipped], done: previous }
+    return planSkipped(facts, 'branch', 'The other arm of the branch was taken.')
   }
-  if (way.kind === 'undecided') {
-    const estimate = previous.isDone ? null : previous.estimateAt
-    const awaited = planAwaited(facts, 0, 'branch', 'Waits until the branch before it is decided.', estimate)
-    return { plans: [awaited], done: { isDone: false, estimateAt: estimate } as const }
-  }
-  const own = facts.facts.sends.filter(
+  const estimate = previous.isDone ? null : previous.estimateAt
+  return planAwaited(facts, 0, 'branch', 'Waits until the branch before it is decided.', estimate)
+}
+
+/** The first occurrences of a step for one recipient, and how what is planned for it stands. */
+function firstsFor(facts: StepFacts, previous: Done, since: number, pass: Pass): readonly RepeatFor[] {
+  const { step, run, recipient } = facts
+  const rows = facts.facts.sends.filter(
     (send) => send.runId === run.id && send.stepId === step.id && send.recipientId === recipient.id,
   )
-  const context = { facts, previous, end: repeatEnd(step.repeat, facts), own, now, since: way.since }
-  const all = firstOccurrences(context).map((first) => occurrences(first, facts, own, now))
+  const stands = (planned: PlannedSend) =>
+    standing(planned, rows, pass.lost.get(planKey(planned)) ?? null, facts, pass.now)
+  const hasEnded = (planned: PlannedSend) => endOf(stands(planned)).isDone
+  const end = repeatEnd(step.repeat, facts)
+  const context = { facts, previous, end, hasEnded, since }
+  return firstOccurrences(context).map((first) => ({ facts, first, stands }))
+}
+
+function planOpen(
+  all: readonly StepFacts[],
+  previous: Done,
+  since: number,
+  pass: Pass,
+): { readonly plans: readonly PlannedSend[]; readonly done: Done } {
+  const firsts = all.map((facts) => firstsFor(facts, previous, since, pass))
+  const [one] = all
+  const repeat = one?.step.repeat ?? null
+  if (!one || repeat === null) {
+    const plans = firsts.flatMap((own) => own.map(({ first, stands }) => stands(first)))
+    return { plans, done: latestOf(plans.map(endOf), previous) }
+  }
+  const from =
+    one.step.timing.kind === 'after previous' ? previous : doneAt(Math.max(one.run.startedAt, since))
+  // Sessions of a booking repeat each by itself; the copies of one occurrence go together.
+  const series = (firsts[0] ?? []).map((_, index) =>
+    occurrences(
+      firsts.map((own) => own[index]).filter((part) => part !== undefined),
+      repeat,
+      from,
+      pass.now,
+    ),
+  )
   return {
-    plans: all.flatMap(({ plans }) => plans),
+    plans: series.flatMap(({ plans }) => plans),
     done: latestOf(
-      all.map(({ done }) => done),
+      series.map(({ done }) => done),
       previous,
     ),
   }
 }
 
 /** A plain step for all its recipients, as it counts for this service and client. */
-function planPlain(general: PlainStep, of: RunFacts, previous: Done, way: Way, now: number): Stretch {
+function planPlain(general: PlainStep, of: RunFacts, previous: Done, way: Way, pass: Pass): Stretch {
   const { run, settings, facts, client, personInCharge } = of
   if (run.passedOver.includes(general.id)) return { planned: [], branches: [], done: previous }
   const varied = variedStep(general, run.sequenceId, of.serviceId, {
@@ -76,19 +116,25 @@ function planPlain(general: PlainStep, of: RunFacts, previous: Done, way: Way, n
   const armSince = way.kind === 'open' ? way.since : 0
   const since = Math.max(varied.timingSince, run.timingSetAt[step.id] ?? 0, armSince)
   const { business, people } = settings
-  const outcomes = recipientsOfStep(step, { client, business, people, personInCharge }).map((recipient) =>
-    planFor(stepFacts(of, step, recipient, since), previous, way, now),
+  const index = stepIndex(versionOf(settings, run.sequenceId, run.version), step.id)
+  const all = recipientsOfStep(step, { client, business, people, personInCharge }).map((recipient) =>
+    stepFacts(of, step, recipient, since, index),
   )
-  const planned = outcomes.flatMap(({ plans }) => plans)
+  const { plans, done } =
+    way.kind === 'open'
+      ? planOpen(all, previous, way.since, pass)
+      : { plans: all.map((facts) => planAside(facts, previous, way)), done: asideDone(previous, way) }
   return {
-    planned:
-      trace.length === 0 ? planned : planned.map((one) => ({ ...one, trace: [...trace, ...one.trace] })),
+    planned: trace.length === 0 ? plans : plans.map((one) => ({ ...one, trace: [...trace, ...one.trace] })),
     branches: [],
-    done: latestOf(
-      outcomes.map(({ done }) => done),
-      previous,
-    ),
+    done,
   }
+}
+
+/** An arm nobody has chosen yet is not done; the arm not taken holds nothing up. */
+function asideDone(previous: Done, way: Exclude<Way, { kind: 'open' }>): Done {
+  if (way.kind === 'untaken') return previous
+  return { isDone: false, estimateAt: previous.isDone ? null : previous.estimateAt }
 }
 
 /** The latest moment of a branch's decision; null: not known yet. */
@@ -102,14 +148,14 @@ function latestMoment({ timing }: BranchStep, of: RunFacts, previous: Done): num
   return wanted && !wanted.dropped ? wanted.at : null
 }
 
-function planBranch(step: BranchStep, of: RunFacts, previous: Done, way: Way, now: number): Stretch {
+function planBranch(step: BranchStep, of: RunFacts, previous: Done, way: Way, pass: Pass): Stretch {
   const decision = of.run.branches.find(({ stepId }) => stepId === step.id)
   if (decision && way.kind === 'open') {
     const isYes = decision.arm === 'yes'
-    const reached: Done = { isDone: true, at: decision.at }
+    const reached = doneAt(decision.at)
     const open: Way = { kind: 'open', since: Math.max(way.since, decision.at) }
-    const taken = planSteps(isYes ? step.yes : step.no, of, reached, open, now)
-    const other = planSteps(isYes ? step.no : step.yes, of, reached, { kind: 'untaken' }, now)
+    const taken = planSteps(isYes ? step.yes : step.no, of, reached, open, pass)
+    const other = planSteps(isYes ? step.no : step.yes, of, reached, { kind: 'untaken' }, pass)
     const arms = isYes ? [taken, other] : [other, taken]
     return {
       planned: arms.flatMap(({ planned }) => planned),
@@ -118,14 +164,14 @@ function planBranch(step: BranchStep, of: RunFacts, previous: Done, way: Way, no
     }
   }
   if (way.kind === 'untaken') {
-    const arms = [step.yes, step.no].map((steps) => planSteps(steps, of, previous, way, now))
+    const arms = [step.yes, step.no].map((steps) => planSteps(steps, of, previous, way, pass))
     return { planned: arms.flatMap(({ planned }) => planned), branches: [], done: previous }
   }
   const latestAt = way.kind === 'open' ? latestMoment(step, of, previous) : null
   const waiting: Done = { isDone: false, estimateAt: latestAt }
-  const arms = [step.yes, step.no].map((steps) => planSteps(steps, of, waiting, { kind: 'undecided' }, now))
+  const arms = [step.yes, step.no].map((steps) => planSteps(steps, of, waiting, { kind: 'undecided' }, pass))
   const isReached = way.kind === 'open' && (step.timing.kind !== 'after previous' || previous.isDone)
-  const holds = isReached && evaluate(step.condition, conditionFacts(of, now)).holds
+  const holds = isReached && evaluate(step.condition, conditionFacts(of, pass.now)).holds
   return {
     planned: arms.flatMap(({ planned }) => planned),
     branches: isReached ? [{ run: of.run, step, latestAt, holds }] : [],
@@ -133,14 +179,14 @@ function planBranch(step: BranchStep, of: RunFacts, previous: Done, way: Way, no
   }
 }
 
-function planSteps(steps: readonly Step[], of: RunFacts, from: Done, way: Way, now: number): Stretch {
+function planSteps(steps: readonly Step[], of: RunFacts, from: Done, way: Way, pass: Pass): Stretch {
   let done = from
   const planned: PlannedSend[] = []
   const branches: OpenBranch[] = []
   for (const step of steps) {
     const stretch = isBranch(step)
-      ? planBranch(step, of, done, way, now)
-      : planPlain(step, of, done, way, now)
+      ? planBranch(step, of, done, way, pass)
+      : planPlain(step, of, done, way, pass)
     for (const one of stretch.planned) planned.push(one)
     branches.push(...stretch.branches)
     done = stretch.done
@@ -150,13 +196,16 @@ function planSteps(steps: readonly Step[], of: RunFacts, from: Done, way: Way, n
 
 const nothing: RunPlan = { planned: [], branches: [] }
 
+/** Nothing lost yet: how a client is planned for the first time. */
+export const firstPass = (now: number): Pass => ({ now, lost: new Map() })
+
 /**
  * Everything a running run wants to send, step by step, and the branches it stands at; a stopped one wants nothing.
- * `now` decides only what has no moment of its own yet: when something that will not go was decided.
+ * The present moment decides only what is past and has never been there, and what an event that is over made void.
  */
-export function planRun(run: Run, slice: Slice, now: number): RunPlan {
+export function planRun(run: Run, slice: Slice, pass: Pass): RunPlan {
   const of = runFacts(run, slice)
   if (run.state !== 'running' || !of) return nothing
   const { steps } = versionOf(slice.settings, run.sequenceId, run.version)
-  return planSteps(steps, of, { isDone: true, at: run.startedAt }, { kind: 'open', since: 0 }, now)
+  return planSteps(steps, of, doneAt(run.startedAt), { kind: 'open', since: 0 }, pass)
 }

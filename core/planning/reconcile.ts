@@ -1,6 +1,5 @@
 import type { Booking } from '../model/booking.ts'
 import {
-  plannableStates,
   undecided,
   voidableStates,
   type Reason,
@@ -10,53 +9,51 @@ import {
   type TraceLine,
 } from '../model/send.ts'
 import type { Run } from '../model/sequence.ts'
-import { isMessage } from '../model/step.ts'
 import { addressFor } from '../sequences/recipients.ts'
+import { hasEnded, isOpen, isSameMessage, isVoidUndone } from './answers.ts'
+import { firstMomentUpTo } from './lateness.ts'
 import type { PlannedSend } from './planStep.ts'
-import { goesAgain, isSameMessage, perhapsToldStates } from './stored.ts'
 
 export interface ReconcileContext {
   readonly now: number
   readonly newSendId: () => string
-  readonly moveThresholdMinutes: number
   readonly messageIdOf: (sendId: string) => string
+  /** The booking a run is about, as its subject or that of its invoice; null: none. */
   readonly bookingOf: (run: Run) => Booking | null
-  /** The first moment from now at which a planned message may go, up to its bound; null: none is left. */
-  readonly nextMoment: (planned: PlannedSend) => number | null
   /** Which facts of an approved message have other values now; null: none. */
-  readonly changedFacts: (send: Send, planned: PlannedSend) => Reason | null
-  /** Since when what was voided counts as never voided: a change that was undone while it settled; null: none. */
-  readonly undoneSince: number | null
+  readonly changedFacts: (send: Send) => Reason | null
+  /** What is known by now to stop a message in the moment of sending; null: nothing. */
+  readonly foreseen: (
+    planned: PlannedSend,
+    letterId: string | null,
+    ownWords: SendDecided['ownWords'],
+  ) => Reason | null
 }
-
-const noAddress: Reason = {
-  code: 'no address',
-  sentence: 'There is no e-mail address to send it to.',
-}
-const noPhone: Reason = { code: 'no address', sentence: 'There is no telephone number to send it to.' }
 
 interface Target {
   readonly state: SendState
   readonly reason: Reason | null
 }
 
-function targetOf(planned: PlannedSend, isHeldBack: boolean): Target {
-  const { step, recipient } = planned
-  if (planned.skipped) return { state: 'skipped', reason: planned.skipped }
-  if (planned.dropped) return { state: 'dropped', reason: planned.dropped }
-  if (planned.awaits) return { state: 'expected', reason: planned.awaits }
-  if (isMessage(step) && addressFor(step, recipient) === null) {
-    return { state: 'blocked', reason: step.kind === 'text message' ? noPhone : noAddress }
-  }
-  return { state: step.needsApproval || isHeldBack ? 'waiting' : 'ready', reason: null }
-}
-
 function letterOf({ step, recipient }: PlannedSend): string | null {
   return step.kind === 'mail' ? (recipient.letterId ?? step.letterId) : null
 }
 
+function targetOf(planned: PlannedSend, decision: SendDecided, context: ReconcileContext): Target {
+  const { skipped, dropped, voided, awaits, step } = planned
+  if (skipped) return { state: 'skipped', reason: skipped }
+  if (dropped) return { state: 'dropped', reason: dropped }
+  if (voided) return { state: 'cancelled', reason: { code: voided.code, sentence: voided.sentence } }
+  if (awaits) return { state: 'expected', reason: awaits }
+  const inTheWay = context.foreseen(planned, decision.letterId ?? letterOf(planned), decision.ownWords)
+  if (inTheWay) return { state: 'blocked', reason: inTheWay }
+  return { state: step.needsApproval || decision.isHeldBack ? 'waiting' : 'ready', reason: null }
+}
+
 function plannedPart(planned: PlannedSend) {
-  const { anchorValue, wantedAt, notBefore, notAfter, dueAt, trace, step, recipient, run } = planned
+  const { anchorValue, wantedAt, notBefore, notAfter, trace, step, recipient, run } = planned
+  // What is left out at its moment keeps that.
+  const dueAt = planned.skipped ? planned.estimateAt : planned.dueAt
   return {
     anchorValue,
     wantedAt,
@@ -71,8 +68,12 @@ function plannedPart(planned: PlannedSend) {
   }
 }
 
+/** Whether two of the same row say the same; what was read from a store can have its parts in another order. */
 function isUnchanged(send: Send, other: Send): boolean {
-  return JSON.stringify(send) === JSON.stringify(other)
+  const parts = Object.keys(other) as (keyof Send)[]
+  return parts.every(
+    (part) => send[part] === other[part] || JSON.stringify(send[part]) === JSON.stringify(other[part]),
+  )
 }
 
 const mendedTooLate: Reason = {
@@ -80,99 +81,126 @@ const mendedTooLate: Reason = {
   sentence: 'What blocked it has been mended, but its time had passed by then.',
 }
 
+function withLine(planned: PlannedSend, line: TraceLine, dueAt: number | null): PlannedSend {
+  const dropped = dueAt === null ? { code: line.code, sentence: line.sentence } : planned.dropped
+  return { ...planned, dueAt, dropped, trace: [...planned.trace, line] }
+}
+
 /** A planned send at the moment a person has put it off to, where its bounds allow that. */
 function postponed(planned: PlannedSend, to: number | null): PlannedSend {
-  if (to === null || planned.dueAt === null || (planned.notAfter !== null && to > planned.notAfter)) {
-    return planned
-  }
-  const line: TraceLine = {
-    rule: 'person',
-    before: planned.dueAt,
-    after: to,
-    code: 'postponed',
-    sentence: 'A person put it off to this moment.',
-  }
-  return { ...planned, dueAt: to, trace: [...planned.trace, line] }
+  const { dueAt, notAfter } = planned
+  if (to === null || dueAt === null || (notAfter !== null && to > notAfter)) return planned
+  const sentence = 'A person put it off to this moment.'
+  return withLine(planned, { rule: 'person', before: dueAt, after: to, code: 'postponed', sentence }, to)
+}
+
+/** While its booking settles a message waits for the end of that, and then goes up to its bound. */
+function settled(planned: PlannedSend, booking: Booking | null): PlannedSend {
+  const { dueAt, notAfter } = planned
+  const settling = booking?.settling
+  if (!settling || dueAt === null || dueAt < settling.since || dueAt >= settling.until) return planned
+  const isTooLate = notAfter !== null && settling.until > notAfter
+  const after = isTooLate ? null : settling.until
+  const sentence = isTooLate
+    ? 'Its booking has just changed; when that has settled it comes too late.'
+    : 'Its booking has just changed: it waits until that has settled.'
+  const code = isTooLate ? 'too late' : 'settling'
+  return withLine(planned, { rule: 'settling', before: dueAt, after, code, sentence }, after)
 }
 
 /** A planned send whose moment is past through no fault of its own, at the first moment still open to it. */
-function fromNow(planned: PlannedSend, context: ReconcileContext): PlannedSend {
-  const at = context.nextMoment(planned)
-  const code = at === null ? 'too late' : 'first open moment'
+function fromNow(planned: PlannedSend, { now }: ReconcileContext): PlannedSend {
+  const after = firstMomentUpTo(planned.openTimes, now, planned.notAfter)
+  const code = after === null ? 'too late' : 'first open moment'
   const sentence =
-    at === null
-      ? 'What had voided it was undone, but no open moment is left.'
-      : 'A change that had voided it was undone, or too small to count: the first open moment.'
-  const line = { rule: 'undone', before: planned.dueAt, after: at, code, sentence }
-  const dropped = at === null ? { code, sentence } : null
-  return { ...planned, dueAt: at, dropped, trace: [...planned.trace, line] }
+    after === null
+      ? 'A change made its moment pass, and no open moment is left.'
+      : 'A change made its moment pass: the first open moment.'
+  return withLine(planned, { rule: 'changed', before: planned.dueAt, after, code, sentence }, after)
 }
 
-/** Whether a voided row counts as never voided: the change that voided it was undone while it settled. */
-function wasUndone(send: Send, planned: PlannedSend, { undoneSince }: ReconcileContext): boolean {
-  return (
-    undoneSince !== null &&
-    send.state === 'cancelled' &&
-    send.stateSince >= undoneSince &&
-    (planned.dueAt ?? 0) >= undoneSince
-  )
+/** Put off after it was planned: by the allowance, its booking settling, downtime, a server that asked to come back. */
+function isPutOff({ trace, reason }: Send): boolean {
+  return ['allowance', 'settling', 'downtime'].includes(trace.at(-1)?.rule ?? '') || reason?.code === 'later'
 }
 
-/** What only the check at sending finds out: planning anew cannot know whether it has been mended. */
-const foundAtSending: readonly string[] = ['missing field', 'unread letter', 'gone', 'no consent']
-
-/** Blocked when its moment had come: it stays so until a person decides, however often it is planned anew. */
-function staysBlocked(send: Send, { dueAt }: PlannedSend, { state }: Target, now: number): boolean {
-  return (
-    send.state === 'blocked' &&
-    foundAtSending.includes(send.reason?.code ?? '') &&
-    (state === 'ready' || state === 'waiting') &&
-    dueAt !== null &&
-    dueAt <= now
-  )
+/** The moment a row stood for is still ahead, and the plan's is past. */
+function hasSlipped(send: Send, planned: PlannedSend, now: number): boolean {
+  return planned.dueAt !== null && planned.dueAt < now && send.dueAt !== null && send.dueAt >= now
 }
 
-function stateFor(send: Send, target: Target, isAhead: boolean, changed: Reason | null): Target {
-  if (send.state === 'blocked' && target.state === 'ready' && !isAhead) {
-    return { state: 'missed', reason: mendedTooLate }
+function stateFor(was: SendState, send: Send, target: Target, isAhead: boolean, context: ReconcileContext) {
+  if (was === 'blocked' && target.state === 'ready' && !isAhead) {
+    return { state: 'missed' as const, reason: mendedTooLate }
   }
-  if (send.state !== 'approved' || (target.state !== 'ready' && target.state !== 'waiting')) return target
-  return changed ? { state: 'waiting', reason: changed } : { state: 'approved', reason: null }
+  if (was !== 'approved' || (target.state !== 'ready' && target.state !== 'waiting')) return target
+  const changed = context.changedFacts(send)
+  return changed
+    ? { state: 'waiting' as const, reason: changed }
+    : { state: 'approved' as const, reason: null }
+}
+
+/** States in which a row that a change had voided and that stands again is as it was. */
+function restored(send: Send, now: number): Send | null {
+  const { voidedFrom } = send.decision
+  if (voidedFrom === null || !hasEnded({ ...send, state: voidedFrom })) return null
+  const sentence = 'A change that had voided it was taken back.'
+  const decision = { ...send.decision, voidedFrom: null }
+  return { ...send, state: voidedFrom, decision, reason: { code: 'undone', sentence }, stateSince: now }
+}
+
+/** What may become of a row that a rule had dropped or a change had voided. */
+function mayRevive(send: Send, { state }: Target, isAhead: boolean): boolean {
+  if (state === 'dropped') return send.state === 'cancelled'
+  return state !== 'skipped' && state !== 'cancelled' && isAhead
 }
 
 /** The row a planned send already has, brought up to the present plan. Null: nothing changes. */
 function updated(send: Send, found: PlannedSend, context: ReconcileContext): Send | null {
   const { now } = context
-  const isOpen = plannableStates.includes(send.state)
-  const canRevive = send.state === 'cancelled' || send.state === 'dropped'
-  if (!isOpen && !canRevive) return null
+  const booking = context.bookingOf(found.run)
+  const isUndone = isVoidUndone(send, booking)
+  if (found.voided && voidableStates.includes(send.state)) return cancelled(send, found.voided, now)
+  if (!isOpen(send) && send.state !== 'cancelled' && send.state !== 'dropped') return null
   if (send.state === 'ready' && send.decision.isSentNow) return null
   // What was approved keeps the version it was approved in.
   if (send.state === 'approved' && send.sequenceVersion < found.run.version) return null
-  const isPast = found.dueAt !== null && found.dueAt < now
-  const revived = isPast && wasUndone(send, found, context) ? fromNow(found, context) : found
-  const planned = postponed(revived, send.decision.postponedTo)
-  const target = targetOf(planned, send.decision.isHeldBack)
-  if (staysBlocked(send, planned, target, now)) return null
+  const asItWas = isUndone ? restored(send, now) : null
+  if (asItWas) return asItWas
+  const was = isUndone ? (send.decision.voidedFrom ?? send.state) : send.state
+  const isStanding = isOpen(send) || isUndone
+  const postponedTo = isStanding ? send.decision.postponedTo : null
+  const decision = { ...send.decision, postponedTo, voidedFrom: null, isEndedAtSending: false }
+  const slipped =
+    isOpen(send) && !isPutOff(send) && hasSlipped(send, found, now) ? fromNow(found, context) : found
+  const planned = settled(postponed(slipped, postponedTo), booking)
+  const target = targetOf(planned, decision, context)
   const isAhead = planned.awaits !== null || (planned.dueAt !== null && planned.dueAt >= now)
-  if (canRevive && target.state !== 'dropped' && target.state !== 'skipped' && !isAhead) return null
-  if (send.state === 'dropped' && target.state === 'skipped') return null
-  const changed = send.state === 'approved' ? context.changedFacts(send, planned) : null
-  const aim = stateFor(send, target, isAhead, changed)
-  const next = {
+  if (!isStanding && !mayRevive(send, target, isAhead)) return null
+  const aim = stateFor(was, send, target, isAhead, context)
+  if (aim.state === 'cancelled') return cancelled(send, aim.reason ?? anchorMoved, now)
+  // What was put off on its way keeps the moment it was put off to.
+  const isKept = isOpen(send) && isPutOff(send) && hasSlipped(send, planned, now)
+  const next: Send = {
     ...send,
     ...plannedPart(planned),
-    letterId: send.decision.letterId ?? letterOf(planned),
+    ...(isKept ? { dueAt: send.dueAt, trace: send.trace } : {}),
+    decision,
+    letterId: decision.letterId ?? letterOf(planned),
     state: aim.state,
-    reason: aim.reason ?? (aim.state === send.state && send.state === 'waiting' ? send.reason : null),
+    reason:
+      aim.reason ?? (isKept || (aim.state === send.state && send.state === 'waiting') ? send.reason : null),
     approvedFacts: aim.state === 'approved' ? send.approvedFacts : null,
     stateSince: aim.state === send.state ? send.stateSince : now,
   }
   return isUnchanged(send, next) ? null : next
 }
 
-function cancelled(send: Send, why: Reason, now: number): Send {
-  return { ...send, state: 'cancelled', reason: why, approvedFacts: null, stateSince: now }
+/** A row that has become void; what a person had approved and decided stays noted, in case that is undone. */
+export function cancelled(send: Send, why: Reason, now: number): Send {
+  const decision = { ...send.decision, voidedFrom: send.state }
+  const reason = { code: why.code, sentence: why.sentence }
+  return { ...send, state: 'cancelled', reason, decision, stateSince: now }
 }
 
 const approvedBefore: Reason = {
@@ -188,10 +216,11 @@ function carriedOver(before: Send | undefined): SendDecided {
 }
 
 /** A new row. `before` is the same message for its old time, which the new one takes the place of. */
-function inserted(planned: PlannedSend, context: ReconcileContext, before?: Send): Send {
-  const { run, step } = planned
+function inserted(found: PlannedSend, context: ReconcileContext, before?: Send): Send {
+  const { run, step } = found
+  const planned = settled(found, context.bookingOf(run))
   const decision = carriedOver(before)
-  const target = targetOf(planned, decision.isHeldBack)
+  const target = targetOf(planned, decision, context)
   const asksAgain = target.state === 'waiting' && before?.state === 'approved'
   const id = context.newSendId()
   return {
@@ -225,26 +254,29 @@ function reconcileOne(
   sends: readonly Send[],
   context: ReconcileContext,
 ): readonly Send[] {
-  const { now, moveThresholdMinutes } = context
+  const { now } = context
+  const { answer } = planned
   const family = sends.filter((send) => isSameMessage(send, planned))
   // An unknown value is empty, and is filled in in the same row once it is known.
   const exact =
     family.find((send) => send.anchorValue === planned.anchorValue) ??
     family.find((send) => send.anchorValue === '' && send.state === 'expected')
-  const others = family.filter((send) => send !== exact && voidableStates.includes(send.state))
+  const others = family.filter(
+    (send) => send !== exact && send.id !== answer?.id && voidableStates.includes(send.state),
+  )
   const voided = others.map((send) => cancelled(send, anchorMoved, now))
+  if (answer) {
+    const own = exact && exact.id !== answer.id && isOpen(exact) ? [cancelled(exact, anchorMoved, now)] : []
+    return [...voided, ...own]
+  }
   if (exact) {
     const next = updated(exact, planned, context)
     return next ? [...voided, next] : voided
   }
-  const told = family.some((send) => perhapsToldStates.includes(send.state))
-  const isDueAgain =
-    goesAgain(planned, context.bookingOf(planned.run), moveThresholdMinutes) && (planned.wantedAt ?? 0) >= now
-  if (told && !isDueAgain) return voided
-  // A change too small to count made its moment pass: what was still ahead before it is not late by that.
-  const wasAhead = others.some(({ dueAt }) => dueAt !== null && dueAt >= now)
-  const isPassed = wasAhead && planned.dueAt !== null && planned.dueAt < now
-  const before = others.findLast(({ state }) => plannableStates.includes(state))
+  // What has never stood for any value leaves no trace where its moment had passed before.
+  if (planned.voided || (planned.dropped?.code === 'past' && family.length === 0)) return voided
+  const before = others.findLast(isOpen)
+  const isPassed = before !== undefined && hasSlipped(before, planned, now)
   return [...voided, inserted(isPassed ? fromNow(planned, context) : planned, context, before)]
 }
 

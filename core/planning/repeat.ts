@@ -1,66 +1,88 @@
 import { evaluate, type ConditionFacts } from '../conditions/evaluate.ts'
-import type { Send } from '../model/send.ts'
+import { heldSince } from '../conditions/heldSince.ts'
 import { setTimeOfDay, type Repeat, type Span } from '../model/timing.ts'
 import { spanWords } from '../sequences/span.ts'
 import { addExact, addToDay } from '../time/arithmetic.ts'
 import { addMonths, hourMs, minuteMs, minuteOfDay, type EpochDay } from '../time/calendar.ts'
+import { isClosedOn } from '../time/openTimes.ts'
 import { dayAt, instantAt, wallAt } from '../time/zones.ts'
 import { anchorValues } from './anchors.ts'
+import { hasGone } from './answers.ts'
 import { endOfDay } from './bounds.ts'
-import { endOf, hasGone, type Done } from './done.ts'
+import { doneAt, endOf, type Done } from './done.ts'
+import { standsSince } from './pastTimes.ts'
 import { planWanted, type PlannedSend, type StepStart } from './planStep.ts'
 import { inWords, type RunFacts, type StepFacts } from './runFacts.ts'
-import { answeringRow } from './stored.ts'
 import { wantedAt } from './wanted.ts'
 
 /** The facts of a run as conditions are asked about them. */
 export function conditionFacts(of: RunFacts, now: number): ConditionFacts {
-  const { client, booking, enquiry, invoice, run, facts } = of
+  const { client, booking, enquiry, invoice, run, facts, zone, officeHours } = of
   const { bookings, happenings } = facts
-  return { now, runStartedAt: run.startedAt, client, booking, enquiry, invoice, bookings, happenings }
+  const clock = { zone, officeHours }
+  return { now, runStartedAt: run.startedAt, client, booking, enquiry, invoice, bookings, happenings, clock }
 }
 
 /** The end of a repeat by its anchor; null: it has none, or none yet. */
 export function repeatEnd(repeat: Repeat | null, of: RunFacts): StepStart['end'] {
-  const value = repeat?.untilAnchor ? anchorValues(repeat.untilAnchor, of).at(0) : undefined
-  if (!value) return null
-  const at = value.kind === 'instant' ? value.at : endOfDay(of.zone, value.day)
-  return { at, since: value.since }
+  const anchor = repeat?.untilAnchor
+  const value = anchor ? anchorValues(anchor, of).at(0) : undefined
+  if (!anchor || !value) return null
+  if (value.kind === 'date') return { at: endOfDay(of.zone, value.day), since: value.since }
+  const isOfTimes = anchor.of === 'booking start' || anchor.of === 'booking end'
+  return { at: value.at, since: isOfTimes && of.booking ? standsSince(of.booking) : value.since }
 }
 
 /** Later occurrences of a booking's reminders and preparations also end an hour before its start. */
 function laterEnd(end: StepStart['end'], { step, booking }: StepFacts): StepStart['end'] {
   const isAhead = step.purpose === 'reminder' || step.purpose === 'preparation'
   if (!booking || !isAhead) return end
-  const start = { at: booking.startAt - hourMs, since: booking.timesSetAt }
+  const start = { at: booking.startAt - hourMs, since: standsSince(booking) }
   return end === null || start.at < end.at ? start : end
 }
 
 interface Last {
   readonly plan: PlannedSend
   readonly doneAt: number
-  /** The day it went, or was wanted. */
+  readonly wantedDay: EpochDay
+  /** The day the next one counts from. */
   readonly day: EpochDay
 }
 
-/** The day the next one counts from: the wanted day, or the day it went where that is another. */
-function dayOfLast({ zone }: StepFacts, send: Send | undefined, plan: PlannedSend): EpochDay {
-  const went = send?.sentAt ?? null
-  return dayAt(zone, went ?? plan.wantedAt ?? 0)
+/** Whether a closed day lies between two days; the one it went on is not counted. */
+function isClosedBetween({ openTimes }: StepFacts, wantedDay: EpochDay, wentDay: EpochDay): boolean {
+  const side = wentDay > wantedDay ? 1 : -1
+  for (let day = wantedDay; day !== wentDay; day += side) if (isClosedOn(openTimes, day)) return true
+  return false
 }
 
+/**
+ * The day the next one counts from: the wanted day, or the day it went if it was late or a closed day lay between. Put
+ * off to the next morning by the day's hours alone is neither.
+ */
+function dayOfLast(facts: StepFacts, wantedDay: EpochDay, { answer }: PlannedSend): EpochDay {
+  const { zone } = facts
+  if (!answer || !hasGone(answer)) return wantedDay
+  const wentDay = dayAt(zone, answer.sentAt ?? answer.stateSince)
+  if (wentDay === wantedDay) return wantedDay
+  const { wantedAt: wanted, notBefore, dueAt } = answer
+  const isLate =
+    (notBefore !== null && (wanted ?? 0) < notBefore) || (dueAt !== null && wentDay > dayAt(zone, dueAt))
+  return isLate || isClosedBetween(facts, wantedDay, wentDay) ? wentDay : wantedDay
+}
+
+/** Months and years: the first date of first + k·N after the last done, clamped. */
 function nextMonthly(facts: StepFacts, every: Span, first: PlannedSend, last: Last): EpochDay {
   const firstDay = dayAt(facts.zone, first.wantedAt ?? 0)
   const months = every.amount * (every.unit === 'years' ? 12 : 1)
-  const doneDay = dayAt(facts.zone, last.doneAt)
-  let day = firstDay
-  for (let count = 1; day <= Math.max(doneDay, last.day); count += 1)
-    day = addMonths(firstDay, count * months)
+  const after = Math.max(dayAt(facts.zone, last.doneAt), last.wantedDay)
+  let day = addMonths(firstDay, months)
+  for (let count = 2; day <= after && months > 0; count += 1) day = addMonths(firstDay, count * months)
   return day
 }
 
 function nextWanted(facts: StepFacts, { every }: Repeat, first: PlannedSend, last: Last): number | null {
-  const { zone, officeHours, step } = facts
+  const { stepZone, officeHours, step } = facts
   const { amount, unit } = every
   if (unit === 'minutes' || unit === 'hours' || unit === 'business hours') {
     return addExact(last.doneAt, amount, unit, officeHours)
@@ -70,44 +92,8 @@ function nextWanted(facts: StepFacts, { every }: Repeat, first: PlannedSend, las
       ? nextMonthly(facts, every, first, last)
       : addToDay(last.day, amount, unit, 'after', officeHours)
   const atTime = setTimeOfDay(step.timing)
-  const reading = Math.floor(wallAt(zone, first.wantedAt ?? 0).msOfDay / minuteMs)
-  return day === null ? null : instantAt(zone, day, atTime === null ? reading : minuteOfDay(atTime))
-}
-
-/**
- * A repeating step for one contact: every occurrence that is there already and the next one. Nothing more comes
- * once the condition holds, the maximum is reached or the end has passed.
- */
-export function occurrences(
-  first: PlannedSend,
-  facts: StepFacts,
-  own: readonly Send[],
-  now: number,
-): { readonly plans: readonly PlannedSend[]; readonly done: Done } {
-  const { repeat } = facts.step
-  const threshold = facts.settings.business.moveThresholdMinutes
-  const stored = (plan: PlannedSend) => answeringRow(plan, own, facts.booking, threshold)
-  if (repeat === null) return { plans: [first], done: endOf(stored(first), first, now) }
-  const isOver =
-    repeat.untilCondition !== null && evaluate(repeat.untilCondition, conditionFacts(facts, now)).holds
-  const end = laterEnd(repeatEnd(repeat, facts), facts)
-  const plans: PlannedSend[] = []
-  let plan: PlannedSend | null = first
-  let doneAt = facts.run.startedAt
-  while (plan !== null) {
-    const send = stored(plan)
-    if (isOver && !hasGone(send)) {
-      return { plans, done: { isDone: true, at: Math.max(doneAt, send?.stateSince ?? now) } }
-    }
-    const ended = endOf(send, plan, now)
-    if (!ended.isDone) return { plans: [...plans, plan], done: ended }
-    plans.push(plan)
-    doneAt = ended.at
-    const last: Last = { plan, doneAt, day: dayOfLast(facts, send, plan) }
-    const isLast = repeat.atMost !== null && plans.length >= repeat.atMost
-    plan = isLast ? null : following(first, last, repeat, end, facts)
-  }
-  return { plans, done: { isDone: true, at: doneAt } }
+  const reading = Math.floor(wallAt(stepZone, first.wantedAt ?? 0).msOfDay / minuteMs)
+  return day === null ? null : instantAt(stepZone, day, atTime === null ? reading : minuteOfDay(atTime))
 }
 
 function following(
@@ -123,10 +109,92 @@ function following(
   const start = {
     value: null,
     anchorValue: first.anchorValue,
+    againSince: first.againSince,
     occurrence: last.plan.occurrence + 1,
+    isRepeated: true,
     since: last.doneAt,
     end,
   }
   const plan = planWanted(wantedAt(at, 'repeat', sentence), start, facts)
   return plan.dropped?.code === 'too late' ? null : plan
+}
+
+/** One recipient's part of a repeat. */
+export interface RepeatFor {
+  readonly facts: StepFacts
+  readonly first: PlannedSend
+  /** A planned send as the stored ones let it stand. */
+  readonly stands: (planned: PlannedSend) => PlannedSend
+}
+
+/** When a repeat's condition came to hold; null: it does not, or there is none. */
+function overSince({ untilCondition }: Repeat, facts: StepFacts, now: number): number | null {
+  if (untilCondition === null) return null
+  return heldSince(untilCondition, conditionFacts(facts, now))
+}
+
+interface Occurrences {
+  readonly plans: readonly PlannedSend[]
+  readonly done: Done
+}
+
+function lastOf(plans: readonly PlannedSend[], facts: StepFacts): Last | null {
+  const ends = plans.map((plan) => ({ plan, end: endOf(plan) }))
+  let last: Last | null = null
+  for (const { plan, end } of ends) {
+    if (!end.isDone) return null
+    if (last !== null && end.at <= last.doneAt) continue
+    // What went for an earlier value was wanted then.
+    const wantedDay = dayAt(facts.zone, plan.answer?.wantedAt ?? plan.wantedAt ?? 0)
+    last = { plan, doneAt: end.at, wantedDay, day: dayOfLast(facts, wantedDay, plan) }
+  }
+  return last
+}
+
+/** No more occurrences than this are ever looked through. */
+const mostOccurrences = 1000
+
+const open = (estimateAt: number | null): Done => ({ isDone: false, estimateAt })
+
+/**
+ * A repeating step for all its recipients: every occurrence that is there already and the next one. The copies of one
+ * occurrence go together, and the next counts from the last of them. Nothing more comes once the condition holds, the
+ * maximum is reached or the end has passed. `from`: when what it counts from was done.
+ */
+export function occurrences(all: readonly RepeatFor[], repeat: Repeat, from: Done, now: number): Occurrences {
+  const facts = all[0]?.facts
+  if (!facts) return { plans: [], done: from }
+  const over = overSince(repeat, facts, now)
+  const end = laterEnd(repeatEnd(repeat, facts), facts)
+  const plans: PlannedSend[] = []
+  let present: readonly PlannedSend[] = all.map(({ first, stands }) => stands(first))
+  let doneSoFar = from
+  for (let count = 1; ; count += 1) {
+    // The condition is tested before each: what is still to come is void.
+    const kept = over === null ? present : present.filter(({ answer }) => answer !== null && hasGone(answer))
+    plans.push(...kept)
+    if (over !== null && kept.length < present.length) {
+      return { plans, done: doneSoFar.isDone ? doneAt(Math.max(doneSoFar.at, over)) : doneSoFar }
+    }
+    const last = lastOf(present, facts)
+    if (last === null) return { plans, done: open(estimateOf(present)) }
+    doneSoFar = doneAt(last.doneAt)
+    if (count >= (repeat.atMost ?? mostOccurrences)) return { plans, done: doneSoFar }
+    const next = all.map((one) => {
+      const plan = following(one.first, last, repeat, end, one.facts)
+      return plan && one.stands(plan)
+    })
+    present = next.filter((plan) => plan !== null)
+    if (present.length === 0) return { plans, done: doneSoFar }
+  }
+}
+
+function estimateOf(plans: readonly PlannedSend[]): number | null {
+  const estimates = plans.map(({ dueAt, estimateAt }) => dueAt ?? estimateAt).filter((at) => at !== null)
+  return estimates.length === 0 ? null : Math.max(...estimates)
+}
+
+/** Whether a condition holds for a run at a moment. */
+export function holdsAt(condition: Parameters<typeof evaluate>[0], of: RunFacts, at: number): boolean {
+  return evaluate(condition, conditionFacts(of, at)).holds
 }

@@ -4,12 +4,14 @@ import type { Client } from '../model/client.ts'
 import type { Enquiry, Invoice } from '../model/dealings.ts'
 import type { Run } from '../model/sequence.ts'
 import type { PlainStep } from '../model/step.ts'
+import { rulesOf, type PurposeDefaults } from '../sequences/purposes.ts'
 import type { Recipient } from '../sequences/recipients.ts'
 import type { OpenTimes } from '../time/openTimes.ts'
 import { clockTime, dateAndTime } from '../time/format.ts'
 import type { Zone } from '../time/zones.ts'
 import {
   calendarsOf,
+  openTimesOfStep,
   placeZone,
   sendingTimesFor,
   serviceOf,
@@ -45,10 +47,35 @@ export interface StepFacts extends RunFacts {
   readonly recipient: Recipient
   /** Since when its own rules of time count: a new version, a variation, the arm of a branch. */
   readonly stepSince: number
+  readonly rules: PurposeDefaults
+  /** When it may go: within the hours it keeps to, on its days. */
+  readonly openTimes: OpenTimes
+  /** Zone of its time of day: the place's; that of a client's own dates is the client's. */
+  readonly stepZone: Zone
+  /** Where it stands among the steps of its sequence. */
+  readonly index: number
+}
+
+/** When a step of a run may go. */
+export function openTimesOf({ settings, clientZone }: RunFacts, step: PlainStep): OpenTimes {
+  const { sendingHours } = rulesOf(step)
+  const keepsTo =
+    sendingHours === 'any day'
+      ? 'waking hours'
+      : sendingHours === 'ignore' || step.timing.kind === 'evening'
+        ? 'no hours'
+        : 'sending hours'
+  return openTimesOfStep(settings, clientZone.name, keepsTo, step.onlyDays)
 }
 
 /** The facts of one step. Written out field by field: this runs for every message planned, and copying is slow. */
-export function stepFacts(of: RunFacts, step: PlainStep, recipient: Recipient, stepSince: number): StepFacts {
+export function stepFacts(
+  of: RunFacts,
+  step: PlainStep,
+  recipient: Recipient,
+  stepSince: number,
+  index: number,
+): StepFacts {
   return {
     run: of.run,
     settings: of.settings,
@@ -66,6 +93,10 @@ export function stepFacts(of: RunFacts, step: PlainStep, recipient: Recipient, s
     step,
     recipient,
     stepSince,
+    rules: rulesOf(step),
+    openTimes: openTimesOf(of, step),
+    stepZone: step.timing.kind === 'yearly' ? of.clientZone : of.zone,
+    index,
   }
 }
 

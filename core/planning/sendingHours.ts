@@ -1,57 +1,58 @@
 import { setTimeOfDay } from '../model/timing.ts'
-import { rulesOf } from '../sequences/purposes.ts'
 import { minuteOfDay } from '../time/calendar.ts'
-import {
-  firstOpenFrom,
-  isClosedOn,
-  lastOpenUpTo,
-  nearestIn,
-  nearestOpenDay,
-  nearestOpenOn,
-  wakingStretch,
-} from '../time/openTimes.ts'
+import { firstOpenFrom, isClosedOn, lastOpenUpTo, nearestOpenDay, nearestOpenOn } from '../time/openTimes.ts'
 import { dayAt, instantAt } from '../time/zones.ts'
 import { dropped, moved, type Moment } from './moment.ts'
 import { inWords, type StepFacts } from './runFacts.ts'
 
 const rule = 'sending hours'
 
+type Side = 'earlier' | 'later'
+
 /** A closed day with a set time of day moves to the nearest open day on that side, at that time or nearest to it. */
-function onNearestOpenDay(
-  facts: StepFacts,
-  at: number,
-  timeOfDay: string,
-  side: 'earlier' | 'later',
-): number | null {
-  const times = facts.sendingHours
-  const day = nearestOpenDay(times, dayAt(times.zone, at), side)
-  return day === null ? null : nearestOpenOn(times, day, instantAt(facts.zone, day, minuteOfDay(timeOfDay)))
+function onNearestOpenDay({ openTimes, stepZone }: StepFacts, at: number, timeOfDay: string, side: Side) {
+  const day = nearestOpenDay(openTimes, dayAt(openTimes.zone, at), side)
+  return day === null ? null : nearestOpenOn(openTimes, day, instantAt(stepZone, day, minuteOfDay(timeOfDay)))
 }
 
-function openMoment(facts: StepFacts, at: number, side: 'earlier' | 'later'): number | null {
-  const times = facts.sendingHours
-  const timeOfDay = setTimeOfDay(facts.step.timing)
-  if (timeOfDay !== null && isClosedOn(times, dayAt(times.zone, at))) {
+function openMoment(facts: StepFacts, at: number, side: Side): number | null {
+  const { openTimes, step } = facts
+  const timeOfDay = setTimeOfDay(step.timing)
+  if (timeOfDay !== null && isClosedOn(openTimes, dayAt(openTimes.zone, at))) {
     return onNearestOpenDay(facts, at, timeOfDay, side)
   }
-  return side === 'earlier' ? lastOpenUpTo(times, at) : firstOpenFrom(times, at)
+  return side === 'earlier' ? lastOpenUpTo(openTimes, at) : firstOpenFrom(openTimes, at)
 }
 
 /** A wish on the day itself: the date's nearest moment at which nobody is woken. */
-function wakingMoment({ clientZone }: StepFacts, at: number): number | null {
-  return nearestIn([wakingStretch(clientZone, dayAt(clientZone, at))], at)
+function wakingMoment(facts: StepFacts, at: number): number | null {
+  const { openTimes } = facts
+  const day = dayAt(openTimes.zone, at)
+  return isClosedOn(openTimes, day) ? openMoment(facts, at, 'later') : nearestOpenOn(openTimes, day, at)
 }
 
-/** Rule 4: sending hours, each purpose in its own direction. Later occurrences of a repeat never go earlier. */
-export function applySendingHours(moment: Moment, facts: StepFacts, isRepeated: boolean): Moment {
+/** On which side a step looks for an open moment; null: every moment will do. Later occurrences never go earlier. */
+function sideOf({ rules, step }: StepFacts, isRepeated: boolean): Side | 'any day' | null {
   // An evening letter has looked for an open day already and keeps to its hour.
-  const own = facts.step.timing.kind === 'evening' ? 'ignore' : rulesOf(facts.step).sendingHours
-  const side = isRepeated && own === 'earlier' ? 'later' : own
-  if (side === 'ignore' || moment.dropped) return moment
+  const isFree = rules.sendingHours === 'ignore' || step.timing.kind === 'evening'
+  if (isFree) return step.onlyDays === null ? null : 'later'
+  return isRepeated && rules.sendingHours === 'earlier' ? 'later' : rules.sendingHours
+}
+
+/** Rule 4: sending hours and the days a step goes on, each purpose in its own direction. */
+export function applySendingHours(moment: Moment, facts: StepFacts, isRepeated: boolean): Moment {
+  const side = moment.dropped ? null : sideOf(facts, isRepeated)
+  if (side === null) return moment
   const open = side === 'any day' ? wakingMoment(facts, moment.at) : openMoment(facts, moment.at, side)
   if (open === null) return dropped(moment, rule, 'no open moment', 'No open moment within 60 days.')
   if (open === moment.at) return moment
   const direction = open < moment.at ? 'earlier' : 'later'
-  const sentence = `${inWords(facts, moment.at)} is outside the sending hours: ${direction}, ${inWords(facts, open)}.`
+  const isOtherDay = facts.step.onlyDays !== null && isOnOtherDay(facts, moment.at)
+  const why = isOtherDay ? 'is on a day on which this step does not go' : 'is outside the sending hours'
+  const sentence = `${inWords(facts, moment.at)} ${why}: ${direction}, ${inWords(facts, open)}.`
   return moved(moment, rule, open, `moved ${direction}`, sentence)
+}
+
+function isOnOtherDay({ openTimes }: StepFacts, at: number): boolean {
+  return isClosedOn(openTimes, dayAt(openTimes.zone, at))
 }

@@ -6,8 +6,17 @@ import type { Letter, Passage } from '../model/letter.ts'
 import type { Send } from '../model/send.ts'
 import type { Run, Sequence, SequenceVersion } from '../model/sequence.ts'
 import type { Variation } from '../model/variation.ts'
-import type { EpochDay } from '../time/calendar.ts'
-import { openTimesOf, withinWakingHours, type OpenTimes } from '../time/openTimes.ts'
+import { weekdayOf, type EpochDay } from '../time/calendar.ts'
+import type { OnlyDays } from '../model/step.ts'
+import {
+  alwaysOpen,
+  isClosedOn,
+  onlyOn,
+  openTimesOf,
+  wakingTimes,
+  withinWakingHours,
+  type OpenTimes,
+} from '../time/openTimes.ts'
 import type { Zone, ZoneTable } from '../time/zones.ts'
 
 /** What is the same for every client: the business, its people, services, letters, sequences and calendars. */
@@ -81,6 +90,8 @@ interface Calendars {
   readonly office: OpenTimes
   /** Sending hours for clients on another clock, by zone. */
   readonly elsewhere: Map<string, OpenTimes>
+  /** Open times of steps, by what they keep to: hours, zone and days. */
+  readonly ofSteps: Map<string, OpenTimes>
 }
 
 const calendars = new WeakMap<Settings, Calendars>()
@@ -95,6 +106,7 @@ export function calendarsOf(settings: Settings): Calendars {
     sending: openTimesOf(business.sendingHours, zone, isHoliday),
     office: openTimesOf(business.officeHours, zone, isHoliday),
     elsewhere: new Map<string, OpenTimes>(),
+    ofSteps: new Map<string, OpenTimes>(),
   }
   calendars.set(settings, made)
   return made
@@ -108,6 +120,38 @@ export function sendingTimesFor(settings: Settings, zoneName: string): OpenTimes
   if (known) return known
   const made = withinWakingHours(sending, settings.zones.zone(zoneName))
   elsewhere.set(zoneName, made)
+  return made
+}
+
+function isOnlyDay({ office }: Calendars, days: OnlyDays): (day: EpochDay) => boolean {
+  return days === 'working days'
+    ? (day) => !isClosedOn(office, day)
+    : (day) => days.weekdays.includes(weekdayOf(day))
+}
+
+/** What a step keeps to when it goes: the sending hours, the waking hours of a zone, or nothing. */
+export type KeepsTo = 'sending hours' | 'waking hours' | 'no hours'
+
+/** When a step may go to somebody on the clock of a zone; on the other days than its own everything is closed. */
+export function openTimesOfStep(
+  settings: Settings,
+  zoneName: string,
+  keepsTo: KeepsTo,
+  days: OnlyDays | null,
+): OpenTimes {
+  if (keepsTo === 'sending hours' && days === null) return sendingTimesFor(settings, zoneName)
+  const all = calendarsOf(settings)
+  const key = [keepsTo, zoneName, days === null ? '' : JSON.stringify(days)].join('|')
+  const known = all.ofSteps.get(key)
+  if (known) return known
+  const { zones, business } = settings
+  const hours = {
+    'sending hours': () => sendingTimesFor(settings, zoneName),
+    'waking hours': () => wakingTimes(zones.zone(zoneName)),
+    'no hours': () => alwaysOpen(zones.zone(business.zone)),
+  }[keepsTo]()
+  const made = days === null ? hours : onlyOn(hours, isOnlyDay(all, days))
+  all.ofSteps.set(key, made)
   return made
 }
 

@@ -1,12 +1,14 @@
-import type { Send } from '../model/send.ts'
-import type { OffsetTiming, Timing } from '../model/timing.ts'
+import type { OffsetTiming, Timing, YearlyTiming } from '../model/timing.ts'
+import { yearlyOffset } from '../model/timing.ts'
 import { spanWords } from '../sequences/span.ts'
-import { isoDateOf, minuteOfDay, yearMonthDayOf } from '../time/calendar.ts'
+import { addToDay } from '../time/arithmetic.ts'
+import { isoDateOf, minuteOfDay, yearMonthDayOf, type EpochDay } from '../time/calendar.ts'
 import { dayAt, instantAt } from '../time/zones.ts'
 import { nextYearlyDay, yearlyDay } from '../time/yearly.ts'
 import { anchorWords } from '../sequences/anchorWords.ts'
-import { anchorKey, anchorValues } from './anchors.ts'
-import { endOf, type Done } from './done.ts'
+import { anchorKey, anchorValues, type AnchorValue } from './anchors.ts'
+import type { Done } from './done.ts'
+import { beforeSmallMove, notLateByMove } from './pastTimes.ts'
 import { planAwaited, planWanted, type PlannedSend, type StepStart } from './planStep.ts'
 import { evenings } from './evenings.ts'
 import { inWords, type StepFacts } from './runFacts.ts'
@@ -19,14 +21,19 @@ export interface StepContext {
   readonly previous: Done
   /** The end of the step's repeat, if it has one. */
   readonly end: StepStart['end']
-  /** The stored sends of this step for one contact. */
-  readonly own: readonly Send[]
-  readonly now: number
+  /** Whether a planned send has ended, by what is stored of it. */
+  readonly hasEnded: (planned: PlannedSend) => boolean
   /** When the arm it stands in was taken; 0: it stands in none. */
   readonly since: number
 }
 
-const startless = { value: null, anchorValue: '', occurrence: 0 } as const
+const startless = {
+  value: null,
+  anchorValue: '',
+  againSince: null,
+  occurrence: 0,
+  isRepeated: false,
+} as const
 
 function atOnce({ facts, end, since }: StepContext): PlannedSend {
   const at = Math.max(facts.run.startedAt, since)
@@ -35,13 +42,27 @@ function atOnce({ facts, end, since }: StepContext): PlannedSend {
   return planWanted(wanted, { ...startless, since: at, end }, facts)
 }
 
+/** Since when what went for an earlier value can be due again: of a booking's times, the last move that counts. */
+function againSinceOf({ anchor }: OffsetTiming, { since }: AnchorValue, { booking }: StepFacts): number {
+  const isOfTimes = anchor.of === 'booking start' || anchor.of === 'booking end'
+  return isOfTimes && booking ? booking.history.dueAgainSince : since
+}
+
 function byOffset(timing: OffsetTiming, { facts, end }: StepContext): PlannedSend[] {
   const values = anchorValues(timing.anchor, facts)
   if (values.length === 0) {
     return [planAwaited(facts, 0, 'no value yet', `Waits for ${anchorWords(timing.anchor)}.`, null)]
   }
   return values.map((value) => {
-    const start = { value, anchorValue: anchorKey(value), occurrence: value.session, since: 0, end }
+    const start = {
+      value,
+      anchorValue: anchorKey(value),
+      againSince: againSinceOf(timing, value, facts),
+      occurrence: value.session,
+      isRepeated: false,
+      since: 0,
+      end,
+    }
     return planWanted(wantedByOffset(timing, value, facts), start, facts)
   })
 }
@@ -61,33 +82,48 @@ function afterPrevious(
     return planAwaited(facts, 0, 'no open moment', 'There are no office hours to count in.', null)
   const time = timing.atTime === null ? '' : `, at ${timing.atTime}`
   const sentence = `${spanWords(timing)} after the step before was done (${inWords(facts, doneAt)})${time}: ${inWords(facts, at)}.`
-  return planWanted(wantedAt(at, 'after previous', sentence), { ...startless, since: doneAt, end }, facts)
+  const since = Math.max(doneAt, previous.knownAt)
+  return planWanted(wantedAt(at, 'after previous', sentence), { ...startless, since, end }, facts)
 }
+
+function yearlyOn(timing: YearlyTiming, day: EpochDay, context: StepContext): PlannedSend {
+  const { facts, end } = context
+  const { amount, unit, direction } = yearlyOffset(timing)
+  const target = addToDay(day, amount, unit, direction, facts.officeHours)
+  const distance = amount === 0 ? '' : `${spanWords({ amount, unit })} ${direction} `
+  if (target === null) {
+    return planAwaited(facts, 0, 'no open moment', 'There are no working days to count in.', null)
+  }
+  const at = instantAt(facts.stepZone, target, minuteOfDay(timing.atTime))
+  const sentence = `Every year ${distance}on “${timing.label}” (${isoDateOf(day)}), at ${timing.atTime}: ${inWords(facts, at)}.`
+  const value: AnchorValue = { kind: 'date', day, since: 0, session: 0 }
+  const { year } = yearMonthDayOf(day)
+  const start = { ...startless, value, anchorValue: isoDateOf(day), occurrence: year, since: 0, end }
+  return planWanted(wantedAt(at, 'yearly', sentence), start, facts)
+}
+
+/** More years than anybody's dates are looked back on at once. */
+const mostYears = 200
 
 /** The first occurrence that is not before the run's start, then the following year once one has ended. */
-function yearly(timing: Extract<Timing, { kind: 'yearly' }>, context: StepContext): PlannedSend {
-  const { facts, own, now } = context
+function yearly(timing: YearlyTiming, context: StepContext): readonly PlannedSend[] {
+  const { facts, hasEnded } = context
   const { client, clientZone, run, settings } = facts
   const named = client.namedDates.find(({ label }) => label === timing.label)
-  if (!named) return planAwaited(facts, 0, 'no value yet', `Waits for the date “${timing.label}”.`, null)
+  if (!named) return [planAwaited(facts, 0, 'no value yet', `Waits for the date “${timing.label}”.`, null)]
   const { leapDay } = settings.business
+  const plans: PlannedSend[] = []
   let day = nextYearlyDay(named.monthDay, dayAt(clientZone, run.startedAt), leapDay)
-  for (;;) {
-    const { year } = yearMonthDayOf(day)
-    const at = instantAt(clientZone, day - timing.daysBefore, minuteOfDay(timing.atTime))
-    const sentence = `Every year on “${timing.label}” (${isoDateOf(day)}), at ${timing.atTime}: ${inWords(facts, at)}.`
-    const start = { value: null, anchorValue: isoDateOf(day), occurrence: year, since: 0, end: null }
-    const plan = planWanted(wantedAt(at, 'yearly', sentence), start, facts)
-    const stored = own.find(
-      ({ anchorValue, occurrence }) => anchorValue === plan.anchorValue && occurrence === year,
-    )
-    if (!stored || !endOf(stored, plan, now).isDone) return plan
-    day = yearlyDay(named.monthDay, year + 1, leapDay)
+  while (plans.length < mostYears) {
+    const plan = yearlyOn(timing, day, context)
+    plans.push(plan)
+    if (!hasEnded(plan)) break
+    day = yearlyDay(named.monthDay, yearMonthDayOf(day).year + 1, leapDay)
   }
+  return plans
 }
 
-/** The plans of a step without its repeats: one, or one for each session of a booking. */
-export function firstOccurrences(context: StepContext): readonly PlannedSend[] {
+function byTiming(context: StepContext): readonly PlannedSend[] {
   const { timing } = context.facts.step
   switch (timing.kind) {
     case 'at once':
@@ -98,8 +134,22 @@ export function firstOccurrences(context: StepContext): readonly PlannedSend[] {
     case 'after previous':
       return [afterPrevious(timing, context)]
     case 'yearly':
-      return [yearly(timing, context)]
+      return yearly(timing, context)
     case 'evening':
       return evenings(timing.atTime, context.facts)
   }
+}
+
+/** The plans of a step without its repeats: one, or one for each session of a booking or year. */
+export function firstOccurrences(context: StepContext): readonly PlannedSend[] {
+  const { facts } = context
+  const plans = byTiming(context)
+  const earlier = beforeSmallMove(facts.booking)
+  if (!facts.booking || !earlier || !('anchor' in facts.step.timing)) return plans
+  const before = firstOccurrences({ ...context, facts: { ...facts, booking: earlier } })
+  const movedAt = facts.booking.timesSetAt
+  return plans.map((plan) => {
+    const same = before.find(({ occurrence }) => occurrence === plan.occurrence)
+    return notLateByMove(plan, same, movedAt, facts)
+  })
 }

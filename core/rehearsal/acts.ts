@@ -13,9 +13,12 @@ import { idOf, isoDate } from '../model/values.ts'
 export const momentText = z
   .string()
   .regex(
-    /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d{1,3})?)?(Z|[+-]\d{2}:\d{2})?$/,
-    'A moment looks like 2026-05-14T07:40 or 2026-05-14T07:40:00+02:00.',
+    /^\d{4}-\d{2}-\d{2}T([01]\d|2[0-3]):[0-5]\d(:[0-5]\d(\.\d{1,3})?)?(Z|[+-](0\d|1[0-4]):[0-5]\d)?$/,
+    'A moment looks like 2026-05-14T07:40 or 2026-05-14T07:40:00+02:00, on the 24-hour clock.',
   )
+  .refine((text) => isoDate.safeParse(text.slice(0, 10)).success, {
+    message: 'There is no such day in the calendar.',
+  })
 
 /** What differs in one step; its id and the moment of its making are the player's. */
 export const bundleVariation = variation.omit({ id: true, timingSetAt: true }).strict()
@@ -23,7 +26,7 @@ export const bundleVariation = variation.omit({ id: true, timingSetAt: true }).s
 export const enquiryId = idOf('en')
 export const invoiceId = idOf('in')
 const of = { at: momentText, clientId }
-export const sessions = z.array(z.object({ start: momentText, end: momentText }).strict()).default([])
+export const sessions = z.array(z.object({ start: momentText, end: momentText }).strict())
 
 /** Something that happens at a given time. */
 export const act = z.discriminatedUnion('act', [
@@ -37,13 +40,25 @@ export const act = z.discriminatedUnion('act', [
       end: momentText,
       status: z.enum(['requested', 'confirmed']),
       personInChargeId: personId.nullable().default(null),
-      sessions,
+      sessions: sessions.default([]),
     })
     .strict(),
   z.object({ act: z.literal('confirm'), ...of, bookingId }).strict(),
-  z.object({ act: z.literal('move'), ...of, bookingId, start: momentText, end: momentText }).strict(),
+  /** To other times, ahead or past; sessions not given move along with the start. */
+  z
+    .object({
+      act: z.literal('move'),
+      ...of,
+      bookingId,
+      start: momentText,
+      end: momentText,
+      sessions: sessions.optional(),
+    })
+    .strict(),
   z.object({ act: z.literal('cancel'), ...of, bookingId }).strict(),
   z.object({ act: z.literal('miss'), ...of, bookingId }).strict(),
+  /** A person says that it has taken place. */
+  z.object({ act: z.literal('complete'), ...of, bookingId }).strict(),
   z.object({ act: z.literal('settle now'), ...of, bookingId }).strict(),
   z
     .object({
@@ -58,6 +73,8 @@ export const act = z.discriminatedUnion('act', [
     })
     .strict(),
   z.object({ act: z.literal('enter stage'), ...of, enquiryId, stage: z.string().min(1) }).strict(),
+  /** Another date wished for, or none any more. */
+  z.object({ act: z.literal('wish'), ...of, enquiryId, wishedOn: isoDate.nullable() }).strict(),
   z
     .object({
       act: z.literal('issue invoice'),
@@ -128,6 +145,8 @@ export const act = z.discriminatedUnion('act', [
       movesRunning: z.boolean().default(false),
     })
     .strict(),
+  /** The machine is off until a moment; then it catches up. Nothing can be done meanwhile. */
+  z.object({ act: z.literal('machine off'), at: momentText, until: momentText }).strict(),
   /** A sequence starts for those who were there already. */
   z.object({ act: z.literal('include'), at: momentText, sequenceId }).strict(),
 ])

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { bookingId, bookingStatus } from '../model/booking.ts'
-import { interval, personId, serviceId } from '../model/business.ts'
+import { business, interval, personId, serviceId } from '../model/business.ts'
 import { clientId, contactId, namedDate } from '../model/client.ts'
 import { letterContent, letterId } from '../model/letter.ts'
 import { startRule, stopRule } from '../model/sequence.ts'
@@ -40,6 +40,8 @@ const bundleBusiness = z
     completesAfterHours: z.number().int().min(0).default(12),
     promotionalPerDay: z.number().int().min(1).default(1),
     promotionalGapHours: z.number().int().min(0).default(24),
+    /** How many messages the mail account takes, all clients together; null: no limit. */
+    allowance: business.shape.allowance.default({ perHour: null, perDay: null, perMonth: null }),
   })
   .strict()
 
@@ -115,7 +117,7 @@ const bundleBooking = z
     status: bookingStatus,
     madeAt: momentText,
     personInChargeId: personId.nullable().default(null),
-    sessions,
+    sessions: sessions.default([]),
   })
   .strict()
 

@@ -1,14 +1,14 @@
 import { writtenLetter } from '../letters/authoring.ts'
 import { letterWith } from '../letters/content.ts'
-import type { Booking } from '../model/booking.ts'
+import { freshHistory, type Booking } from '../model/booking.ts'
 import type { Client } from '../model/client.ts'
 import type { Letter } from '../model/letter.ts'
 import type { Variation } from '../model/variation.ts'
 import type { ClientFacts, Settings } from '../planning/slice.ts'
 import { stepFault } from '../sequences/span.ts'
 import { letterIdsOf, repeatedIds } from '../sequences/steps.ts'
-import { epochDayOf, isoDateOf, minuteMs, minuteOfDay, timeOfDayOf, type EpochDay } from '../time/calendar.ts'
-import { instantAt, wallAt, type Zone, type ZoneTable } from '../time/zones.ts'
+import { epochDayOf, minuteMs, minuteOfDay, type EpochDay } from '../time/calendar.ts'
+import { instantOf, type Zone, type ZoneTable } from '../time/zones.ts'
 import type { Bundle } from './bundle.ts'
 
 /** Why a bundle cannot be played, with the path to what is at fault. */
@@ -30,12 +30,9 @@ export interface BundleOutside {
 /** A moment of a bundle; without an offset it is a reading of the given clock. */
 export function momentOf(text: string, zone: Zone): number {
   if (/(Z|[+-]\d{2}:\d{2})$/.test(text)) return Date.parse(text)
-  return instantAt(zone, epochDayOf(text.slice(0, 10)), minuteOfDay(text.slice(11, 16)))
-}
-
-export function localOf(text: string, zone: Zone): string {
-  const { day, msOfDay } = wallAt(zone, momentOf(text, zone))
-  return `${isoDateOf(day)}T${timeOfDayOf(Math.floor(msOfDay / minuteMs))}`
+  const secondsMs = Math.round(Number(text.slice(17) || '0') * 1000)
+  const msOfDay = minuteOfDay(text.slice(11, 16)) * minuteMs + secondsMs
+  return instantOf(zone, { day: epochDayOf(text.slice(0, 10)), msOfDay })
 }
 
 function knownZone(name: string, path: string, zones: ZoneTable): Zone {
@@ -51,8 +48,6 @@ const plainBusiness = {
   senderAddress: 'business@bundle.example',
   sharedMailbox: null,
   replyTo: null,
-  // Of the account of all clients together; here each client is played alone.
-  allowance: { perHour: null, perDay: null, perMonth: null },
 }
 
 function checkSteps(sequences: Bundle['sequences']) {
@@ -201,7 +196,7 @@ function bookingOf(one: Bundle['bookings'][number], settings: Settings): Booking
     status,
     personInChargeId,
     ...times,
-    told: times,
+    told: { ...times, since: madeAt },
     partySize: 1,
     sessions: one.sessions.map(({ start, end }) => ({
       startAt: momentOf(start, zone),
@@ -210,6 +205,7 @@ function bookingOf(one: Bundle['bookings'][number], settings: Settings): Booking
     madeAt,
     statusAt: { [status]: madeAt },
     timesSetAt: madeAt,
+    history: freshHistory(status, madeAt),
     settling: null,
     revision: 1,
   }

@@ -21,8 +21,8 @@ describe('steps that are no message', () => {
     const result = play([first, onTag], [book('2026-05-14T23:30')], '2026-05-15T06:00')
     // They write to nobody and keep to no sending hours.
     expect(went(result)).toEqual([
-      ['tagged', '2026-05-14T23:30'],
       ['add', '2026-05-14T23:30'],
+      ['tagged', '2026-05-14T23:32'],
       ['again', '2026-05-15T00:30'],
       ['off', '2026-05-15T01:30'],
     ])

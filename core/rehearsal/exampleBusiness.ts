@@ -1,4 +1,4 @@
-import type { Booking } from '../model/booking.ts'
+import { freshHistory, type Booking } from '../model/booking.ts'
 import type { Business, Person, Service } from '../model/business.ts'
 import type { Client } from '../model/client.ts'
 import { startRule, type Run, type Sequence, type SequenceVersion } from '../model/sequence.ts'
@@ -194,12 +194,13 @@ export function exampleBooking(startAt: number, madeAt: number): Booking {
     status: 'confirmed',
     startAt,
     endAt: startAt + 7_200_000,
-    told: { startAt, endAt: startAt + 7_200_000 },
+    told: { startAt, endAt: startAt + 7_200_000, since: madeAt },
     partySize: 2,
     sessions: [],
     madeAt,
     statusAt: { confirmed: madeAt },
     timesSetAt: madeAt,
+    history: freshHistory('confirmed', madeAt),
     settling: null,
     revision: 1,
   }

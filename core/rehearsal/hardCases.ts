@@ -1,4 +1,4 @@
-import type { Booking } from '../model/booking.ts'
+import { freshHistory, type Booking } from '../model/booking.ts'
 import { placeZone, serviceOf, type ClientFacts, type Settings } from '../planning/slice.ts'
 import { dayMs, hourMs, weekdayOf } from '../time/calendar.ts'
 import { dayAt, instantOf, offsetAt, wallAt, type Zone } from '../time/zones.ts'
@@ -29,7 +29,7 @@ function nextClockChange(zone: Zone, from: number): number | null {
 /** A booking at another start, everything with it. */
 function startingAt(booking: Booking, startAt: number): Booking {
   const by = startAt - booking.startAt
-  const told = { startAt, endAt: booking.endAt + by }
+  const told = { ...booking.told, startAt, endAt: booking.endAt + by }
   return {
     ...booking,
     startAt,
@@ -43,6 +43,7 @@ const madeAt = (booking: Booking, at: number): Booking => ({
   ...booking,
   madeAt: at,
   timesSetAt: at,
+  history: freshHistory(booking.status, at),
   statusAt: { [booking.status]: at },
 })
 

@@ -1,9 +1,10 @@
 import {
+  bookAt,
   cancelBooking,
+  completeByHand,
   confirmBooking,
-  makeBooking,
   missBooking,
-  moveBooking,
+  moveTo,
   settleNow,
 } from '../engine/bookingCommands.ts'
 import type { EngineContext } from '../engine/context.ts'
@@ -14,18 +15,21 @@ import {
   receiveEnquiry,
   recordHappening,
   setDueDate,
+  setWishedDate,
 } from '../engine/dealingCommands.ts'
 import type { Effect } from '../engine/effects.ts'
 import { setEvening, tellAgain, tickLine, untickLine } from '../engine/eveningCommands.ts'
+import { tagged } from '../engine/perform.ts'
+import { conclude } from '../engine/react.ts'
 import { decideSend, postponeSend } from '../engine/sendCommands.ts'
 import { stopRuns } from '../engine/runCommands.ts'
 import { varyForClient } from '../engine/variationCommands.ts'
-import { refused, type Result } from '../model/problem.ts'
+import { done, refused, type Result } from '../model/problem.ts'
 import { plannableStates, type Send } from '../model/send.ts'
 import type { Slice } from '../planning/slice.ts'
 import type { Zone } from '../time/zones.ts'
 import type { Act, ActOn } from './acts.ts'
-import { localOf, momentOf } from './bundleSettings.ts'
+import { momentOf } from './bundleSettings.ts'
 
 type Decided = Result<readonly Effect[]>
 type Of<Name extends Act['act']> = Extract<Act, { act: Name }>
@@ -34,16 +38,26 @@ function revisionOf({ facts }: Slice, id: string): number {
   return facts.bookings.find((one) => one.id === id)?.revision ?? 0
 }
 
+interface ActTimes {
+  readonly start: string
+  readonly end: string
+  readonly sessions?: readonly { readonly start: string; readonly end: string }[] | undefined
+}
+
+/** Start, end and sessions as instants; a reading that occurs twice is told apart by its offset. */
+function timesOf({ start, end, sessions }: ActTimes, zone: Zone) {
+  const part = (one: { readonly start: string; readonly end: string }) => ({
+    startAt: momentOf(one.start, zone),
+    endAt: momentOf(one.end, zone),
+  })
+  return { ...part({ start, end }), ...(sessions ? { sessions: sessions.map(part) } : {}) }
+}
+
 function booked(act: Of<'book'>, slice: Slice, zone: Zone, context: EngineContext): Decided {
   const { clientId, serviceId, status, personInChargeId } = act
-  const times = { startLocal: localOf(act.start, zone), endLocal: localOf(act.end, zone) }
-  const input = { clientId, serviceId, status, personInChargeId, ...times, partySize: 1 }
-  const sessions = act.sessions.map(({ start, end }) => ({
-    startAt: momentOf(start, zone),
-    endAt: momentOf(end, zone),
-  }))
+  const asked = { clientId, serviceId, status, personInChargeId, partySize: 1 }
   const named = { ...context, newId: (prefix: string) => (prefix === 'bk' ? act.id : context.newId(prefix)) }
-  return makeBooking(slice, input, () => 0, named, sessions)
+  return bookAt(slice, asked, timesOf(act, zone), () => 0, named)
 }
 
 function enquired(act: Of<'enquire'>, slice: Slice, context: EngineContext): Decided {
@@ -86,6 +100,12 @@ function varied(act: Of<'vary'>, slice: Slice, context: EngineContext): Decided 
   )
 }
 
+/** A tag that is put on or taken off is one the client has, or has no more. */
+function did({ did: kind, name }: Of<'client'>, slice: Slice, context: EngineContext): Decided {
+  if (kind !== 'tag added' && kind !== 'tag removed') return recordHappening(slice, kind, name, context)
+  return done(conclude(slice, tagged(slice.facts.client, name, kind === 'tag added', context), context))
+}
+
 /** What an act does to one client's world. */
 export function playAct(act: ActOn, slice: Slice, context: EngineContext): Decided {
   const { settings, facts } = slice
@@ -102,17 +122,21 @@ export function playAct(act: ActOn, slice: Slice, context: EngineContext): Decid
       return cancelBooking(slice, act.bookingId, revisionOf(slice, act.bookingId), context)
     case 'miss':
       return missBooking(slice, act.bookingId, revisionOf(slice, act.bookingId), context)
+    case 'complete':
+      return completeByHand(slice, act.bookingId, revisionOf(slice, act.bookingId), context)
     case 'settle now':
       return settleNow(slice, act.bookingId, revisionOf(slice, act.bookingId), context)
     case 'move': {
       const zone = zoneOf(facts.bookings.find(({ id }) => id === act.bookingId)?.serviceId)
-      const times = { startLocal: localOf(act.start, zone), endLocal: localOf(act.end, zone) }
-      return moveBooking(slice, act.bookingId, revisionOf(slice, act.bookingId), times, () => 0, context)
+      const { bookingId } = act
+      return moveTo(slice, bookingId, revisionOf(slice, bookingId), timesOf(act, zone), () => 0, context)
     }
     case 'enquire':
       return enquired(act, slice, context)
     case 'enter stage':
       return enterStage(slice, act.enquiryId, act.stage, context)
+    case 'wish':
+      return setWishedDate(slice, act.enquiryId, act.wishedOn, context)
     case 'issue invoice':
       return invoiced(act, slice, context)
     case 'set due date':
@@ -120,7 +144,7 @@ export function playAct(act: ActOn, slice: Slice, context: EngineContext): Decid
     case 'pay':
       return payInvoice(slice, act.invoiceId, context)
     case 'client':
-      return recordHappening(slice, act.did, act.name, context)
+      return did(act, slice, context)
     case 'decide':
       return onOpenSend(act, slice, ({ id }) => decideSend(slice, id, act.decision, context))
     case 'postpone': {

@@ -105,7 +105,7 @@ describe('what starts a run', () => {
     ]
     expect(went(play(sequences, script, '2026-05-14T10:00'))).toEqual([
       ['stage', '2026-05-14T08:10'],
-      ['tag', '2026-05-14T08:30'],
+      ['tag', '2026-05-14T08:32'],
       ['form', '2026-05-14T08:40'],
       ['invoice', '2026-05-14T08:50'],
       ['paid', '2026-05-14T09:00'],

@@ -1,3 +1,4 @@
+import { accountOf } from './account.ts'
 import { letterIdsOf } from '../sequences/steps.ts'
 import { include, includable } from '../engine/inclusion.ts'
 import { settingsWithEffects } from '../engine/effects.ts'
@@ -5,6 +6,7 @@ import { missWhileHeldBack } from '../engine/sendCommands.ts'
 import { changeSequence, goLive, moveRuns, pauseSequence } from '../engine/sequenceCommands.ts'
 import { done } from '../model/problem.ts'
 import { claimableStates } from '../model/send.ts'
+import { isPromotionalSend } from '../planning/crowding.ts'
 import type { Client } from '../model/client.ts'
 import type { Settings } from '../planning/slice.ts'
 import type { Zone } from '../time/zones.ts'
@@ -20,7 +22,7 @@ import {
   type BundleOutside,
 } from './bundleSettings.ts'
 import { playAct } from './playAct.ts'
-import { createWorld, type World } from './world.ts'
+import { createWorld, type Account, type Next, type World } from './world.ts'
 
 interface TimedAct {
   readonly act: Act
@@ -44,14 +46,14 @@ function missOverdue(world: World, sequenceId: string | null) {
         dueAt <= now &&
         (sequenceId === null || own === sequenceId),
     )
-  world.carryOut(done(missWhileHeldBack(overdue, world.context())))
+  world.carryOut(done(missWhileHeldBack(overdue, world.slice(), world.context())))
 }
 
 function switchOver(act: Extract<Act, { act: 'switch' }>, world: World) {
   const { sequenceId, isOn } = act
-  if (isOn) missOverdue(world, sequenceId)
   if (sequenceId === null) {
     world.changeSettings((settings) => ({ ...settings, isSendingOn: isOn }))
+    if (isOn) missOverdue(world, null)
     return
   }
   const { settings } = world.slice()
@@ -59,6 +61,7 @@ function switchOver(act: Extract<Act, { act: 'switch' }>, world: World) {
   const decided = change(settings, sequenceId, world.context())
   world.carryOut(decided)
   if (decided.ok) world.changeSettings((present) => settingsWithEffects(present, decided.value))
+  if (isOn) missOverdue(world, sequenceId)
 }
 
 function changeAndMove(act: Extract<Act, { act: 'change sequence' }>, world: World) {
@@ -81,7 +84,11 @@ function includeStanding({ sequenceId }: Extract<Act, { act: 'include' }>, world
   world.carryOut(done(include(sequence, triggers, slice, world.context())))
 }
 
-function play(act: Act, world: World) {
+function play(act: Act, world: World, zone: Zone) {
+  if (act.act === 'machine off') {
+    world.sleep(momentOf(act.until, zone))
+    return
+  }
   switch (act.act) {
     case 'switch':
       switchOver(act, world)
@@ -99,27 +106,78 @@ function play(act: Act, world: World) {
 
 const isOfClient = (act: Act): act is ActOn => 'clientId' in act
 
-function playFor(
+function played({ act, path, at }: TimedAct, world: World, zone: Zone) {
+  if (at < world.now()) throw new BundleFault(path, 'The machine is off at that moment.')
+  try {
+    play(act, world, zone)
+  } catch (fault) {
+    throw new BundleFault(path, fault instanceof Error ? fault.message : String(fault))
+  }
+}
+
+interface Player {
+  readonly client: Client
+  readonly world: World
+}
+
+const concerns = ({ act }: TimedAct, { client }: Player) => !isOfClient(act) || act.clientId === client.id
+
+function playerFor(
   client: Client,
   acts: readonly TimedAct[],
   settings: Settings,
   bundle: Bundle,
   until: number,
-): World {
-  const own = acts.filter(({ act, at }) => (!isOfClient(act) || act.clientId === client.id) && at <= until)
+  account: Account | null,
+): Player {
+  const own = acts.filter(({ act }) => !isOfClient(act) || act.clientId === client.id)
   const present = momentOf(bundle.now, settings.zones.zone(settings.business.zone))
   const begins = Math.min(until, present, ...own.map(({ at }) => at))
-  const world = createWorld(settings, client, begins, undefined, standingFacts(bundle, client.id, settings))
-  for (const { act, at, path } of own) {
-    world.advance(at)
-    try {
-      play(act, world)
-    } catch (fault) {
-      throw new BundleFault(path, fault instanceof Error ? fault.message : String(fault))
+  const standing = standingFacts(bundle, client.id, settings)
+  return { client, world: createWorld(settings, client, begins, undefined, standing, account) }
+}
+
+/** One client after the other: nothing of one touches another. */
+function playAlone(players: readonly Player[], acts: readonly TimedAct[], until: number, zone: Zone) {
+  for (const player of players) {
+    for (const timedAct of acts) {
+      if (!concerns(timedAct, player)) continue
+      player.world.approach(timedAct.at)
+      played(timedAct, player.world, zone)
+    }
+    player.world.advance(until)
+  }
+}
+
+/** What comes first of what falls due for several clients: at one instant sends last, service messages first. */
+function earliest(players: readonly Player[], until: number) {
+  let first: { readonly world: World; readonly next: Next; readonly rank: number } | null = null
+  for (const { world } of players) {
+    const next = world.next(until)
+    if (!next) continue
+    const isLater = next.kind === 'send' && isPromotionalSend(next.send, world.slice().settings)
+    const rank = next.kind === 'moment' ? 0 : isLater ? 2 : 1
+    if (!first || next.at < first.next.at || (next.at === first.next.at && rank < first.rank)) {
+      first = { world, next, rank }
     }
   }
-  world.advance(until)
-  return world
+  return first
+}
+
+/** All clients together, moment by moment: they share the mail account's allowance. */
+function playTogether(players: readonly Player[], acts: readonly TimedAct[], until: number, zone: Zone) {
+  const walk = (to: number) => {
+    for (let one = earliest(players, to); one; one = earliest(players, to)) one.world.handle(one.next)
+  }
+  for (const timedAct of acts) {
+    walk(timedAct.at - 1)
+    for (const player of players.filter((one) => concerns(timedAct, one))) {
+      player.world.approach(timedAct.at)
+      played(timedAct, player.world, zone)
+    }
+  }
+  walk(until)
+  for (const { world } of players) world.advance(until)
 }
 
 /**
@@ -144,9 +202,12 @@ export function playBundle(
   // Of one moment they happen in the order in which they stand.
   const ordered = acts.toSorted((one, other) => one.at - other.at)
   const end = momentOf(until, zone)
-  return {
-    settings,
-    worlds: clients.map((client) => playFor(client, ordered, settings, bundle, end)),
-    until: end,
-  }
+  const { allowance } = settings.business
+  const isShared = Object.values(allowance).some((limit) => limit !== null)
+  const account = isShared ? accountOf(allowance, zone) : null
+  const happening = ordered.filter(({ at }) => at <= end)
+  const players = clients.map((client) => playerFor(client, happening, settings, bundle, end, account))
+  const playAll = isShared ? playTogether : playAlone
+  playAll(players, happening, end, zone)
+  return { settings, worlds: players.map(({ world }) => world), until: end }
 }

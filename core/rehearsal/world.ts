@@ -1,4 +1,6 @@
 import { momentsOf } from '../engine/bookingStatus.ts'
+import { allowanceLine } from '../engine/allowance.ts'
+import { catchUp } from '../engine/catchUp.ts'
 import { checkAtSending, type OutgoingMessage } from '../engine/checkAtSending.ts'
 import type { EngineContext } from '../engine/context.ts'
 import { dueMomentOrder, handleDueMoment } from '../engine/dueMoments.ts'
@@ -6,9 +8,10 @@ import { afterOutcome, perform } from '../engine/outcomes.ts'
 import { withEffects, type DueMoment, type Effect } from '../engine/effects.ts'
 import type { Client } from '../model/client.ts'
 import type { Event } from '../model/event.ts'
-import { claimableStates, type Send } from '../model/send.ts'
+import { claimableStates, type Reason, type Send } from '../model/send.ts'
 import type { Result } from '../model/problem.ts'
 import type { PlainStep } from '../model/step.ts'
+import { dateAndTime } from '../time/format.ts'
 import { factsOf, type ClientFacts, type Settings, type Slice } from '../planning/slice.ts'
 
 /** The engine in memory, around one client and with a clock one drives. Nothing real is touched. */
@@ -27,10 +30,30 @@ export interface World {
   nextAt(): number | null
   /** Moves the clock on; everything that falls due on the way happens at its own time. */
   advance(to: number): void
+  /** Moves the clock to a moment of which the facts are still to come: what falls due at it has not happened yet. */
+  approach(at: number): void
+  /** What happens next up to a moment; null: nothing does. */
+  next(until: number): Next | null
+  /** Does that one thing. */
+  handle(next: Next): void
+  /** Nothing happens until a moment; then what fell due is caught up with. */
+  sleep(until: number): void
+}
+
+/** Something that falls due: a moment to be looked at, or a send to go. */
+export type Next =
+  | { readonly kind: 'moment'; readonly at: number; readonly moment: DueMoment }
+  | { readonly kind: 'send'; readonly at: number; readonly send: Send }
+
+/** The mail account that all clients share: it takes only so many messages. */
+export interface Account {
+  /** Notes that one goes now, or says from when on it can; null: now. */
+  take(now: number): number | null
 }
 
 interface State {
   readonly watch: Watch | undefined
+  readonly account: Account | null
   settings: Settings
   now: number
   facts: ClientFacts
@@ -86,6 +109,20 @@ function doStep(state: State, step: PlainStep, send: Send, context: EngineContex
   }
 }
 
+/** Puts a send off that the account does not take now. */
+function putOff(state: State, send: Send, freeAt: number) {
+  const { settings, now } = state
+  const zone = settings.zones.zone(settings.business.zone)
+  const line = allowanceLine(send.dueAt ?? now, freeAt, dateAndTime(zone, freeAt))
+  apply(state, [{ kind: 'put send', send: { ...send, dueAt: freeAt, trace: [...send.trace, line] } }])
+}
+
+/** The row of a send that the check in the moment of sending has ended. */
+function endedAtSending(send: Send, verdict: { state: Send['state']; reason: Reason }, now: number): Send {
+  const decision = { ...send.decision, isEndedAtSending: verdict.state === 'cancelled' }
+  return { ...send, ...verdict, decision, stateSince: now }
+}
+
 function sendOne(state: State, send: Send, context: EngineContext) {
   const slice = (): Slice => ({ settings: state.settings, facts: state.facts })
   const verdict = checkAtSending(send, slice(), state.now)
@@ -93,22 +130,57 @@ function sendOne(state: State, send: Send, context: EngineContext) {
     apply(state, [{ kind: 'put send', send: { ...send, dueAt: verdict.waitsUntil } }])
     return
   }
-  const next: Send = verdict.goes
-    ? { ...send, state: 'sent', sentAt: state.now, attempts: send.attempts + 1, stateSince: state.now }
-    : { ...send, state: verdict.state, reason: verdict.reason, stateSince: state.now }
-  apply(state, [{ kind: 'put send', send: next }])
   if (!verdict.goes) {
+    const next = endedAtSending(send, { state: verdict.state, reason: verdict.reason }, state.now)
+    apply(state, [{ kind: 'put send', send: next }])
     apply(state, afterOutcome(next, null, slice(), context))
-  } else if (verdict.message) {
+    return
+  }
+  const freeAt = verdict.message && state.account ? state.account.take(state.now) : null
+  if (freeAt !== null) {
+    putOff(state, send, freeAt)
+    return
+  }
+  const next: Send = {
+    ...send,
+    state: 'sent',
+    sentAt: state.now,
+    attempts: send.attempts + 1,
+    stateSince: state.now,
+  }
+  apply(state, [{ kind: 'put send', send: next }])
+  if (verdict.message) {
     state.outbox.push(verdict.message)
     apply(state, afterOutcome(next, verdict.message.told, slice(), context))
   } else doStep(state, verdict.does, next, context)
 }
 
-function nextAt(state: State): number | null {
-  const at = earliestMoment(state, Infinity)?.at ?? null
-  const sendAt = earliestSend(state, Infinity)?.dueAt ?? null
-  return at === null || sendAt === null ? (at ?? sendAt) : Math.min(at, sendAt)
+/** What happens next up to a moment: at one instant what falls due by itself before what is sent. */
+function nextOf(state: State, until: number): Next | null {
+  const moment = earliestMoment(state, until)
+  const send = earliestSend(state, until)
+  if (moment && (send?.dueAt == null || moment.at <= send.dueAt)) {
+    return { kind: 'moment', at: moment.at, moment }
+  }
+  return send?.dueAt == null ? null : { kind: 'send', at: send.dueAt, send }
+}
+
+/** Does one thing that falls due, with the clock at its moment. */
+function handleNext(state: State, next: Next, context: () => EngineContext) {
+  state.now = Math.max(state.now, next.at)
+  const slice: Slice = { settings: state.settings, facts: state.facts }
+  if (next.kind === 'send') sendOne(state, next.send, context())
+  else apply(state, handleDueMoment(next.moment, slice, context()))
+}
+
+/** Nothing happens until a moment; then what fell due before it is caught up with. */
+function sleepUntil(state: State, until: number, context: () => EngineContext) {
+  const overdue = state.facts.sends.filter(
+    ({ state: present, dueAt }) => claimableStates.includes(present) && dueAt !== null && dueAt < until,
+  )
+  state.now = Math.max(state.now, until)
+  if (!state.settings.isSendingOn) return
+  apply(state, catchUp(overdue, { settings: state.settings, facts: state.facts }, context()))
 }
 
 /** Looks on while effects are applied: the facts before them, and the effects. */
@@ -120,9 +192,11 @@ export function createWorld(
   startsAt: number,
   watch?: Watch,
   standing: Partial<ClientFacts> = {},
+  account: Account | null = null,
 ): World {
   const state: State = {
     watch,
+    account,
     settings,
     now: startsAt,
     facts: factsOf(client, standing),
@@ -141,6 +215,10 @@ export function createWorld(
     state.facts.bookings.flatMap((booking) => momentsOf(settings, booking)),
   )
   const slice = (): Slice => ({ settings: state.settings, facts: state.facts })
+  const handle = (next: Next) => handleNext(state, next, context)
+  const walk = (to: number) => {
+    for (let next = nextOf(state, to); next; next = nextOf(state, to)) handle(next)
+  }
   return {
     now: () => state.now,
     facts: () => state.facts,
@@ -155,20 +233,19 @@ export function createWorld(
     changeSettings(change) {
       state.settings = change(state.settings)
     },
-    nextAt: () => nextAt(state),
+    nextAt: () => nextOf(state, Infinity)?.at ?? null,
+    next: (until) => nextOf(state, until),
+    handle,
     advance(to) {
-      for (;;) {
-        const moment = earliestMoment(state, to)
-        const send = earliestSend(state, to)
-        if (moment && (send?.dueAt == null || moment.at <= send.dueAt)) {
-          state.now = Math.max(state.now, moment.at)
-          apply(state, handleDueMoment(moment, slice(), context()))
-        } else if (send?.dueAt != null) {
-          state.now = Math.max(state.now, send.dueAt)
-          sendOne(state, send, context())
-        } else break
-      }
+      walk(to)
       state.now = Math.max(state.now, to)
+    },
+    approach(at) {
+      walk(at - 1)
+      state.now = Math.max(state.now, at)
+    },
+    sleep(until) {
+      sleepUntil(state, until, context)
     },
   }
 }

@@ -39,7 +39,8 @@ function readWhen(words: string): Timing {
   const rest = text.replace(/, at (\d\d:\d\d|the same time of day)$/, '')
   const yearly = /^every year (?:on|(\d+) days? before) “(.+)”$/.exec(rest)
   if (yearly) {
-    return { kind: 'yearly', label: yearly[2] ?? '', daysBefore: Number(yearly[1] ?? 0), atTime: at ?? '' }
+    const daysBefore = Number(yearly[1] ?? 0)
+    return { kind: 'yearly', label: yearly[2] ?? '', daysBefore, offset: null, atTime: at ?? '' }
   }
   if (rest === 'right after the step before') {
     return { kind: 'after previous', amount: 0, unit: 'minutes', atTime: at }
@@ -86,6 +87,7 @@ const yearly = fc.record({
   kind: fc.constant('yearly' as const),
   label: fc.constant('birthday'),
   daysBefore: fc.integer({ min: 0, max: 20 }),
+  offset: fc.constant(null),
   atTime: timeOfDay,
 })
 const timing: fc.Arbitrary<Timing> = fc.oneof(

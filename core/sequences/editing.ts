@@ -80,7 +80,7 @@ export function usualTiming(purpose: Purpose, start: StartRule): Timing {
         ? aroundTheEvent(start, 2, 'days', 'after', '10:00')
         : { kind: 'after previous', amount: 3, unit: 'days', atTime: '10:00' }
     case 'occasion':
-      return { kind: 'yearly', label: start.name ?? 'birthday', daysBefore: 0, atTime: '09:00' }
+      return { kind: 'yearly', label: start.name ?? 'birthday', daysBefore: 0, offset: null, atTime: '09:00' }
     case 'promotional':
       return hasBooking
         ? aroundTheEvent(start, 3, 'months', 'after', '10:00')

@@ -1,5 +1,5 @@
 import { isBranch, type PlainStep, type Step } from '../model/step.ts'
-import { isBefore, type Anchor, type Span, type Timing } from '../model/timing.ts'
+import { isBefore, yearlyOffset, type Anchor, type Span, type Timing } from '../model/timing.ts'
 import { repeatedIds } from './steps.ts'
 import { dayMs, hourMs, minuteMs } from '../time/calendar.ts'
 
@@ -41,8 +41,9 @@ function timingFault(timing: Timing): string | null {
 function leadFault({ lead, timing }: Pick<PlainStep, 'lead' | 'timing'>): string | null {
   if (lead === null) return null
   if (!isBefore(timing)) return 'Only a step before its anchor can have a lead.'
-  if (writtenLengthMs(lead) <= writtenLengthMs(timing)) return null
-  return `The lead of ${spanWords(lead)} is longer than the step's own offset of ${spanWords(timing)}.`
+  const offset = timing.kind === 'yearly' ? yearlyOffset(timing) : timing
+  if (writtenLengthMs(lead) <= writtenLengthMs(offset)) return null
+  return `The lead of ${spanWords(lead)} is longer than the step's own offset of ${spanWords(offset)}.`
 }
 
 /** Why a timing with its lead cannot be used, as a sentence for the person who wrote it; null when it can. */

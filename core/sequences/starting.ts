@@ -22,6 +22,12 @@ export function subjectOfTrigger({ subject, clientId }: Trigger): Subject {
   return subject ?? { kind: 'client', id: clientId }
 }
 
+/** Whether what happened is what a rule waits for. */
+function isOn(wanted: Trigger['on'], happened: Trigger['on']): boolean {
+  if (wanted !== 'booking made or confirmed') return wanted === happened
+  return happened === 'booking requested' || happened === 'booking confirmed'
+}
+
 const isNamed = (wanted: string | null, name: string) => wanted === null || wanted === name
 
 /** Why a trigger starts no run of a sequence; null: it starts one. */
@@ -63,7 +69,7 @@ export function whyNotStarted(
 ): NoStart | null {
   // A paused sequence starts runs all the same: they are held back, and nothing is lost when the pause ends.
   if (sequence.state === 'draft' || sequence.liveSince === null) return 'not live'
-  if (start.on !== trigger.on || !isNamed(start.name, trigger.name)) return 'another event'
+  if (!isOn(start.on, trigger.on) || !isNamed(start.name, trigger.name)) return 'another event'
   if ((trigger.actedAt ?? trigger.at) <= sequence.liveSince) return 'before going live'
   if (start.serviceIds.length > 0 && (serviceId === null || !start.serviceIds.includes(serviceId)))
     return 'another service'
@@ -86,6 +92,6 @@ const clientWide: readonly StopRule['on'][] = [
 export function isStoppedBy(run: Run, stop: StopRule, trigger: Trigger): boolean {
   const isBooking = trigger.on === 'booking requested' || trigger.on === 'booking confirmed'
   if (stop.on === 'booked') return isBooking && trigger.subject?.id !== run.subject.id
-  if (stop.on !== trigger.on || !isNamed(stop.name, trigger.name)) return false
+  if (!isOn(stop.on, trigger.on) || !isNamed(stop.name, trigger.name)) return false
   return clientWide.includes(stop.on) || trigger.subject?.id === run.subject.id
 }

@@ -1,3 +1,4 @@
+import { yearlyOffset } from '../model/timing.ts'
 import { conditionWords, type ConditionNames } from '../conditions/words.ts'
 import type { StartRule, StopRule } from '../model/sequence.ts'
 import type { MessageStep, PlainStep, RecipientRule } from '../model/step.ts'
@@ -28,10 +29,11 @@ export function whenWords(timing: Timing): string {
         : `${spanWords(timing)} after the step before${atTimeWords(timing.atTime)}`
     case 'yearly': {
       const day = `“${timing.label}”`
+      const offset = yearlyOffset(timing)
       const when =
-        timing.daysBefore === 0
+        offset.amount === 0
           ? `every year on ${day}`
-          : `every year ${spanWords({ amount: timing.daysBefore, unit: 'days' })} before ${day}`
+          : `every year ${spanWords(offset)} ${offset.direction} ${day}`
       return `${when}, at ${timing.atTime}`
     }
     case 'evening':
@@ -102,6 +104,7 @@ export const ifMovedWords = {
 } as const
 
 const startWords: Readonly<Record<StartRule['on'], string>> = {
+  'booking made or confirmed': 'a booking is made or confirmed',
   'booking requested': 'a booking is requested',
   'booking confirmed': 'a booking is confirmed',
   'booking moved': 'a booking is moved',

@@ -25,6 +25,7 @@ export function branchesOf(steps: readonly Step[]): readonly BranchStep[] {
 
 interface Lookup {
   readonly plain: ReadonlyMap<string, PlainStep>
+  readonly indexes: ReadonlyMap<string, number>
   readonly hasBranches: boolean
 }
 
@@ -33,8 +34,10 @@ const lookups = new WeakMap<SequenceVersion, Lookup>()
 function lookupOf(version: SequenceVersion): Lookup {
   const known = lookups.get(version)
   if (known) return known
+  const steps = plainSteps(version.steps)
   const made = {
-    plain: new Map(plainSteps(version.steps).map((step) => [step.id, step])),
+    plain: new Map(steps.map((step) => [step.id, step])),
+    indexes: new Map(steps.map(({ id }, index) => [id, index])),
     hasBranches: version.steps.some(isBranch),
   }
   lookups.set(version, made)
@@ -44,6 +47,11 @@ function lookupOf(version: SequenceVersion): Lookup {
 /** A step of a version by its id, wherever it stands; undefined: it has none of that id. */
 export function findStep(version: SequenceVersion, stepId: string): PlainStep | undefined {
   return lookupOf(version).plain.get(stepId)
+}
+
+/** Where a step stands among those of its version, in the order of reading. */
+export function stepIndex(version: SequenceVersion, stepId: string): number {
+  return lookupOf(version).indexes.get(stepId) ?? -1
 }
 
 export function hasBranches(version: SequenceVersion): boolean {

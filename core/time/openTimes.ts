@@ -101,6 +101,22 @@ export function withinWakingHours(times: OpenTimes, zone: Zone): OpenTimes {
   return { zone: times.zone, stretchesOn: remembered(work) }
 }
 
+/** Open at every moment. */
+export function alwaysOpen(zone: Zone): OpenTimes {
+  const work = (day: EpochDay) => [{ from: instantAt(zone, day, 0), to: instantAt(zone, day + 1, 0) }]
+  return { zone, stretchesOn: remembered(work) }
+}
+
+/** The same open times on some days only: the others are closed. */
+export function onlyOn(times: OpenTimes, isDay: (day: EpochDay) => boolean): OpenTimes {
+  return { zone: times.zone, stretchesOn: (day) => (isDay(day) ? times.stretchesOn(day) : []) }
+}
+
+/** The waking hours of every day in a zone. */
+export function wakingTimes(zone: Zone): OpenTimes {
+  return { zone, stretchesOn: remembered((day) => [wakingStretch(zone, day)]) }
+}
+
 export function isClosedOn(times: OpenTimes, day: EpochDay): boolean {
   return times.stretchesOn(day).length === 0
 }

@@ -47,22 +47,24 @@ export function putClient(statements: Statements, put: Client) {
 }
 
 function asBooking(row: Record<string, unknown>): Booking {
-  const { sessionsJson, statusAtJson, settlingJson, toldJson, ...plain } = row
+  const { sessionsJson, statusAtJson, historyJson, settlingJson, toldJson, ...plain } = row
   return booking.parse({
     ...plain,
     sessions: fromJson(sessionsJson),
     statusAt: fromJson(statusAtJson),
+    history: fromJson(historyJson),
     settling: fromJson(settlingJson),
     told: fromJson(toldJson),
   })
 }
 
 export function putBooking(statements: Statements, put: Booking) {
-  const { sessions, statusAt, settling, told, ...plain } = put
+  const { sessions, statusAt, history, settling, told, ...plain } = put
   statements.run('putBooking', {
     ...plain,
     sessionsJson: asJson(sessions),
     statusAtJson: asJson(statusAt),
+    historyJson: asJson(history),
     settlingJson: settling && asJson(settling),
     toldJson: asJson(told),
   })

@@ -86,7 +86,8 @@ describe('a database of the first version', () => {
     const store = openStore(folder)
     const { statements } = store
     expect(readBooking(statements, 'bk_1')).toMatchObject({
-      told: { startAt: 100, endAt: 200 },
+      told: { startAt: 100, endAt: 200, since: 1 },
+      history: { dueAgainSince: 1, nearby: [], undone: [] },
       settling: { from: { startAt: 90, timesSetAt: 1, statusAt: { confirmed: 1 } } },
     })
     expect(readClientFacts(statements, 'cl_1')).toMatchObject({
@@ -100,7 +101,9 @@ describe('a database of the first version', () => {
       { name: 'Soon', class: 'service', sections: [{ id: 's0', kind: 'facts' }], isStarter: false },
     ])
     expect(statements.one('readMessage', { sendId: 'sd_1' })).toMatchObject({ answer: '250 ok' })
-    expect(statements.one('earliestDueMoment', { until: 50 })).toMatchObject({ clientId: 'cl_1' })
+    expect(statements.one('earliestDueMoment', { until: 50, kinds: '' })).toMatchObject({
+      clientId: 'cl_1',
+    })
     store.close()
     const backup = new Sqlite(join(folder, 'vorfreude.db.before-002'))
     expect(backup.pragma('user_version', { simple: true })).toBe(1)

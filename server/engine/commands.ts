@@ -22,7 +22,7 @@ import { changesOnBooking, changesOnClient, decideOnBooking, type BookingAct } f
 import type { CommandCall, Decision, Office } from './office.ts'
 import { createMessageCommands } from './messageCommands.ts'
 import { onClient, type Changed } from './onClient.ts'
-import { overdueSends } from './overdue.ts'
+import { forOverdue, overdueSends } from './overdue.ts'
 import { createTaskCommands } from './taskCommands.ts'
 import { createLetterCommands } from './letterCommands.ts'
 import { createSequenceCommands } from './sequenceCommands.ts'
@@ -156,7 +156,7 @@ function clientCommandsOf(office: Office) {
           id,
           'There is no such client.',
           (slice) => setClientHeldBack(slice, isHeldBack, context),
-          (effects) => ({ id, missed: effects.filter(({ kind }) => kind === 'put send').length }),
+          (effects) => ({ id, missed: missedCount(effects) }),
         ),
       ),
     /** A client ends promotional mail; asking twice is asking once. */
@@ -201,6 +201,10 @@ export function createCommands(office: Office) {
 }
 export type Commands = ReturnType<typeof createCommands>
 
+/** How many messages some effects list as missed. */
+const missedCount = (effects: readonly Effect[]) =>
+  effects.filter((effect) => effect.kind === 'append event' && effect.event.kind === 'message missed').length
+
 function setSending(
   office: Office,
   isOn: boolean,
@@ -215,8 +219,10 @@ function setSending(
       answer: { isOn, missed: 0 },
     })
   }
-  const missed = missWhileHeldBack(overdueSends(office, context.now), context)
-  const count = missed.filter(({ kind }) => kind === 'put send').length
+  const missed = forOverdue(office, overdueSends(office, context.now), (own, slice) =>
+    missWhileHeldBack(own, { ...slice, settings: { ...slice.settings, isSendingOn: true } }, context),
+  )
+  const count = missedCount(missed)
   const event = appendEvent(
     context,
     'sending switched on',

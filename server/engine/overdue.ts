@@ -1,5 +1,6 @@
 import type { Send } from '#core/model/send.ts'
 import { readSend } from '../db/sendStore.ts'
+import type { Slice } from '#core/planning/slice.ts'
 import type { Office } from './office.ts'
 
 /** The claimable sends that were due up to a moment, of one sequence or of all. */
@@ -8,4 +9,23 @@ export function overdueSends({ store }: Office, until: number, sequenceId: strin
     .all('overdueSends', { until, sequenceId })
     .map((row) => readSend(store.statements, String(row['id'])))
     .filter((send) => send !== null)
+}
+
+/** What is made of the overdue sends of each client, one client after the other. */
+export function forOverdue<Made>(
+  office: Office,
+  overdue: readonly Send[],
+  make: (own: readonly Send[], slice: Slice) => readonly Made[],
+): readonly Made[] {
+  const byClient = groupedByClient(overdue)
+  return [...byClient].flatMap(([clientId, own]) => {
+    const slice = office.sliceOf(clientId)
+    return slice ? make(own, slice) : []
+  })
+}
+
+function groupedByClient(sends: readonly Send[]): ReadonlyMap<string, readonly Send[]> {
+  const groups = new Map<string, Send[]>()
+  for (const send of sends) groups.set(send.clientId, [...(groups.get(send.clientId) ?? []), send])
+  return groups
 }

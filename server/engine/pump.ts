@@ -1,4 +1,4 @@
-import { handleDueMoment } from '#core/engine/dueMoments.ts'
+import { dueMomentOrder, handleDueMoment } from '#core/engine/dueMoments.ts'
 import type { DueMoment } from '#core/engine/effects.ts'
 import type { Dispatcher } from './dispatcher.ts'
 import type { Office } from './office.ts'
@@ -47,7 +47,7 @@ function earliestOfClients(
   until: number,
 ): DueMoment | { readonly kind: 'sends'; readonly at: number } | null {
   const { statements } = office.store
-  const moment = statements.one('earliestDueMoment', { until })
+  const moment = statements.one('earliestDueMoment', { until, kinds })
   const sendAt = office.settings.required().isSendingOn
     ? statements.one('earliestDueSend')?.['at']
     : undefined
@@ -62,6 +62,9 @@ function earliestOfClients(
   }
   return typeof sendAt === 'number' && sendAt <= until ? { at: sendAt, kind: 'sends' } : null
 }
+
+/** The order of kinds at one instant, as the query asks for it. */
+const kinds = `|${dueMomentOrder.join('|')}|`
 
 function handleMoment(office: Office, moment: DueMoment) {
   const slice = office.sliceOf(moment.clientId)

@@ -1,5 +1,5 @@
 import { join } from 'node:path'
-import { catchUp } from '#core/engine/sendCommands.ts'
+import { catchUp } from '#core/engine/catchUp.ts'
 import { minuteMs } from '#core/time/calendar.ts'
 import { openStore } from '../db/database.ts'
 import { signedToken, type LinkPurpose } from '../mail/signedLinks.ts'
@@ -12,7 +12,7 @@ import { createDemoClock, demoStartAt, realClock } from './clock.ts'
 import { createCommands, type Commands } from './commands.ts'
 import { createDispatcher } from './dispatcher.ts'
 import { createOffice, type Office } from './office.ts'
-import { overdueSends } from './overdue.ts'
+import { forOverdue, overdueSends } from './overdue.ts'
 import { createPump, type Pump, type PumpFault } from './pump.ts'
 import { planAllAnew } from './sequenceCommands.ts'
 import { createSettingsSource } from './settings.ts'
@@ -56,7 +56,8 @@ export class OptionsError extends Error {}
 function catchUpAfterDowntime(office: Office) {
   if (office.clock.kind !== 'real' || !office.settings.current()?.isSendingOn) return
   const context = office.context(null)
-  office.apply(catchUp(overdueSends(office, context.now - ordinaryDelayMs), context))
+  const overdue = overdueSends(office, context.now - ordinaryDelayMs)
+  office.apply(forOverdue(office, overdue, (own, slice) => catchUp(own, slice, context)))
 }
 
 /** A copied or restored database must not send what the original may already have sent: it starts held back. */

@@ -21,7 +21,7 @@ import { findStep } from '#core/sequences/steps.ts'
 import { asJson, fromJson } from '../db/columns.ts'
 import { readVariation } from '../db/clientStore.ts'
 import { changedMeanwhile } from './announcements.ts'
-import { overdueSends } from './overdue.ts'
+import { forOverdue, overdueSends } from './overdue.ts'
 import type { CommandCall, Decision, Office } from './office.ts'
 import { clientRollouts, rolloutPlan, type RolloutAsk } from './rollouts.ts'
 
@@ -58,7 +58,9 @@ function switched(
   }
   const overdue = overdueSends(office, context.now, sequenceId)
   const live = goLive(settings, sequenceId, context)
-  return live.ok ? done([...live.value, ...missWhileHeldBack(overdue, context)]) : live
+  if (!live.ok) return live
+  const missed = forOverdue(office, overdue, (own, slice) => missWhileHeldBack(own, slice, context))
+  return done([...live.value, ...missed])
 }
 
 export interface SequenceAnswer {

@@ -55,7 +55,7 @@ ORDER BY c.name COLLATE NOCASE, c.id;
 -- name: readBooking
 SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
   start_at AS startAt, end_at AS endAt, party_size AS partySize, made_at AS madeAt,
-  sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, settling_json AS settlingJson,
+  sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, history_json AS historyJson, settling_json AS settlingJson,
   told_json AS toldJson, revision
 FROM bookings WHERE id = @id;
 
@@ -63,18 +63,18 @@ FROM bookings WHERE id = @id;
 -- often
 SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
   start_at AS startAt, end_at AS endAt, party_size AS partySize, made_at AS madeAt,
-  sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, settling_json AS settlingJson,
+  sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, history_json AS historyJson, settling_json AS settlingJson,
   told_json AS toldJson, revision
 FROM bookings WHERE client_id = @clientId ORDER BY start_at, id;
 
 -- name: putBooking
 INSERT INTO bookings (id, client_id, service_id, person_in_charge_id, status, start_at, end_at, party_size, made_at,
-  sessions_json, status_at_json, times_set_at, settling_json, told_json, revision)
+  sessions_json, status_at_json, times_set_at, history_json, settling_json, told_json, revision)
 VALUES (@id, @clientId, @serviceId, @personInChargeId, @status, @startAt, @endAt, @partySize, @madeAt,
-  @sessionsJson, @statusAtJson, @timesSetAt, @settlingJson, @toldJson, @revision)
+  @sessionsJson, @statusAtJson, @timesSetAt, @historyJson, @settlingJson, @toldJson, @revision)
 ON CONFLICT (id) DO UPDATE SET person_in_charge_id = excluded.person_in_charge_id, status = excluded.status,
   start_at = excluded.start_at, end_at = excluded.end_at, party_size = excluded.party_size,
-  sessions_json = excluded.sessions_json, status_at_json = excluded.status_at_json, times_set_at = excluded.times_set_at, settling_json = excluded.settling_json, told_json = excluded.told_json, made_at = excluded.made_at, revision = excluded.revision;
+  sessions_json = excluded.sessions_json, status_at_json = excluded.status_at_json, times_set_at = excluded.times_set_at, history_json = excluded.history_json, settling_json = excluded.settling_json, told_json = excluded.told_json, made_at = excluded.made_at, revision = excluded.revision;
 
 -- name: noteTold
 UPDATE bookings SET told_json = @toldJson WHERE id = @id AND told_json <> @toldJson;

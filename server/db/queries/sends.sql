@@ -63,6 +63,7 @@ WHERE id IN (
 -- name: settleClaim
 -- A state of null gives it back to the state it was claimed from.
 UPDATE sends SET state = coalesce(@state, claimed_from), due_at = @dueAt, reason_json = @reasonJson, sent_at = @sentAt,
+  decision_json = iif(@state = 'cancelled', json_set(decision_json, '$.isEndedAtSending', json('true')), decision_json),
   state_since = @stateSince, claim_token = NULL, claimed_from = NULL, lease_until = NULL, claim_begun = 0
 WHERE id = @id AND claim_token = @token AND state = 'sending';
 

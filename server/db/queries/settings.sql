@@ -106,8 +106,9 @@ DELETE FROM due_moments WHERE kind = @kind AND key = @key;
 
 -- name: earliestDueMoment
 -- often
--- At one instant by kind, backwards: settle times end first, bookings complete last.
-SELECT kind, key, at, client_id AS clientId FROM due_moments WHERE at <= @until ORDER BY at, kind DESC, key LIMIT 1;
+-- At one instant in the order of their kinds, given as `|one|other|`.
+SELECT kind, key, at, client_id AS clientId FROM due_moments WHERE at <= @until
+ORDER BY at, instr(@kinds, '|' || kind || '|'), key LIMIT 1;
 
 -- name: noteWishes
 SELECT id, name, email, role, is_active AS isActive, notes_json AS notesJson FROM people ORDER BY role DESC, name;

@@ -1,3 +1,4 @@
+import { freshHistory } from '#core/model/booking.ts'
 import type { AudienceRow } from '#core/api/letterEndpoints.ts'
 import type { MergeFacts } from '#core/letters/fields.ts'
 import { fieldValue } from '#core/letters/fields.ts'
@@ -63,12 +64,13 @@ function factsFor(row: AudienceRow, { pattern, services, people }: TrialShare, z
             personInChargeId: row.personInChargeId,
             status: 'confirmed',
             ...times,
-            told: times,
+            told: { ...times, since: 0 },
             partySize: partySize ?? 1,
             sessions: [],
             madeAt: 0,
             statusAt: {},
             timesSetAt: 0,
+            history: freshHistory('confirmed', 0),
             settling: null,
             revision: 1,
           },

@@ -113,7 +113,7 @@ function timingOfKind(kind: string, timing: Timing, start: StartRule): Timing {
     case 'after previous':
       return { kind: 'after previous', amount: 2, unit: 'days', atTime: '10:00' }
     case 'yearly':
-      return { kind: 'yearly', label: start.name ?? 'birthday', daysBefore: 0, atTime: '09:00' }
+      return { kind: 'yearly', label: start.name ?? 'birthday', daysBefore: 0, offset: null, atTime: '09:00' }
     case 'evening':
       return { kind: 'evening', atTime: '18:00' }
     default:

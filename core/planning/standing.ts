@@ -1,0 +1,114 @@
+import { evaluate, testWords } from '../conditions/evaluate.ts'
+import { heldSince } from '../conditions/heldSince.ts'
+import { voidableStates, type Send } from '../model/send.ts'
+import type { Condition } from '../model/condition.ts'
+import { isBefore } from '../model/timing.ts'
+import { epochDayOf, hourMs } from '../time/calendar.ts'
+import { answerOf, isOpen, isVoidUndone } from './answers.ts'
+import { endOfDay } from './bounds.ts'
+import { firstMomentUpTo } from './lateness.ts'
+import { droppedBy, type PlannedSend } from './planStep.ts'
+import { conditionFacts } from './repeat.ts'
+import { inWords, type StepFacts } from './runFacts.ts'
+import { versionOf } from './slice.ts'
+
+/*
+ * How a planned send stands before what is stored and what is known by now: answered by what went, void because the
+ * event is over, past without ever having been there, waiting for a fact.
+ */
+
+/** When the event of a run was over; null: it is not, or there is none. */
+function overAt({ booking, enquiry, run, zone }: StepFacts, now: number): number | null {
+  const ofEnquiry = enquiry?.wishedOn == null ? null : endOfDay(zone, epochDayOf(enquiry.wishedOn)) + 1
+  const at = run.subject.kind === 'booking' ? (booking?.endAt ?? null) : ofEnquiry
+  return at !== null && at <= now ? at : null
+}
+
+/** The event is over: where a sequence says so, what was to come before it and has not gone is void. */
+function voidedByEvent(planned: PlannedSend, facts: StepFacts, now: number): PlannedSend {
+  const { run, settings, step } = facts
+  if (!isBefore(step.timing)) return planned
+  const { stops } = versionOf(settings, run.sequenceId, run.version)
+  const at = stops.some(({ on }) => on === 'event over') ? overAt(facts, now) : null
+  if (at === null || planned.dropped) return planned
+  return { ...planned, dueAt: null, voided: { code: 'event over', sentence: 'The event is over.', at } }
+}
+
+/**
+ * What has never stood for anything and whose moment is past is not taken up: only planning that gives it a moment
+ * still ahead does that.
+ */
+function withoutPast(
+  planned: PlannedSend,
+  rows: readonly Send[],
+  { booking }: StepFacts,
+  now: number,
+): PlannedSend {
+  if (planned.dueAt === null || planned.dueAt >= now) return planned
+  if (rows.some((send) => isOpen(send) || isVoidUndone(send, booking))) return planned
+  return droppedBy(planned, 'past', 'past', 'Its moment had passed before it came to be planned.')
+}
+
+/** Whether a condition will hold once a booking that is still ahead has taken place. */
+function isStillToCome(condition: Condition, facts: StepFacts, now: number): boolean {
+  const { booking, settings } = facts
+  if (booking?.status !== 'confirmed') return false
+  if (now > booking.endAt + settings.business.completesAfterHours * hourMs) return false
+  const { history } = booking
+  const completed = {
+    ...booking,
+    status: 'completed' as const,
+    history: { ...history, reached: [...history.reached, 'completed' as const] },
+  }
+  return evaluate(condition, { ...conditionFacts(facts, now), booking: completed }).holds
+}
+
+/** What its condition makes of a planned send: it goes, it waits for a fact, or it is left out when its moment has come. */
+function byCondition(planned: PlannedSend, facts: StepFacts, now: number): PlannedSend {
+  const { onlyIf } = facts.step
+  if (onlyIf === null || planned.dueAt === null) return planned
+  const { dueAt } = planned
+  const answer = evaluate(onlyIf, conditionFacts(facts, Math.max(dueAt, now)))
+  if (answer.holds) return dueAt < now ? fromWhenItHeld(planned, onlyIf, facts, now) : planned
+  const because = answer.because ? testWords(answer.because, answer.fact) : 'Its condition does not hold.'
+  const isAwaited = dueAt > now || isStillToCome(onlyIf, facts, now)
+  const code = isAwaited ? 'awaits condition' : 'condition'
+  const reason = { code, sentence: isAwaited ? `Waits until this is so: ${because}` : because }
+  const line = { rule: 'condition', before: dueAt, after: null, ...reason }
+  const trace = [...planned.trace, line]
+  return isAwaited
+    ? { ...planned, dueAt: null, estimateAt: dueAt, awaits: reason, trace }
+    : { ...planned, dueAt: null, estimateAt: dueAt, skipped: reason, trace }
+}
+
+/** A time that lies before its condition came to hold is late, not lost. */
+function fromWhenItHeld(planned: PlannedSend, onlyIf: Condition, facts: StepFacts, now: number): PlannedSend {
+  const since = heldSince(onlyIf, conditionFacts(facts, now))
+  if (since === null || planned.dueAt === null || since <= planned.dueAt) return planned
+  const open = firstMomentUpTo(facts.openTimes, since, planned.notAfter)
+  if (open === null) {
+    const sentence = `Its condition held only from ${inWords(facts, since)}, and no open moment is left.`
+    return droppedBy(planned, 'condition', 'no open moment', sentence)
+  }
+  const sentence = `Its condition holds since ${inWords(facts, since)}: the first open moment is ${inWords(facts, open)}.`
+  const line = { rule: 'condition', before: planned.dueAt, after: open, code: 'first open moment', sentence }
+  return { ...planned, dueAt: open, trace: [...planned.trace, line] }
+}
+
+/** A planned send as it stands. `rows` are the stored ones of its step and recipient in its run. */
+export function standing(
+  planned: PlannedSend,
+  rows: readonly Send[],
+  lostTo: PlannedSend['lostTo'],
+  facts: StepFacts,
+  now: number,
+): PlannedSend {
+  const own = rows.filter(({ occurrence }) => occurrence === planned.occurrence)
+  const answer = answerOf(planned, own, facts.booking) ?? null
+  const inTime =
+    answer === null || voidableStates.includes(answer.state) ? voidedByEvent(planned, facts, now) : planned
+  if (answer !== null && inTime === planned) return { ...planned, answer }
+  const present = withoutPast(inTime, own, facts, now)
+  const asked = byCondition(present, facts, now)
+  return lostTo === null ? asked : { ...asked, lostTo }
+}
