@@ -104,6 +104,7 @@ const nothingElse = {
   index: 0,
   againSince: null,
   answer: null,
+  row: null,
   lostTo: null,
 } as const
 

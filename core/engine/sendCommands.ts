@@ -117,8 +117,7 @@ export function decideSend(
     appendEvent(context, event, about, words),
     ...staleMoment(send, { settings, facts }),
   ]
-  const hasEnded = ['skip', 'it went', 'called'].includes(decision)
-  return done(hasEnded ? conclude({ settings, facts }, effects, context) : effects)
+  return done(conclude({ settings, facts }, effects, context))
 }
 
 /** Puts a message off to a later moment, within its bounds. A moved anchor voids that and asks again. */

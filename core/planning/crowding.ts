@@ -87,6 +87,23 @@ function placed(planned: PlannedSend, at: number | null, slice: Slice): PlannedS
   return { ...planned, dueAt: isLost ? null : at, dropped, trace: [...planned.trace, line] }
 }
 
+/** Lines of trace that say what became of a message after it was planned. */
+const afterPlanning: readonly string[] = ['person', 'settling', 'changed', 'allowance', 'downtime']
+
+/** What is overdue, because something holds it back, stands where it was planned. */
+function overdue(planned: PlannedSend, now: number): PlannedSend | null {
+  const { row } = planned
+  if (row?.dueAt == null || row.dueAt >= now) return null
+  const trace = row.trace.filter(({ rule }) => !afterPlanning.includes(rule))
+  return { ...planned, dueAt: trace.at(-1)?.after ?? row.dueAt, trace }
+}
+
+/** What waits for a person stands at its own time, however long that takes; else what is past looks from now on. */
+function fromOf({ step, row, dueAt }: PlannedSend, now: number): number {
+  const isForApproval = step.needsApproval || row?.decision.isHeldBack === true
+  return isForApproval ? (dueAt ?? now) : Math.max(dueAt ?? now, now)
+}
+
 const isGoing = ({ dueAt, answer }: PlannedSend) => dueAt !== null && answer === null
 
 /**
@@ -108,10 +125,15 @@ export function applyCrowding(
   ]
   const results = new Map<PlannedSend, PlannedSend>()
   for (const planned of promotions) {
-    const at = placeFor(planned, Math.max(planned.dueAt ?? 0, now), standing, slice)
-    const result = placed(planned, at, slice)
+    const postponedTo = planned.row?.decision.postponedTo ?? null
+    const result =
+      (postponedTo === null ? null : planned) ??
+      overdue(planned, now) ??
+      placed(planned, placeFor(planned, fromOf(planned, now), standing, slice), slice)
     results.set(planned, result)
-    if (result.dueAt !== null) standing.push({ at: result.dueAt, isPromotional: true })
+    // What a person has put off stands where it was put.
+    const at = postponedTo ?? result.dueAt
+    if (at !== null) standing.push({ at, isPromotional: true })
   }
   return all.map((planned) => results.get(planned) ?? planned)
 }

@@ -29,8 +29,9 @@ export function endOf(planned: PlannedSend): Done {
   if (answered) return answered
   const since = notBefore ?? run.startedAt
   if (planned.voided) return doneAt(Math.max(planned.voided.at, wantedAt ?? planned.voided.at))
-  if (planned.dropped || planned.lostTo || (planned.skipped && wantedAt !== null)) {
-    return doneAt(Math.max(since, wantedAt ?? since))
+  if (planned.dropped || planned.lostTo) return doneAt(Math.max(since, wantedAt ?? since))
+  if (planned.skipped && planned.estimateAt !== null) {
+    return doneAt(Math.max(planned.estimateAt, wantedAt ?? planned.estimateAt))
   }
   return { isDone: false, estimateAt: planned.dueAt ?? planned.estimateAt }
 }

@@ -45,6 +45,8 @@ export interface PlannedSend {
   readonly openTimes: OpenTimes
   /** The stored send that answers for it: it has gone, or has ended. Null: none does. */
   readonly answer: Send | null
+  /** The stored send that stands for it and is still open; null: none does. */
+  readonly row: Send | null
   /** What the rules among several sends made of it when they were last asked: steps chained to it count on that. */
   readonly lostTo: Reason | null
 }
@@ -98,6 +100,7 @@ export function planWanted(wanted: Moment, start: StepStart, facts: StepFacts): 
     trace: final.trace,
     openTimes: facts.openTimes,
     answer: null,
+    row: null,
     lostTo: null,
   }
   return facts.booking === null ? planned : dueMeanwhile(planned, facts)
@@ -132,6 +135,7 @@ export function planAwaited(
     trace: [{ rule: 'wanted', before: null, after: null, code, sentence }],
     openTimes,
     answer: null,
+    row: null,
     lostTo: null,
   }
 }

@@ -94,10 +94,21 @@ function postponed(planned: PlannedSend, to: number | null): PlannedSend {
   return withLine(planned, { rule: 'person', before: dueAt, after: to, code: 'postponed', sentence }, to)
 }
 
-/** While its booking settles a message waits for the end of that, and then goes up to its bound. */
-function settled(planned: PlannedSend, booking: Booking | null): PlannedSend {
+/** It stands at its own time until a person has spoken, however long that takes. */
+function waitsForPerson({ step }: PlannedSend, { isHeldBack }: SendDecided, was?: SendState): boolean {
+  return (step.needsApproval || isHeldBack) && was !== 'approved'
+}
+
+/** While its booking settles a message that would go waits for the end of that, and then goes up to its bound. */
+function settled(
+  planned: PlannedSend,
+  booking: Booking | null,
+  decision: SendDecided,
+  was?: SendState,
+): PlannedSend {
   const { dueAt, notAfter } = planned
   const settling = booking?.settling
+  if (waitsForPerson(planned, decision, was)) return planned
   if (!settling || dueAt === null || dueAt < settling.since || dueAt >= settling.until) return planned
   const isTooLate = notAfter !== null && settling.until > notAfter
   const after = isTooLate ? null : settling.until
@@ -109,14 +120,17 @@ function settled(planned: PlannedSend, booking: Booking | null): PlannedSend {
 }
 
 /** A planned send whose moment is past through no fault of its own, at the first moment still open to it. */
-function fromNow(planned: PlannedSend, { now }: ReconcileContext): PlannedSend {
+function fromNow(planned: PlannedSend, { now }: ReconcileContext, was?: SendState): PlannedSend {
   const after = firstMomentUpTo(planned.openTimes, now, planned.notAfter)
   const code = after === null ? 'too late' : 'first open moment'
-  const sentence =
-    after === null
-      ? 'A change made its moment pass, and no open moment is left.'
-      : 'A change made its moment pass: the first open moment.'
+  const why = was === 'approved' ? 'It was approved after its moment' : 'A change made its moment pass'
+  const sentence = after === null ? `${why}, and no open moment is left.` : `${why}: the first open moment.`
   return withLine(planned, { rule: 'changed', before: planned.dueAt, after, code, sentence }, after)
+}
+
+/** What persons said of a message stays in the answer to "why then?"; a postponement is told by the plan itself. */
+function wordsOfPersons({ trace }: Send): readonly TraceLine[] {
+  return trace.filter(({ rule, code }) => rule === 'person' && code !== 'postponed')
 }
 
 /** Put off after it was planned: by the allowance, its booking settling, downtime, a server that asked to come back. */
@@ -150,8 +164,9 @@ function restored(send: Send, now: number): Send | null {
 }
 
 /** What may become of a row that a rule had dropped or a change had voided. */
-function mayRevive(send: Send, { state }: Target, isAhead: boolean): boolean {
-  if (state === 'dropped') return send.state === 'cancelled'
+function mayRevive(send: Send, { state, reason }: Target, isAhead: boolean): boolean {
+  // That its moment has passed since is no news of what is void already.
+  if (state === 'dropped') return send.state === 'cancelled' && reason?.code !== 'past'
   return state !== 'skipped' && state !== 'cancelled' && isAhead
 }
 
@@ -171,9 +186,10 @@ function updated(send: Send, found: PlannedSend, context: ReconcileContext): Sen
   const isStanding = isOpen(send) || isUndone
   const postponedTo = isStanding ? send.decision.postponedTo : null
   const decision = { ...send.decision, postponedTo, voidedFrom: null, isEndedAtSending: false }
-  const slipped =
-    isOpen(send) && !isPutOff(send) && hasSlipped(send, found, now) ? fromNow(found, context) : found
-  const planned = settled(postponed(slipped, postponedTo), booking)
+  const put = postponed(found, postponedTo)
+  const isGoing = isOpen(send) && !isPutOff(send) && !waitsForPerson(put, decision, was)
+  const isLate = isGoing && hasSlipped(send, put, now)
+  const planned = settled(isLate ? fromNow(put, context, was) : put, booking, decision, was)
   const target = targetOf(planned, decision, context)
   const isAhead = planned.awaits !== null || (planned.dueAt !== null && planned.dueAt >= now)
   if (!isStanding && !mayRevive(send, target, isAhead)) return null
@@ -184,6 +200,7 @@ function updated(send: Send, found: PlannedSend, context: ReconcileContext): Sen
   const next: Send = {
     ...send,
     ...plannedPart(planned),
+    trace: [...planned.trace, ...wordsOfPersons(send)],
     ...(isKept ? { dueAt: send.dueAt, trace: send.trace } : {}),
     decision,
     letterId: decision.letterId ?? letterOf(planned),
@@ -218,8 +235,8 @@ function carriedOver(before: Send | undefined): SendDecided {
 /** A new row. `before` is the same message for its old time, which the new one takes the place of. */
 function inserted(found: PlannedSend, context: ReconcileContext, before?: Send): Send {
   const { run, step } = found
-  const planned = settled(found, context.bookingOf(run))
   const decision = carriedOver(before)
+  const planned = settled(found, context.bookingOf(run), decision)
   const target = targetOf(planned, decision, context)
   const asksAgain = target.state === 'waiting' && before?.state === 'approved'
   const id = context.newSendId()

@@ -38,14 +38,10 @@ function voidedByEvent(planned: PlannedSend, facts: StepFacts, now: number): Pla
  * What has never stood for anything and whose moment is past is not taken up: only planning that gives it a moment
  * still ahead does that.
  */
-function withoutPast(
-  planned: PlannedSend,
-  rows: readonly Send[],
-  { booking }: StepFacts,
-  now: number,
-): PlannedSend {
+function withoutPast(planned: PlannedSend, { booking }: StepFacts, now: number): PlannedSend {
   if (planned.dueAt === null || planned.dueAt >= now) return planned
-  if (rows.some((send) => isOpen(send) || isVoidUndone(send, booking))) return planned
+  // While its booking settles it waits for the end of that.
+  if (booking?.settling && planned.dueAt >= booking.settling.since) return planned
   return droppedBy(planned, 'past', 'past', 'Its moment had passed before it came to be planned.')
 }
 
@@ -64,7 +60,7 @@ function isStillToCome(condition: Condition, facts: StepFacts, now: number): boo
 }
 
 /** What its condition makes of a planned send: it goes, it waits for a fact, or it is left out when its moment has come. */
-function byCondition(planned: PlannedSend, facts: StepFacts, now: number): PlannedSend {
+function byCondition(planned: PlannedSend, hasStood: boolean, facts: StepFacts, now: number): PlannedSend {
   const { onlyIf } = facts.step
   if (onlyIf === null || planned.dueAt === null) return planned
   const { dueAt } = planned
@@ -72,6 +68,7 @@ function byCondition(planned: PlannedSend, facts: StepFacts, now: number): Plann
   if (answer.holds) return dueAt < now ? fromWhenItHeld(planned, onlyIf, facts, now) : planned
   const because = answer.because ? testWords(answer.because, answer.fact) : 'Its condition does not hold.'
   const isAwaited = dueAt > now || isStillToCome(onlyIf, facts, now)
+  if (!isAwaited && dueAt < now && !hasStood) return planned
   const code = isAwaited ? 'awaits condition' : 'condition'
   const reason = { code, sentence: isAwaited ? `Waits until this is so: ${because}` : because }
   const line = { rule: 'condition', before: dueAt, after: null, ...reason }
@@ -108,7 +105,9 @@ export function standing(
   const inTime =
     answer === null || voidableStates.includes(answer.state) ? voidedByEvent(planned, facts, now) : planned
   if (answer !== null && inTime === planned) return { ...planned, answer }
-  const present = withoutPast(inTime, own, facts, now)
-  const asked = byCondition(present, facts, now)
-  return lostTo === null ? asked : { ...asked, lostTo }
+  const hasStood = own.some((send) => isOpen(send) || isVoidUndone(send, facts.booking))
+  const asked = byCondition(inTime, hasStood, facts, now)
+  const present = hasStood ? asked : withoutPast(asked, facts, now)
+  const row = own.find((send) => isOpen(send) && send.anchorValue === planned.anchorValue) ?? null
+  return lostTo === null && row === null ? present : { ...present, lostTo, row }
 }

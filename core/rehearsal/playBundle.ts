@@ -84,7 +84,8 @@ function includeStanding({ sequenceId }: Extract<Act, { act: 'include' }>, world
   world.carryOut(done(include(sequence, triggers, slice, world.context())))
 }
 
-function play(act: Act, world: World, zone: Zone) {
+/** What an act does to a world of which it is the moment. */
+export function playOn(act: Act, world: World, zone: Zone) {
   if (act.act === 'machine off') {
     world.sleep(momentOf(act.until, zone))
     return
@@ -109,7 +110,7 @@ const isOfClient = (act: Act): act is ActOn => 'clientId' in act
 function played({ act, path, at }: TimedAct, world: World, zone: Zone) {
   if (at < world.now()) throw new BundleFault(path, 'The machine is off at that moment.')
   try {
-    play(act, world, zone)
+    playOn(act, world, zone)
   } catch (fault) {
     throw new BundleFault(path, fault instanceof Error ? fault.message : String(fault))
   }

@@ -173,6 +173,10 @@ function handleNext(state: State, next: Next, context: () => EngineContext) {
   else apply(state, handleDueMoment(next.moment, slice, context()))
 }
 
+function walkTo(state: State, to: number, context: () => EngineContext) {
+  for (let next = nextOf(state, to); next; next = nextOf(state, to)) handleNext(state, next, context)
+}
+
 /** Nothing happens until a moment; then what fell due before it is caught up with. */
 function sleepUntil(state: State, until: number, context: () => EngineContext) {
   const overdue = state.facts.sends.filter(
@@ -215,10 +219,7 @@ export function createWorld(
     state.facts.bookings.flatMap((booking) => momentsOf(settings, booking)),
   )
   const slice = (): Slice => ({ settings: state.settings, facts: state.facts })
-  const handle = (next: Next) => handleNext(state, next, context)
-  const walk = (to: number) => {
-    for (let next = nextOf(state, to); next; next = nextOf(state, to)) handle(next)
-  }
+  const walk = (to: number) => walkTo(state, to, context)
   return {
     now: () => state.now,
     facts: () => state.facts,
@@ -235,7 +236,7 @@ export function createWorld(
     },
     nextAt: () => nextOf(state, Infinity)?.at ?? null,
     next: (until) => nextOf(state, until),
-    handle,
+    handle: (next) => handleNext(state, next, context),
     advance(to) {
       walk(to)
       state.now = Math.max(state.now, to)
