@@ -1,3 +1,4 @@
+import { unconsidered } from '#core/api/described.ts'
 import { createTransport } from 'nodemailer'
 import { checkAtSending, type OutgoingMessage } from '#core/engine/checkAtSending.ts'
 import { readSend } from '#server/db/sendStore.ts'
@@ -16,7 +17,10 @@ const poolSize = 5
 
 async function throughTheOutbox(): Promise<number> {
   const running = await openExample()
-  running.commands.setSending({ id: 'hold-back-first', personId: null, name: 'setSending' }, false)
+  running.commands.setSending(
+    { id: 'hold-back-first', personId: null, name: 'setSending', considered: unconsidered },
+    false,
+  )
   for (let index = 0; index < count; index += 1)
     addBookedClient(running.office, running.commands, `Client${index}`, `client${index}@mail.example`)
   running.office.store.statements.run('setSendingOn', { isSendingOn: 1 })

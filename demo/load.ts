@@ -1,3 +1,4 @@
+import { unconsidered } from '#core/api/described.ts'
 import { randomUUID } from 'node:crypto'
 import { issueInvoice, receiveEnquiry } from '#core/engine/dealingCommands.ts'
 import type { Enquiry, Invoice } from '#core/model/dealings.ts'
@@ -49,6 +50,7 @@ const call = (name: string, person: number) => ({
   id: randomUUID(),
   personId: people[person % people.length]?.id ?? null,
   name,
+  considered: unconsidered,
 })
 
 /** Everything that happens to one booking, each act at its own time. */

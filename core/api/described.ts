@@ -45,15 +45,21 @@ export const end = described('DELETE')
 const commandId = z
   .string()
   .regex(/^[A-Za-z0-9-]{8,64}$/, 'A command id has 8 to 64 letters, digits or hyphens.')
-export const command = { commandId }
-export const commandOn = { commandId, revision: z.number().int().min(1) }
 
-/** What was shown before an act, and which of its messages wait for a person all the same. */
-export const considered = {
+/**
+ * What was shown before an act, and which of its messages wait for a person all the same. `onlyAsks`: nothing is done,
+ * and the answer is what it would do.
+ */
+const considered = {
   announcementId: z.string().max(64).nullable().default(null),
   holdBack: z.array(z.string().max(400)).max(100, 'At most 100 messages at once.').default([]),
+  onlyAsks: z.boolean().default(false),
 }
 export type Considered = z.output<z.ZodObject<typeof considered>>
+export const unconsidered: Considered = { announcementId: null, holdBack: [], onlyAsks: false }
+
+export const command = { commandId, ...considered }
+export const commandOn = { ...command, revision: z.number().int().min(1) }
 
 export const made = z.object({ id: z.string() })
 export const changed = z.object({ id: z.string(), revision: z.number().int() })

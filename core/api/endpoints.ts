@@ -4,18 +4,7 @@ import { clientInput } from '../engine/clientCommands.ts'
 import { service } from '../model/business.ts'
 import { sequenceId } from '../model/step.ts'
 import { emailAddress, isoDate, localDateTime, requiredLine } from '../model/values.ts'
-import {
-  ask,
-  change,
-  changed,
-  command,
-  commandOn,
-  considered,
-  end,
-  made,
-  nothing,
-  tell,
-} from './described.ts'
+import { ask, change, changed, command, commandOn, end, made, nothing, tell } from './described.ts'
 import { letterEndpoints } from './letterEndpoints.ts'
 import { messageEndpoints } from './messageEndpoints.ts'
 import { sequenceEndpoints } from './sequenceEndpoints.ts'
@@ -142,13 +131,13 @@ export const endpoints = {
   confirmBooking: tell({
     path: '/api/bookings/:id/confirm',
     summary: 'Confirm a requested booking',
-    body: z.object({ ...commandOn, ...considered }).strict(),
+    body: z.object({ ...commandOn }).strict(),
     answer: changed,
   }),
   moveBooking: tell({
     path: '/api/bookings/:id/move',
     summary: 'Give a booking another time',
-    body: z.object({ ...commandOn, ...considered, times: moveBookingInput }).strict(),
+    body: z.object({ ...commandOn, times: moveBookingInput }).strict(),
     answer: changed,
   }),
   askAboutBooking: tell({
@@ -156,7 +145,9 @@ export const endpoints = {
     summary: 'What an act on a booking would do; nothing is done',
     body: z.discriminatedUnion('act', [
       z.object({ act: z.literal('move'), revision: commandOn.revision, times: moveBookingInput }).strict(),
-      z.object({ act: z.enum(['cancel', 'confirm', 'miss']), revision: commandOn.revision }).strict(),
+      z
+        .object({ act: z.enum(['cancel', 'confirm', 'miss', 'complete']), revision: commandOn.revision })
+        .strict(),
     ]),
     answer: announcement,
   }),
@@ -169,13 +160,19 @@ export const endpoints = {
   missBooking: tell({
     path: '/api/bookings/:id/miss',
     summary: 'Mark a booking as missed: nobody came',
-    body: z.object({ ...commandOn, ...considered }).strict(),
+    body: z.object({ ...commandOn }).strict(),
+    answer: changed,
+  }),
+  completeBooking: tell({
+    path: '/api/bookings/:id/complete',
+    summary: 'Say that a booking has taken place, before that is so by itself',
+    body: z.object({ ...commandOn }).strict(),
     answer: changed,
   }),
   cancelBooking: tell({
     path: '/api/bookings/:id/cancel',
     summary: 'Cancel a booking',
-    body: z.object({ ...commandOn, ...considered }).strict(),
+    body: z.object({ ...commandOn }).strict(),
     answer: changed,
   }),
 
@@ -194,7 +191,7 @@ export const endpoints = {
   changeClient: change({
     path: '/api/clients/:id',
     summary: "Change a client's data",
-    body: z.object({ ...commandOn, ...considered, client: clientInput }).strict(),
+    body: z.object({ ...commandOn, client: clientInput }).strict(),
     answer: changed,
   }),
   askAboutClient: tell({

@@ -6,7 +6,7 @@ import { isoDate, localDateTime } from '../model/values.ts'
 import { ask, change, command, made, tell } from './described.ts'
 import {
   alike,
-  consequence,
+  announcement,
   desk,
   forecast,
   load,
@@ -40,6 +40,9 @@ const manyAct = z.discriminatedUnion('act', [
 export type AskedManyAct = z.infer<typeof manyAct>
 
 const refusedSend = z.object({ id: sendId, clientName: z.string(), sentence: z.string() })
+
+/** How many messages an act was done with, and those it could not be done with. */
+export const manyAnswer = z.object({ done: z.number().int(), refused: z.array(refusedSend) })
 
 /** Messages: what waits and what went wrong, all that is ahead, and what a person can do about it. */
 export const messageEndpoints = {
@@ -129,19 +132,12 @@ export const messageEndpoints = {
     path: '/api/sends/consequences',
     summary: 'What one act on many messages would do; nothing is done',
     body: z.object({ ids: sendIds, act: manyAct }).strict(),
-    answer: z.object({
-      announcementId: z.string(),
-      done: z.number().int(),
-      refused: z.array(refusedSend),
-      consequences: z.array(consequence.extend({ clientName: z.string() })),
-    }),
+    answer: announcement.extend(manyAnswer.shape),
   }),
   actOnSends: tell({
     path: '/api/sends/acts',
     summary: 'One act on many messages, as it was announced',
-    body: z
-      .object({ ...command, ids: sendIds, act: manyAct, announcementId: z.string().max(64).nullable() })
-      .strict(),
-    answer: z.object({ done: z.number().int(), refused: z.array(refusedSend) }),
+    body: z.object({ ...command, ids: sendIds, act: manyAct }).strict(),
+    answer: manyAnswer,
   }),
 } as const

@@ -216,7 +216,16 @@ export type BookingLine = z.infer<typeof bookingLine>
 export const consequence = z.object({
   /** What names the message, to hold it back. */
   name: z.string(),
-  kind: z.enum(['added', 'dropped', 'moved', 'again', 'changed recipient', 'changed text']),
+  kind: z.enum([
+    'added',
+    'dropped',
+    'moved',
+    'again',
+    'changed recipient',
+    'changed text',
+    'changed approval',
+    'not going',
+  ]),
   letterName: z.string(),
   stepKind,
   purpose,
@@ -224,12 +233,27 @@ export const consequence = z.object({
   afterAt: instant.nullable(),
   /** Whether it waits for approval then. */
   waits: z.boolean(),
+  /** Why it does not go; null: it goes. */
   reason: z.string().nullable(),
+  /** Who gets it: name and address, as it stands then. */
+  recipientName: z.string(),
+  address: z.string().nullable(),
 })
 export type Consequence = z.infer<typeof consequence>
 
+const consequenceOfClient = consequence.extend({ clientName: z.string() })
+export type ConsequenceOfClient = z.infer<typeof consequenceOfClient>
+
 /** What an act would do, under the id by which the act can say that this was seen. */
-export const announcement = z.object({ announcementId: z.string(), consequences: z.array(consequence) })
+export const announcement = z.object({
+  announcementId: z.string(),
+  consequences: z.array(consequenceOfClient),
+  /** Changes beyond those listed. */
+  more: z.number().int(),
+  /** Clients it concerns that were not looked at one by one. */
+  uncounted: z.number().int(),
+})
+export type Announcement = z.infer<typeof announcement>
 
 export const bookingView = z.object({
   booking,

@@ -1,16 +1,32 @@
-import { changedSend, messageName, type Change } from '../planning/difference.ts'
+import type { Letter } from '../model/letter.ts'
+import { changedSend, messageName, type Change, type Standing } from '../planning/difference.ts'
 
-/** One change as it was announced before an act. */
+/** One change as it was announced before an act: all that a person cares about, so that the act can be held to it. */
 export interface Announced {
   readonly name: string
   readonly kind: Change['kind']
   /** When the message goes then; null: it does not. */
   readonly at: number | null
+  /** How it stood and will stand: whether it goes and why not, to which address, with which words of which version. */
+  readonly manner: string
 }
 
-export function announcedOf(change: Change): Announced {
-  const at = change.kind === 'dropped' ? null : (change.after.dueAt ?? change.after.wantedAt)
-  return { name: messageName(changedSend(change)), kind: change.kind, at }
+function mannerOf(standing: Standing | null, letters: readonly Letter[]) {
+  if (!standing) return null
+  const { send, going, why } = standing
+  const { letterId, address, decision } = send
+  const version = letters.find(({ id }) => id === letterId)?.version ?? 0
+  return [going, why?.code, address, letterId, version, decision.personalLine, decision.ownWords]
+}
+
+/** `letters` are those of the settings the change was worked out under. */
+export function announcedOf(change: Change, letters: readonly Letter[]): Announced {
+  const { kind, was, will, after } = change
+  const isOff = kind === 'dropped' || kind === 'not going'
+  const at = isOff ? null : (after?.dueAt ?? after?.wantedAt ?? null)
+  // Where it stood is stored and does not drift with the time that passes.
+  const manner = JSON.stringify([was?.send.dueAt, mannerOf(was, letters), mannerOf(will, letters)])
+  return { name: messageName(changedSend(change)), kind, at, manner }
 }
 
 /** Two runs of one sequence can have messages of one name: those are told apart by their moments. */
@@ -37,8 +53,10 @@ export function isStillSo(
 ): boolean {
   if (announced.length !== present.length) return false
   const before = inOrder(announced)
-  return inOrder(present).every(({ name, kind, at }, index) => {
+  return inOrder(present).every(({ name, kind, at, manner }, index) => {
     const one = before[index]
-    return one?.name === name && one.kind === kind && isSameMoment(one.at, at, driftMs)
+    return (
+      one?.name === name && one.kind === kind && one.manner === manner && isSameMoment(one.at, at, driftMs)
+    )
   })
 }

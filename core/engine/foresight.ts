@@ -98,11 +98,3 @@ export function foreseen(
   const of = runFacts(run, slice)
   return of && wordsFault(step, recipient, letterId, of, slice, { at: dueAt, occurrence, ownWords })
 }
-
-/** Why nothing leaves at all for the present, whatever is planned: a switch, a pause, a client held back. */
-export function heldBackBy(sequenceId: string, { settings, facts }: Slice): Reason | null {
-  if (!settings.isSendingOn) return because('sending off', 'Sending is held back.')
-  if (facts.client.isHeldBack) return because('client held back', 'Everything to this client is held back.')
-  const state = settings.sequences.find(({ id }) => id === sequenceId)?.state
-  return state === 'live' ? null : because('sequence paused', 'Its sequence is paused.')
-}

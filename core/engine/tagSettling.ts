@@ -32,7 +32,19 @@ function stretchesOf(name: string, { happenings }: ClientFacts, settleMs: number
   return stretches
 }
 
+/** Tags that are settling: until when, and under which key. */
+export function pendingTags(slice: Slice, now: number): readonly { key: string; until: number }[] {
+  const { client, happenings } = slice.facts
+  const names = new Set(happenings.filter(({ kind }) => kind === 'tag added').map(({ name }) => name))
+  return [...names].flatMap((name) => {
+    const last = stretchesOf(name, slice.facts, settleMs(slice)).at(-1)
+    return last && last.until > now ? [{ key: keyOf(client.id, name), until: last.until }] : []
+  })
+}
+
 const prefix = 'tag '
+
+const keyOf = (clientId: string, name: string) => `${prefix}${clientId} ${name}`
 
 /** The tag that a settle time belongs to; null: it is that of a booking. */
 export function tagOfSettling(key: string): string | null {
@@ -46,7 +58,7 @@ export function tagSettles(trigger: Starting, slice: Slice, context: EngineConte
   const stretch = stretchesOf(trigger.name, slice.facts, settleMs(slice)).at(-1)
   if (!stretch || stretch.until <= context.now) return startedRuns(trigger, slice, context)
   const { clientId, name } = trigger
-  const key = `${prefix}${clientId} ${name}`
+  const key = keyOf(clientId, name)
   return [{ kind: 'set due moment', moment: { kind: 'settle ends', key, clientId, at: stretch.until } }]
 }
 

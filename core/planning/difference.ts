@@ -1,20 +1,44 @@
-import type { Send, SendState } from '../model/send.ts'
+import type { Reason, Send, SendState } from '../model/send.ts'
 import { perhapsToldStates } from './answers.ts'
+import { heldBackBy } from './held.ts'
+import type { Slice } from './slice.ts'
+
+/** How a planned message goes: by itself, when a person has approved it, or not at all as things stand. */
+export type Going = 'by itself' | 'after approval' | 'not'
+
+/** A planned message, how it goes, and if it does not, why. */
+export interface Standing {
+  readonly send: Send
+  readonly going: Going
+  readonly why: Reason | null
+}
+
+export type ChangeKind =
+  /** It was not planned before, or not to go. */
+  | 'added'
+  /** It was to go and will not. */
+  | 'dropped'
+  /** It goes at another time. */
+  | 'moved'
+  /** It went already and is due once more. */
+  | 'again'
+  /** It goes to another address. */
+  | 'changed recipient'
+  /** It has another letter or other words. */
+  | 'changed text'
+  /** It waits for a person now, or does so no more. */
+  | 'changed approval'
+  /** It is planned, but does not go as things stand. */
+  | 'not going'
 
 /** How one message differs between two plans. */
-export type Change =
-  /** It was not planned before, or not to go. */
-  | { readonly kind: 'added'; readonly after: Send }
-  /** It was to go and will not. */
-  | { readonly kind: 'dropped'; readonly before: Send; readonly after: Send | null }
-  /** It goes at another time. */
-  | { readonly kind: 'moved'; readonly before: Send; readonly after: Send }
-  /** It went already and is due once more. */
-  | { readonly kind: 'again'; readonly before: Send; readonly after: Send }
-  /** It goes to another address. */
-  | { readonly kind: 'changed recipient'; readonly before: Send; readonly after: Send }
-  /** It has another letter. */
-  | { readonly kind: 'changed text'; readonly before: Send; readonly after: Send }
+export interface Change {
+  readonly kind: ChangeKind
+  readonly before: Send | null
+  readonly after: Send | null
+  readonly was: Standing | null
+  readonly will: Standing | null
+}
 
 /** What names a message in a difference, the same whether its run is there or only considered. */
 export function messageName({ sequenceId, subject, stepId, occurrence, recipientId }: Send): string {
@@ -22,13 +46,22 @@ export function messageName({ sequenceId, subject, stepId, occurrence, recipient
 }
 
 /** The message a change is about. */
-export function changedSend(change: Change): Send {
-  return change.kind === 'dropped' ? change.before : change.after
+export function changedSend({ before, after }: Change): Send {
+  const send = after ?? before
+  if (!send) throw new Error('A change is about a message')
+  return send
 }
 
-const goingStates: readonly SendState[] = ['expected', 'waiting', 'approved', 'ready', 'blocked']
+const plannedStates: readonly SendState[] = ['expected', 'waiting', 'approved', 'ready', 'blocked']
 
-const isGoing = ({ state }: Send) => goingStates.includes(state)
+function standingOf(send: Send, slice: Slice): Standing | null {
+  if (!plannedStates.includes(send.state)) return null
+  const isAwaitingFact = send.state === 'expected' && send.reason?.code === 'awaits condition'
+  const why = send.state === 'blocked' || isAwaitingFact ? send.reason : heldBackBy(send.sequenceId, slice)
+  if (why) return { send, going: 'not', why }
+  const going = send.state === 'waiting' ? 'after approval' : 'by itself'
+  return { send, going, why: null }
+}
 
 /** The same message whatever the value of its anchor: run, step, occurrence and contact. */
 const familyOf = ({ runId, stepId, occurrence, recipientId }: Send) =>
@@ -45,31 +78,56 @@ function families(sends: readonly Send[]): ReadonlyMap<string, readonly Send[]> 
   return groups
 }
 
-function changesOf(before: Send, after: Send): readonly Change[] {
-  const changes: Change[] = []
-  if (before.dueAt !== after.dueAt) changes.push({ kind: 'moved', before, after })
-  if (before.address !== after.address) changes.push({ kind: 'changed recipient', before, after })
-  if (before.letterId !== after.letterId) changes.push({ kind: 'changed text', before, after })
-  return changes
+/** The words a message goes with, as far as they are its own. */
+const wordsOf = ({ letterId, decision }: Send) =>
+  JSON.stringify([letterId, decision.personalLine, decision.ownWords])
+
+function kindsBetween(was: Standing, will: Standing): readonly ChangeKind[] {
+  const kinds: ChangeKind[] = []
+  if (was.send.dueAt !== will.send.dueAt) kinds.push('moved')
+  if (was.send.address !== will.send.address) kinds.push('changed recipient')
+  if (wordsOf(was.send) !== wordsOf(will.send)) kinds.push('changed text')
+  if (was.going !== will.going) kinds.push('changed approval')
+  return kinds
 }
 
-function familyChanges(before: readonly Send[], after: readonly Send[]): readonly Change[] {
-  const was = before.find(isGoing)
-  const will = after.find(isGoing)
-  if (was && will) return changesOf(was, will)
-  if (was) return [{ kind: 'dropped', before: was, after: after.find(({ id }) => id === was.id) ?? null }]
-  if (!will) return []
-  const gone = before.findLast(({ state }) => perhapsToldStates.includes(state))
-  return [gone ? { kind: 'again', before: gone, after: will } : { kind: 'added', after: will }]
+function familyChanges(
+  before: readonly Send[],
+  after: readonly Send[],
+  slices: { readonly before: Slice; readonly after: Slice },
+): readonly Change[] {
+  const standing = (sends: readonly Send[], slice: Slice) =>
+    sends.map((send) => standingOf(send, slice)).find((one) => one !== null) ?? null
+  const was = standing(before, slices.before)
+  const will = standing(after, slices.after)
+  const isGoing = (one: Standing | null): one is Standing => one !== null && one.going !== 'not'
+  const change = (kind: ChangeKind, part: Partial<Change> = {}): Change => ({
+    kind,
+    before: was?.send ?? null,
+    after: will?.send ?? null,
+    was,
+    will,
+    ...part,
+  })
+  if (isGoing(was) && isGoing(will)) return kindsBetween(was, will).map((kind) => change(kind))
+  if (isGoing(was)) {
+    const ended = will?.send ?? after.find(({ id }) => id === was.send.id) ?? null
+    return [change('dropped', { after: ended })]
+  }
+  if (isGoing(will)) {
+    const gone = before.findLast(({ state }) => perhapsToldStates.includes(state))
+    return [gone && !was ? change('again', { before: gone }) : change('added')]
+  }
+  return will && !was ? [change('not going')] : []
 }
 
 /**
- * What changes between the sends of one client before and after something: what is added, dropped, moved, due again,
- * goes to another address or with another letter. What goes its way unchanged is not in it.
+ * What changes for one client between two states of facts and settings: what goes, when, to whom, with which words,
+ * and whether by itself. What goes its way unchanged is not in it.
  */
-export function difference(before: readonly Send[], after: readonly Send[]): readonly Change[] {
-  const old = families(before)
-  const present = families(after)
+export function difference(before: Slice, after: Slice): readonly Change[] {
+  const old = families(before.facts.sends)
+  const present = families(after.facts.sends)
   const keys = [...new Set([...old.keys(), ...present.keys()])]
-  return keys.flatMap((key) => familyChanges(old.get(key) ?? [], present.get(key) ?? []))
+  return keys.flatMap((key) => familyChanges(old.get(key) ?? [], present.get(key) ?? [], { before, after }))
 }

@@ -8,7 +8,7 @@ import {
   missBooking,
   moveBooking,
 } from '../engine/bookingCommands.ts'
-import { consequencesOnBooking, hypothetical } from '../engine/consequences.ts'
+import { consequencesOf, hypothetical, settledDifference } from '../engine/consequences.ts'
 import type { EngineContext } from '../engine/context.ts'
 import { settingsWithEffects, withEffects, type Effect } from '../engine/effects.ts'
 import { bookingHeldBack } from '../engine/holdBack.ts'
@@ -18,7 +18,7 @@ import type { Send } from '../model/send.ts'
 import { startRule, type Sequence, type SequenceVersion, type StartEvent } from '../model/sequence.ts'
 import type { MailStep } from '../model/step.ts'
 import { purpose, type Timing } from '../model/timing.ts'
-import { difference, messageName, type Change } from '../planning/difference.ts'
+import { changedSend, messageName, type Change } from '../planning/difference.ts'
 import type { Settings } from '../planning/slice.ts'
 import { dayMs, hourMs, minuteMs } from '../time/calendar.ts'
 import { realZones } from '../time/realZones.ts'
@@ -135,7 +135,7 @@ function expectAsAnnounced(world: World, before: readonly Send[], changes: reado
   const went = (name: string) => sent.filter((send) => messageName(send) === name).map(({ sentAt }) => sentAt)
   const touched = new Set<string>()
   for (const change of changes) {
-    const { name, kind, at } = announcedOf(change)
+    const { name, kind, at } = announcedOf(change, [])
     touched.add(name)
     if (kind === 'dropped') expect([name, went(name)]).toEqual([name, []])
     // What was due a moment ago goes now.
@@ -176,7 +176,7 @@ describe('what is announced before an act', () => {
           const context = hypothetical(from)
           const decided = decide(world, asked, context)
           if (!decided.ok) return
-          const announced = consequencesOnBooking(slice, slice.facts.bookings[0]?.id ?? '', decided, context)
+          const announced = consequencesOf(slice, decided, from)
           if (!announced.ok) throw new Error(announced.problem.sentence)
           compared += announced.value.length
           world.carryOut(decide(world, asked, world.context()))
@@ -215,7 +215,7 @@ describe('what is announced before an act', () => {
           const choice = { movesRunning: !includesExisting, includesExisting }
           const roll = (context: EngineContext) => rolledOut(slice, after, 'sq_0', choice, context)
           const facts = withEffects(slice.facts, roll(hypothetical(from)))
-          const changes = difference(slice.facts.sends, facts.sends)
+          const changes = settledDifference(slice, { settings: after, facts }, from)
           // Two runs of one sequence for one booking send messages of one name: those are told apart by nothing here.
           if (includesExisting && slice.facts.runs.length > 0) return
           compared += changes.length
@@ -255,10 +255,9 @@ describe('held back before the act', () => {
     )
     const from = world.now()
     const asked: Act = { kind: 'move', day: 9, hour: 10 }
-    const bookingId = world.facts().bookings[0]?.id ?? ''
     const context = hypothetical(from)
-    const announced = consequencesOnBooking(world.slice(), bookingId, decide(world, asked, context), context)
-    const names = announced.ok ? announced.value.map((change) => announcedOf(change).name) : []
+    const announced = consequencesOf(world.slice(), decide(world, asked, context), from)
+    const names = announced.ok ? announced.value.map((change) => messageName(changedSend(change))) : []
     expect(names).toHaveLength(2)
     const decided = decide(world, asked, world.context())
     if (!decided.ok) throw new Error(decided.problem.sentence)
@@ -275,7 +274,7 @@ describe('held back before the act', () => {
 
 describe('whether it is still so', () => {
   test('two messages of one name are told apart by their moments', () => {
-    const twice = [1000, 9000].map((at) => ({ name: 'a', kind: 'added', at }) as const)
+    const twice = [1000, 9000].map((at) => ({ name: 'a', kind: 'added', at, manner: '' }) as const)
     expect(isStillSo(twice, twice.toReversed(), 0)).toBe(true)
     expect(
       isStillSo(
@@ -286,7 +285,7 @@ describe('whether it is still so', () => {
     ).toBe(false)
   })
 
-  const one = { name: 'a', kind: 'added', at: 1000 } as const
+  const one = { name: 'a', kind: 'added', at: 1000, manner: '' } as const
   test.each([
     ['the same', [one], 0, true],
     [
@@ -298,6 +297,7 @@ describe('whether it is still so', () => {
     ['another moment', [{ ...one, at: 1401 }], 400, false],
     ['one more', [one, { ...one, name: 'b' }], 0, false],
     ['one less', [], 0, false],
+    ['another manner, such as waiting for a person now', [{ ...one, manner: 'approved' }], 0, false],
     ['another kind', [{ ...one, kind: 'moved' as const }], 0, false],
     ['no moment any more', [{ ...one, at: null }], 400, false],
   ])('%s', (_, present, drift, expected) => {

@@ -4,12 +4,17 @@ import { isStillSo, type Announced } from '#core/engine/announced.ts'
 interface Kept {
   readonly at: number
   readonly announced: readonly Announced[]
+  readonly ids: readonly string[]
 }
 
 /** What was announced before acts, for as long as somebody may still act on it. */
 export interface Announcements {
   /** Keeps an announcement; returns its id. */
-  keep(announced: readonly Announced[], at: number): string
+  keep(announced: readonly Announced[], at: number, ids?: readonly string[]): string
+  /** Ids of what was only being made when it was announced. */
+  idsOf(id: string): readonly string[]
+  /** It has been acted on: what it announced is no longer to come. */
+  used(id: string): void
   /** Whether an act would still do what was announced under an id; false, too, where nobody knows it any more. */
   isStillSo(id: string, present: readonly Announced[], now: number): boolean
 }
@@ -21,13 +26,15 @@ const graceMs = 1000
 export function createAnnouncements(): Announcements {
   const kept = new Map<string, Kept>()
   return {
-    keep(announced, at) {
+    keep(announced, at, ids = []) {
       const id = randomUUID()
-      kept.set(id, { at, announced })
+      kept.set(id, { at, announced, ids })
       const [oldest] = kept.keys()
       if (kept.size > mostKept && oldest !== undefined) kept.delete(oldest)
       return id
     },
+    idsOf: (id) => kept.get(id)?.ids ?? [],
+    used: (id) => void kept.delete(id),
     isStillSo(id, present, now) {
       const found = kept.get(id)
       return found !== undefined && isStillSo(found.announced, present, now - found.at + graceMs)

@@ -1,5 +1,3 @@
-import type { Considered } from '#core/api/described.ts'
-import { announcedOf } from '#core/engine/announced.ts'
 import {
   makeBooking,
   settleNow,
@@ -10,15 +8,12 @@ import { addClient, changeClient, setClientHeldBack, type ClientInput } from '#c
 import { appendEvent, type EngineContext } from '#core/engine/context.ts'
 import { recordHappening } from '#core/engine/dealingCommands.ts'
 import type { Effect } from '#core/engine/effects.ts'
-import { bookingHeldBack, heldBack } from '#core/engine/holdBack.ts'
 import { stopRuns } from '#core/engine/runCommands.ts'
 import { missWhileHeldBack } from '#core/engine/sendCommands.ts'
-import { done, refused, type Result } from '#core/model/problem.ts'
-import type { Change } from '#core/planning/difference.ts'
+import { done, type Result } from '#core/model/problem.ts'
 import { readBooking } from '../db/clientStore.ts'
 import { flag } from '../db/columns.ts'
-import { changedMeanwhile } from './announcements.ts'
-import { changesOnBooking, changesOnClient, decideOnBooking, type BookingAct } from './consequences.ts'
+import { decideOnBooking, type BookingAct } from './consequences.ts'
 import type { CommandCall, Decision, Office } from './office.ts'
 import { createMessageCommands } from './messageCommands.ts'
 import { onClient, type Changed } from './onClient.ts'
@@ -41,35 +36,14 @@ function clientAnswer(effects: readonly Effect[]): Changed {
   throw new Error('The command changed no client')
 }
 
-/** Whether what was announced before an act has become something else. */
-function hasBecomeOther(office: Office, { announcementId }: Considered, present: Result<readonly Change[]>) {
-  if (announcementId === null || !present.ok) return false
-  const announced = present.value.map(announcedOf)
-  return !office.announcements.isStillSo(announcementId, announced, office.clock.now())
-}
-
-const unconsidered: Considered = { announcementId: null, holdBack: [] }
-
-/** An act on a booking, as it was considered: refused where it would do something else by now. */
-function onBooking(
-  office: Office,
-  call: CommandCall,
-  id: string,
-  act: BookingAct,
-  considered: Considered,
-): Result<Changed> {
+/** One act on a booking. */
+function onBooking(office: Office, call: CommandCall, id: string, act: BookingAct): Result<Changed> {
   return office.command(call, (context) =>
     onClient(
       office,
       readBooking(office.store.statements, id)?.clientId,
       'There is no such booking.',
-      (slice) => {
-        const decided = decideOnBooking(office, slice, id, act, context)
-        if (!decided.ok) return decided
-        if (hasBecomeOther(office, considered, changesOnBooking(office, slice, id, act)))
-          return refused('changed meanwhile', changedMeanwhile)
-        return done(bookingHeldBack(decided.value, considered.holdBack, context.now))
-      },
+      (slice) => decideOnBooking(office, slice, id, act, context),
       bookingAnswer,
     ),
   )
@@ -78,21 +52,18 @@ function onBooking(
 /** What can be done with a booking that is there. */
 function bookingCommandsOf(office: Office) {
   const act =
-    (kind: 'cancel' | 'confirm' | 'miss') =>
-    (call: CommandCall, id: string, revision: number, considered: Considered = unconsidered) =>
-      onBooking(office, call, id, { act: kind, revision }, considered)
+    (kind: 'cancel' | 'confirm' | 'miss' | 'complete') => (call: CommandCall, id: string, revision: number) =>
+      onBooking(office, call, id, { act: kind, revision })
   return {
+    onBooking: (call: CommandCall, id: string, asked: BookingAct) => onBooking(office, call, id, asked),
     confirmBooking: act('confirm'),
     cancelBooking: act('cancel'),
     /** Nobody came. */
     missBooking: act('miss'),
-    moveBooking: (
-      call: CommandCall,
-      id: string,
-      revision: number,
-      times: MoveBookingInput,
-      considered: Considered = unconsidered,
-    ) => onBooking(office, call, id, { act: 'move', revision, times }, considered),
+    /** It has taken place. */
+    completeBooking: act('complete'),
+    moveBooking: (call: CommandCall, id: string, revision: number, times: MoveBookingInput) =>
+      onBooking(office, call, id, { act: 'move', revision, times }),
     /** Ends the settle time at once. */
     settleNow: (call: CommandCall, id: string, revision: number): Result<Changed> =>
       office.command(call, (context) =>
@@ -115,25 +86,13 @@ function clientCommandsOf(office: Office) {
         const decided = addClient(settings, input, context)
         return decided.ok ? done({ effects: decided.value, answer: clientAnswer(decided.value) }) : decided
       }),
-    changeClient: (
-      call: CommandCall,
-      id: string,
-      revision: number,
-      input: ClientInput,
-      considered: Considered = unconsidered,
-    ): Result<Changed> =>
+    changeClient: (call: CommandCall, id: string, revision: number, input: ClientInput): Result<Changed> =>
       office.command(call, (context) =>
         onClient(
           office,
           id,
           'There is no such client.',
-          (slice) => {
-            const decided = changeClient(slice, revision, input, context)
-            if (!decided.ok) return decided
-            if (hasBecomeOther(office, considered, changesOnClient(office, slice, revision, input)))
-              return refused('changed meanwhile', changedMeanwhile)
-            return done(heldBack(decided.value, considered.holdBack, context.now))
-          },
+          (slice) => changeClient(slice, revision, input, context),
           clientAnswer,
         ),
       ),
@@ -212,11 +171,14 @@ function setSending(
   context: EngineContext,
 ): Result<Decision<{ isOn: boolean; missed: number }>> {
   if (isOn === wasOn) return done({ effects: [], answer: { isOn, missed: 0 } })
-  office.store.statements.run('setSendingOn', { isSendingOn: flag(isOn) })
+  const { statements } = office.store
+  statements.run('setSendingOn', { isSendingOn: flag(isOn) })
+  const concerns = statements.all('clientsWithPlanned', { sequenceId: null }).map(({ id }) => String(id))
   if (!isOn) {
     return done({
       effects: [appendEvent(context, 'sending held back', {}, 'All sending was held back.')],
       answer: { isOn, missed: 0 },
+      concerns,
     })
   }
   const missed = forOverdue(office, overdueSends(office, context.now), (own, slice) =>
@@ -229,5 +191,5 @@ function setSending(
     {},
     `Sending was switched on; ${count} missed meanwhile.`,
   )
-  return done({ effects: [event, ...missed], answer: { isOn, missed: count } })
+  return done({ effects: [event, ...missed], answer: { isOn, missed: count }, concerns })
 }

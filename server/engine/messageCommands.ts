@@ -1,4 +1,3 @@
-import { announcedOf } from '#core/engine/announced.ts'
 import type { EngineContext } from '#core/engine/context.ts'
 import { writeOwnWords, writePersonalLine } from '#core/engine/copyCommands.ts'
 import type { Effect } from '#core/engine/effects.ts'
@@ -6,10 +5,9 @@ import type { ManyAct } from '#core/engine/manySends.ts'
 import { decideSend, postponeSend, type SendDecision } from '#core/engine/sendCommands.ts'
 import { mendAddress, sendByLetter } from '#core/engine/troubleCommands.ts'
 import type { OwnWords } from '#core/model/letter.ts'
-import { done, refused, type Result } from '#core/model/problem.ts'
+import { done, type Result } from '#core/model/problem.ts'
 import type { Slice } from '#core/planning/slice.ts'
 import { readSend } from '../db/sendStore.ts'
-import { changedMeanwhile } from './announcements.ts'
 import { decideTogether, type RefusedLine } from './manyMessages.ts'
 import type { CommandCall, Office } from './office.ts'
 import { onClient } from './onClient.ts'
@@ -52,22 +50,10 @@ export function createMessageCommands(office: Office) {
       onMessage(call, id, (slice, context) => sendByLetter(slice, id, letterId, context)),
 
     /** One thing with many messages, as it was announced; those it cannot be done with stay as they are. */
-    actOnSends: (
-      call: CommandCall,
-      ids: readonly string[],
-      act: ManyAct,
-      announcementId: string | null,
-    ): Result<ManyAnswer> =>
+    actOnSends: (call: CommandCall, ids: readonly string[], act: ManyAct): Result<ManyAnswer> =>
       office.command(call, (context) => {
-        const { effects, changes, refused: lines } = decideTogether(office, ids, act, context)
-        const announced = changes.map(({ change }) => announcedOf(change))
-        if (
-          announcementId !== null &&
-          !office.announcements.isStillSo(announcementId, announced, context.now)
-        ) {
-          return refused('changed meanwhile', changedMeanwhile)
-        }
-        return done({ effects, answer: { done: ids.length - lines.length, refused: lines } })
+        const { effects, refused: lines } = decideTogether(office, ids, act, context)
+        return done({ effects, answer: { done: ids.length - lines.length, refused: [...lines] } })
       }),
   }
 }

@@ -1,5 +1,7 @@
+import type { Considered } from '#core/api/described.ts'
 import type { EngineContext } from '#core/engine/context.ts'
 import type { Effect } from '#core/engine/effects.ts'
+import { bookingHeldBack } from '#core/engine/holdBack.ts'
 import type { SeatsTaken } from '#core/engine/bookingCommands.ts'
 import { refused, type Result } from '#core/model/problem.ts'
 import type { Settings, Slice } from '#core/planning/slice.ts'
@@ -8,6 +10,7 @@ import type { Store } from '../db/database.ts'
 import { asJson, fromJson } from '../db/columns.ts'
 import { createAnnouncements, type Announcements } from './announcements.ts'
 import { applyEffects } from './applyEffects.ts'
+import { asOther, BecameOther, concernedBy, contextWithIds, holdToIt, lookBefore } from './considering.ts'
 import type { Changes, Topic } from './changes.ts'
 import type { Clock } from './clock.ts'
 import { newId } from './ids.ts'
@@ -18,12 +21,16 @@ export interface CommandCall {
   readonly id: string
   readonly personId: string | null
   readonly name: string
+  /** What was shown before, and whether this only asks. */
+  readonly considered: Considered
 }
 
 /** What a command decides: what is to be done, and what to answer. */
 export interface Decision<Answer> {
   readonly effects: readonly Effect[]
   readonly answer: Answer
+  /** Clients it concerns beyond those its effects name, as a switch concerns all who have something planned. */
+  readonly concerns?: readonly string[]
 }
 
 /** Where commands are carried out: facts read, the engine asked, its effects written, in one transaction each. */
@@ -91,6 +98,24 @@ function topicsOf(effects: readonly Effect[]): Topic[] {
   return [...new Set(effects.flatMap((effect) => topicOf[effect.kind]))]
 }
 
+interface CarryingParts extends OfficeParts {
+  readonly announcements: Announcements
+}
+
+/** A transaction that was only begun to look, or that would do something else than announced, leaves nothing behind. */
+function asOneOrNothing<Answer>(
+  settings: SettingsSource,
+  carry: () => { result: Result<Answer>; effects: readonly Effect[] },
+) {
+  try {
+    return carry()
+  } catch (fault) {
+    settings.forget()
+    if (fault instanceof BecameOther) return { result: asOther<Answer>(), effects: [] }
+    throw fault
+  }
+}
+
 interface OfficeParts {
   readonly store: Store
   readonly clock: Clock
@@ -107,19 +132,50 @@ function repeated<Answer>({ store }: OfficeParts, call: CommandCall): Result<Ans
   return { ok: true, value: fromJson(earlier['answerJson']) as Answer }
 }
 
+class TakenBack extends Error {}
+
+/** Does something only to see what it does, and takes it back. */
+function tried(store: Store, work: () => void) {
+  try {
+    store.transaction(() => {
+      work()
+      throw new TakenBack()
+    })
+  } catch (fault) {
+    if (!(fault instanceof TakenBack)) throw fault
+  }
+}
+
 function carryOut<Answer>(
-  parts: OfficeParts,
+  parts: CarryingParts,
   call: CommandCall,
-  decide: () => Result<Decision<Answer>>,
+  decide: (context: EngineContext) => Result<Decision<Answer>>,
+  context: EngineContext,
 ): { result: Result<Answer>; effects: readonly Effect[] } {
-  const earlier = repeated<Answer>(parts, call)
+  const { considered } = call
+  const earlier = considered.onlyAsks ? null : repeated<Answer>(parts, call)
   if (earlier) return { result: earlier, effects: [] }
-  const decided = decide()
+  const { announcementId } = considered
+  const reserved = announcementId === null ? [] : [...parts.announcements.idsOf(announcementId)]
+  const decided = decide(contextWithIds(context, reserved))
   if (!decided.ok) return { result: decided, effects: [] }
-  const { effects, answer } = decided.value
+  const { answer } = decided.value
+  const effects = bookingHeldBack(decided.value.effects, considered.holdBack, context.now)
   const { statements } = parts.store
-  applyEffects(statements, effects)
   const at = parts.clock.now()
+  if (considered.onlyAsks || announcementId !== null) {
+    // What is held back was shown as going, and is compared as that.
+    const looking = lookBefore(
+      { statements, settings: parts.settings },
+      concernedBy(decided.value.effects, decided.value.concerns ?? []),
+    )
+    tried(parts.store, () => {
+      applyEffects(statements, decided.value.effects)
+      holdToIt(looking, reserved, { considered, announcements: parts.announcements, now: at }, answer)
+    })
+    if (announcementId !== null) parts.announcements.used(announcementId)
+  }
+  applyEffects(statements, effects)
   statements.run('insertCommand', {
     id: call.id,
     personId: call.personId,
@@ -139,9 +195,10 @@ export function createOffice(parts: OfficeParts): Office {
   const forgetChanged = (effects: readonly Effect[]) => {
     if (effects.some(({ kind }) => settingsEffects.includes(kind))) settings.forget()
   }
+  const announcements = createAnnouncements()
+  const all = { ...parts, announcements }
   return {
-    ...parts,
-    announcements: createAnnouncements(),
+    ...all,
     context,
     sliceOf(clientId) {
       const facts = readClientFacts(statements, clientId)
@@ -150,8 +207,10 @@ export function createOffice(parts: OfficeParts): Office {
     seatsTaken: (serviceId, startAt, endAt, exceptBookingId) =>
       Number(statements.one('seatsTaken', { serviceId, startAt, endAt, exceptBookingId })?.['seats'] ?? 0),
     command(call, decide) {
-      const { result, effects } = store.transaction(() =>
-        carryOut(parts, call, () => decide(context(call.personId), settings.required())),
+      const { result, effects } = asOneOrNothing(settings, () =>
+        store.transaction(() =>
+          carryOut(all, call, (present) => decide(present, settings.required()), context(call.personId)),
+        ),
       )
       forgetChanged(effects)
       if (effects.length > 0) {

@@ -1,8 +1,9 @@
 import type { EngineContext } from '#core/engine/context.ts'
+import { settledDifference } from '#core/engine/consequences.ts'
 import { settingsWithEffects, withEffects, type Effect } from '#core/engine/effects.ts'
 import { putIntoEffect, rolledOut, type Rollout, type SequenceDesign } from '#core/engine/rollout.ts'
 import { done, type Result } from '#core/model/problem.ts'
-import { difference, type Change } from '#core/planning/difference.ts'
+import type { Change } from '#core/planning/difference.ts'
 import type { Settings, Slice } from '#core/planning/slice.ts'
 import { readClientFacts } from '../db/clientStore.ts'
 import type { Statements } from '../db/statements.ts'
@@ -20,6 +21,8 @@ export interface ClientRollout {
   readonly clientName: string
   readonly effects: readonly Effect[]
   readonly changes: readonly Change[]
+  /** The client's facts and the settings with it. */
+  readonly changed: Slice
 }
 
 export interface RolloutPlan {
@@ -65,7 +68,8 @@ export function* clientRollouts(
       yield null
       continue
     }
-    const changes = difference(facts.sends, withEffects(facts, effects).sends)
-    yield { clientId: id, clientName: facts.client.name, effects, changes }
+    const changed = { settings: after, facts: withEffects(facts, effects) }
+    const changes = settledDifference(slice, changed, context.now)
+    yield { clientId: id, clientName: facts.client.name, effects, changes, changed }
   }
 }

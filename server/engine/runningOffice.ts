@@ -1,3 +1,4 @@
+import { unconsidered } from '#core/api/described.ts'
 import { join } from 'node:path'
 import { catchUp } from '#core/engine/catchUp.ts'
 import { minuteMs } from '#core/time/calendar.ts'
@@ -64,7 +65,12 @@ function catchUpAfterDowntime(office: Office) {
 function holdBackCopy({ commands, office }: Pick<RunningOffice, 'commands' | 'office'>) {
   if (!office.store.isCopy || !office.settings.current()?.isSendingOn) return
   commands.setSending(
-    { id: `copy-${office.clock.now()}-${process.pid}`, personId: null, name: 'setSending' },
+    {
+      id: `copy-${office.clock.now()}-${process.pid}`,
+      personId: null,
+      name: 'setSending',
+      considered: unconsidered,
+    },
     false,
   )
 }

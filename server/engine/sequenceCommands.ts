@@ -85,7 +85,8 @@ function intoEffect(
   const all = [...clientRollouts(statements, settings, plan.value, ask, context)].filter(
     (one) => one !== null,
   )
-  const announced = all.flatMap(({ changes }) => changes).map(announcedOf)
+  const { letters } = plan.value.after
+  const announced = all.flatMap(({ changes }) => changes).map((change) => announcedOf(change, letters))
   if (announcementId !== null && !office.announcements.isStillSo(announcementId, announced, context.now)) {
     return refused('changed meanwhile', changedMeanwhile)
   }
@@ -129,12 +130,23 @@ function waitsAgain(
 
 type Decide = (context: EngineContext, settings: Settings) => Result<readonly Effect[]>
 
+/** Clients who have something planned by a sequence: a pause concerns them all. */
+const withPlanned = ({ store }: Office, sequenceId: string) =>
+  store.statements.all('clientsWithPlanned', { sequenceId }).map(({ id }) => String(id))
+
 function answering(office: Office) {
-  return (call: CommandCall, id: string, decide: Decide): Result<SequenceAnswer> =>
+  return (
+    call: CommandCall,
+    id: string,
+    decide: Decide,
+    concernsOf?: () => readonly string[],
+  ): Result<SequenceAnswer> =>
     office.command(call, (context, settings) => {
       const decided = decide(context, settings)
       if (!decided.ok) return decided
-      return done({ effects: decided.value, answer: { id, sends: countSends(decided.value) } })
+      const answer = { id, sends: countSends(decided.value) }
+      const concerns = concernsOf?.() ?? []
+      return done({ effects: decided.value, answer, concerns })
     })
 }
 
@@ -234,7 +246,12 @@ export function createSequenceCommands(office: Office) {
 
     /** Live, or held back. What fell due meanwhile is missed and listed when it goes on. */
     switchSequence: (call: CommandCall, id: string, isOn: boolean) =>
-      answered(call, id, (context, settings) => switched(office, id, isOn, settings, context)),
+      answered(
+        call,
+        id,
+        (context, settings) => switched(office, id, isOn, settings, context),
+        () => withPlanned(office, id),
+      ),
 
     /** A design in effect, as it was announced; null: without having been announced. */
     putIntoEffect: (call: CommandCall, ask: RolloutAsk, announcementId: string | null) =>

@@ -1,7 +1,8 @@
 import type { Router } from 'express'
 import type { z } from 'zod'
+import { unconsidered } from '#core/api/described.ts'
 import { endpoints } from '#core/api/endpoints.ts'
-import type { AskedManyAct } from '#core/api/messageEndpoints.ts'
+import { manyAnswer, type AskedManyAct } from '#core/api/messageEndpoints.ts'
 import type { LoadView } from '#core/api/views.ts'
 import type { ManyAct } from '#core/engine/manySends.ts'
 import { forecastDelays } from '#core/insight/forecast.ts'
@@ -10,12 +11,11 @@ import { sendState, type SendState } from '#core/model/send.ts'
 import { dayMs, isoDateOf } from '#core/time/calendar.ts'
 import { dayAt } from '#core/time/zones.ts'
 import { asJson, fromJson } from '../db/columns.ts'
-import { askAboutSends } from '../engine/manyMessages.ts'
 import type { Office } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { businessZone, instantOfLocal, spanOfDates } from './businessTime.ts'
 import { sendLines } from './lines.ts'
-import { called, serve, valueOf } from './route.ts'
+import { askedOf, serve, valueOf } from './route.ts'
 
 function chosen(office: Office, query: z.output<typeof endpoints.sendDays.query>) {
   const { states, from, to, clientId, serviceId, sequenceId, letterId } = query
@@ -124,12 +124,16 @@ export function aheadRoutes(router: Router, running: RunningOffice) {
       ...byLocalDay(quarters(office, 'countByQuarter', chosen(office, query)), businessZone(office)),
     ].map(([day, count]) => ({ on: isoDateOf(day), count })),
   }))
-  serve(router, statements, endpoints.askAboutSends, ({ body }) =>
-    askAboutSends(office, body.ids, actOf(office, body.act)),
-  )
-  serve(router, statements, endpoints.actOnSends, ({ body, personId }) => {
-    const call = called('actOnSends', body.commandId, personId)
-    const answer = valueOf(commands.actOnSends(call, body.ids, actOf(office, body.act), body.announcementId))
+  serve(router, statements, endpoints.askAboutSends, ({ body, personId }) => {
+    const call = { id: '', personId, name: 'actOnSends', considered: { ...unconsidered, onlyAsks: true } }
+    const { announcement, answer } = askedOf(() =>
+      valueOf(commands.actOnSends(call, body.ids, actOf(office, body.act))),
+    )
+    return { ...announcement, ...manyAnswer.parse(answer) }
+  })
+  serve(router, statements, endpoints.actOnSends, ({ body, called }) => {
+    const call = called('actOnSends')
+    const answer = valueOf(commands.actOnSends(call, body.ids, actOf(office, body.act)))
     return { done: answer.done, refused: [...answer.refused] }
   })
 }

@@ -1,15 +1,14 @@
 import type { Router } from 'express'
+import { unconsidered } from '#core/api/described.ts'
 import { endpoints } from '#core/api/endpoints.ts'
 import { epochDayOf } from '#core/time/calendar.ts'
 import { instantAt } from '#core/time/zones.ts'
 import { serviceOf, placeZone } from '#core/planning/slice.ts'
 import { readBooking, readClient } from '../db/clientStore.ts'
-import { askAboutBooking } from '../engine/consequences.ts'
-import type { CommandCall } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { bookingLine, historyLines, sendLines } from './lines.ts'
 import { Refusal } from '../http/problems.ts'
-import { serve, valueOf } from './route.ts'
+import { askedOf, serve, valueOf } from './route.ts'
 
 function bookingView({ office }: RunningOffice, id: string) {
   const { statements } = office.store
@@ -32,7 +31,6 @@ function bookingView({ office }: RunningOffice, id: string) {
 export function bookingRoutes(router: Router, running: RunningOffice) {
   const { office, commands } = running
   const { statements } = office.store
-  const call = (id: string, personId: string | null, name: string): CommandCall => ({ id, personId, name })
 
   serve(router, statements, endpoints.bookings, ({ query }) => {
     const settings = office.settings.required()
@@ -42,50 +40,29 @@ export function bookingRoutes(router: Router, running: RunningOffice) {
     return { bookings: statements.all('listBookings', { from, to }).map((row) => bookingLine(settings, row)) }
   })
   serve(router, statements, endpoints.booking, ({ parameters }) => bookingView(running, parameters.id))
-  serve(router, statements, endpoints.makeBooking, ({ body, personId }) =>
-    valueOf(commands.makeBooking(call(body.commandId, personId, 'makeBooking'), body.booking)),
+  serve(router, statements, endpoints.makeBooking, ({ body, called }) =>
+    valueOf(commands.makeBooking(called('makeBooking'), body.booking)),
   )
-  serve(router, statements, endpoints.confirmBooking, ({ parameters, body, personId }) =>
-    valueOf(
-      commands.confirmBooking(
-        call(body.commandId, personId, 'confirmBooking'),
-        parameters.id,
-        body.revision,
-        body,
-      ),
-    ),
+  serve(router, statements, endpoints.confirmBooking, ({ parameters, body, called }) =>
+    valueOf(commands.confirmBooking(called('confirmBooking'), parameters.id, body.revision)),
   )
-  serve(router, statements, endpoints.moveBooking, ({ parameters, body, personId }) =>
-    valueOf(
-      commands.moveBooking(
-        call(body.commandId, personId, 'moveBooking'),
-        parameters.id,
-        body.revision,
-        body.times,
-        body,
-      ),
-    ),
+  serve(router, statements, endpoints.moveBooking, ({ parameters, body, called }) =>
+    valueOf(commands.moveBooking(called('moveBooking'), parameters.id, body.revision, body.times)),
   )
-  serve(router, statements, endpoints.askAboutBooking, ({ parameters, body }) => {
-    const { announcementId, consequences } = valueOf(askAboutBooking(office, parameters.id, body))
-    return { announcementId, consequences: [...consequences] }
+  serve(router, statements, endpoints.askAboutBooking, ({ parameters: { id }, body, personId }) => {
+    const call = { id: '', personId, name: body.act, considered: { ...unconsidered, onlyAsks: true } }
+    return askedOf(() => valueOf(commands.onBooking(call, id, body))).announcement
   })
-  serve(router, statements, endpoints.settleBooking, ({ parameters, body, personId }) =>
-    valueOf(commands.settleNow(call(body.commandId, personId, 'settleNow'), parameters.id, body.revision)),
+  serve(router, statements, endpoints.settleBooking, ({ parameters, body, called }) =>
+    valueOf(commands.settleNow(called('settleNow'), parameters.id, body.revision)),
   )
-  serve(router, statements, endpoints.missBooking, ({ parameters, body, personId }) =>
-    valueOf(
-      commands.missBooking(call(body.commandId, personId, 'missBooking'), parameters.id, body.revision, body),
-    ),
+  serve(router, statements, endpoints.missBooking, ({ parameters, body, called }) =>
+    valueOf(commands.missBooking(called('missBooking'), parameters.id, body.revision)),
   )
-  serve(router, statements, endpoints.cancelBooking, ({ parameters, body, personId }) =>
-    valueOf(
-      commands.cancelBooking(
-        call(body.commandId, personId, 'cancelBooking'),
-        parameters.id,
-        body.revision,
-        body,
-      ),
-    ),
+  serve(router, statements, endpoints.completeBooking, ({ parameters, body, called }) =>
+    valueOf(commands.completeBooking(called('completeBooking'), parameters.id, body.revision)),
+  )
+  serve(router, statements, endpoints.cancelBooking, ({ parameters, body, called }) =>
+    valueOf(commands.cancelBooking(called('cancelBooking'), parameters.id, body.revision)),
   )
 }

@@ -1,13 +1,13 @@
 import type { Router } from 'express'
+import { unconsidered } from '#core/api/described.ts'
 import { endpoints } from '#core/api/endpoints.ts'
 import { serviceOf } from '#core/planning/slice.ts'
 import { readClientFacts } from '../db/clientStore.ts'
 import { isSet } from '../db/columns.ts'
-import { askAboutClient } from '../engine/consequences.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { bookingLine, historyLines, sendLines, taskLines } from './lines.ts'
 import { Refusal } from '../http/problems.ts'
-import { serve, valueOf } from './route.ts'
+import { askedOf, serve, valueOf } from './route.ts'
 import type { ClientLine, ClientView } from '#core/api/views.ts'
 
 function clientLine(row: Record<string, unknown>): ClientLine {
@@ -49,41 +49,20 @@ export function clientRoutes(router: Router, running: RunningOffice) {
     clients: statements.all('listClients', { now: office.clock.now() }).map(clientLine),
   }))
   serve(router, statements, endpoints.client, ({ parameters }) => clientView(running, parameters.id))
-  serve(router, statements, endpoints.addClient, ({ body, personId }) =>
-    valueOf(commands.addClient({ id: body.commandId, personId, name: 'addClient' }, body.client)),
+  serve(router, statements, endpoints.addClient, ({ body, called }) =>
+    valueOf(commands.addClient(called('addClient'), body.client)),
   )
-  serve(router, statements, endpoints.changeClient, ({ parameters, body, personId }) =>
-    valueOf(
-      commands.changeClient(
-        { id: body.commandId, personId, name: 'changeClient' },
-        parameters.id,
-        body.revision,
-        body.client,
-        body,
-      ),
-    ),
+  serve(router, statements, endpoints.changeClient, ({ parameters, body, called }) =>
+    valueOf(commands.changeClient(called('changeClient'), parameters.id, body.revision, body.client)),
   )
-  serve(router, statements, endpoints.askAboutClient, ({ parameters, body }) => {
-    const asked = askAboutClient(office, parameters.id, body.revision, body.client)
-    const { announcementId, consequences } = valueOf(asked)
-    return { announcementId, consequences: [...consequences] }
+  serve(router, statements, endpoints.askAboutClient, ({ parameters: { id }, body, personId }) => {
+    const call = { id: '', personId, name: 'changeClient', considered: { ...unconsidered, onlyAsks: true } }
+    return askedOf(() => valueOf(commands.changeClient(call, id, body.revision, body.client))).announcement
   })
-  serve(router, statements, endpoints.stopSequence, ({ parameters, body, personId }) =>
-    valueOf(
-      commands.stopSequence(
-        { id: body.commandId, personId, name: 'stopSequence' },
-        parameters.id,
-        body.sequenceId,
-      ),
-    ),
+  serve(router, statements, endpoints.stopSequence, ({ parameters, body, called }) =>
+    valueOf(commands.stopSequence(called('stopSequence'), parameters.id, body.sequenceId)),
   )
-  serve(router, statements, endpoints.holdBackClient, ({ parameters, body, personId }) =>
-    valueOf(
-      commands.holdBackClient(
-        { id: body.commandId, personId, name: 'holdBackClient' },
-        parameters.id,
-        body.isHeldBack,
-      ),
-    ),
+  serve(router, statements, endpoints.holdBackClient, ({ parameters, body, called }) =>
+    valueOf(commands.holdBackClient(called('holdBackClient'), parameters.id, body.isHeldBack)),
   )
 }

@@ -11,7 +11,7 @@ import type { RunningOffice } from '../engine/runningOffice.ts'
 import { Refusal } from '../http/problems.ts'
 import { businessZone, spanOfDates } from './businessTime.ts'
 import { decideLines, sendLines, taskLines } from './lines.ts'
-import { called, serve, valueOf } from './route.ts'
+import { serve, valueOf } from './route.ts'
 
 /** More than this many lines are not sent to a page at once. */
 const mostLines = 2000
@@ -56,19 +56,19 @@ export function deskRoutes(router: Router, running: RunningOffice) {
     if (!own) throw new Refusal('not found', 'There is no such person.')
     return { wishes: own.wishes, email: own.person.email }
   })
-  serve(router, statements, endpoints.setNoteWishes, ({ body, personId }) =>
-    valueOf(commands.setNoteWishes(called('setNoteWishes', body.commandId, personId), body.wishes)),
+  serve(router, statements, endpoints.setNoteWishes, ({ body, called }) =>
+    valueOf(commands.setNoteWishes(called('setNoteWishes'), body.wishes)),
   )
-  serve(router, statements, endpoints.addTask, ({ parameters, body, personId }) =>
-    valueOf(commands.addTask(called('addTask', body.commandId, personId), parameters.id, body.task)),
+  serve(router, statements, endpoints.addTask, ({ parameters, body, called }) =>
+    valueOf(commands.addTask(called('addTask'), parameters.id, body.task)),
   )
-  serve(router, statements, endpoints.changeTask, ({ parameters, body, personId }) =>
-    valueOf(commands.changeTask(called('changeTask', body.commandId, personId), parameters.id, body.task)),
+  serve(router, statements, endpoints.changeTask, ({ parameters, body, called }) =>
+    valueOf(commands.changeTask(called('changeTask'), parameters.id, body.task)),
   )
-  serve(router, statements, endpoints.finishTask, ({ parameters, body, personId }) =>
-    valueOf(commands.finishTask(called('finishTask', body.commandId, personId), parameters.id, body.isDone)),
+  serve(router, statements, endpoints.finishTask, ({ parameters, body, called }) =>
+    valueOf(commands.finishTask(called('finishTask'), parameters.id, body.isDone)),
   )
-  serve(router, statements, endpoints.writeNote, ({ parameters, body, personId }) =>
-    valueOf(commands.writeNote(called('writeNote', body.commandId, personId), parameters.id, body.text)),
+  serve(router, statements, endpoints.writeNote, ({ parameters, body, called }) =>
+    valueOf(commands.writeNote(called('writeNote'), parameters.id, body.text)),
   )
 }

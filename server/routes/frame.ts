@@ -154,7 +154,7 @@ export function frameRoutes(router: Router, running: RunningOffice) {
     pump.stop()
     return {}
   })
-  serve(router, statements, endpoints.setSending, ({ body, personId }) =>
-    valueOf(commands.setSending({ id: body.commandId, personId, name: 'setSending' }, body.isOn)),
+  serve(router, statements, endpoints.setSending, ({ body, called }) =>
+    valueOf(commands.setSending(called('setSending'), body.isOn)),
   )
 }

@@ -48,31 +48,31 @@ function letterRoutesOf(router: Router, running: RunningOffice) {
       passages: [...settings.passages],
     }
   })
-  serve(router, statements, endpoints.addLetter, ({ body, personId }) =>
-    valueOf(commands.addLetter({ id: body.commandId, personId, name: 'addLetter' }, body.content)),
+  serve(router, statements, endpoints.addLetter, ({ body, called }) =>
+    valueOf(commands.addLetter(called('addLetter'), body.content)),
   )
-  serve(router, statements, endpoints.saveLetter, ({ parameters, body, personId }) => {
-    const call = { id: body.commandId, personId, name: 'saveLetter' }
+  serve(router, statements, endpoints.saveLetter, ({ parameters, body, called }) => {
+    const call = called('saveLetter')
     return valueOf(commands.saveLetter(call, parameters.id, body.version, body.content))
   })
-  serve(router, statements, endpoints.archiveLetter, ({ parameters, body, personId }) => {
-    const call = { id: body.commandId, personId, name: 'archiveLetter' }
+  serve(router, statements, endpoints.archiveLetter, ({ parameters, body, called }) => {
+    const call = called('archiveLetter')
     return valueOf(commands.archiveLetter(call, parameters.id, body.isArchived))
   })
-  serve(router, statements, endpoints.removeLetter, ({ parameters, body, personId }) => {
-    const call = { id: body.commandId, personId, name: 'removeLetter' }
+  serve(router, statements, endpoints.removeLetter, ({ parameters, called }) => {
+    const call = called('removeLetter')
     return valueOf(commands.removeLetter(call, parameters.id))
   })
 }
 
 function passageRoutes(router: Router, { office, commands }: RunningOffice) {
   const { statements } = office.store
-  serve(router, statements, endpoints.putPassage, ({ parameters, body, personId }) => {
-    const call = { id: body.commandId, personId, name: 'putPassage' }
+  serve(router, statements, endpoints.putPassage, ({ parameters, body, called }) => {
+    const call = called('putPassage')
     return valueOf(commands.putPassage(call, { id: parameters.id, ...body.passage }, body.version))
   })
-  serve(router, statements, endpoints.removePassage, ({ parameters, body, personId }) => {
-    const call = { id: body.commandId, personId, name: 'removePassage' }
+  serve(router, statements, endpoints.removePassage, ({ parameters, called }) => {
+    const call = called('removePassage')
     return valueOf(commands.removePassage(call, parameters.id))
   })
 }

@@ -16,7 +16,7 @@ import type { RunningOffice } from '../engine/runningOffice.ts'
 import { Refusal } from '../http/problems.ts'
 import { instantOfLocal } from './businessTime.ts'
 import { historyLines, sendLines } from './lines.ts'
-import { called, serve, valueOf } from './route.ts'
+import { serve, valueOf } from './route.ts'
 
 const gone = 'There is no such message.'
 
@@ -132,42 +132,24 @@ export function messageRoutes(router: Router, running: RunningOffice) {
   serve(router, statements, endpoints.sendPreview, ({ parameters }) => sendPreview(running, parameters.id))
   serve(router, statements, endpoints.alike, ({ parameters }) => alikeTo(running, parameters.id))
   serve(router, statements, endpoints.sentMail, ({ parameters }) => sentMail(running, parameters.id))
-  serve(router, statements, endpoints.writePersonalLine, ({ parameters, body, personId }) =>
+  serve(router, statements, endpoints.writePersonalLine, ({ parameters, body, called }) =>
+    valueOf(commands.writePersonalLine(called('writePersonalLine'), parameters.id, body.line)),
+  )
+  serve(router, statements, endpoints.writeOwnWords, ({ parameters, body, called }) =>
+    valueOf(commands.writeOwnWords(called('writeOwnWords'), parameters.id, body.ownWords)),
+  )
+  serve(router, statements, endpoints.decideSend, ({ parameters, body, called }) =>
+    valueOf(commands.decideSend(called('decideSend'), parameters.id, body.decision)),
+  )
+  serve(router, statements, endpoints.postponeSend, ({ parameters, body, called }) =>
     valueOf(
-      commands.writePersonalLine(
-        called('writePersonalLine', body.commandId, personId),
-        parameters.id,
-        body.line,
-      ),
+      commands.postponeSend(called('postponeSend'), parameters.id, instantOfLocal(office, body.toLocal)),
     ),
   )
-  serve(router, statements, endpoints.writeOwnWords, ({ parameters, body, personId }) =>
-    valueOf(
-      commands.writeOwnWords(called('writeOwnWords', body.commandId, personId), parameters.id, body.ownWords),
-    ),
+  serve(router, statements, endpoints.mendAddress, ({ parameters, body, called }) =>
+    valueOf(commands.mendAddress(called('mendAddress'), parameters.id, body.address)),
   )
-  serve(router, statements, endpoints.decideSend, ({ parameters, body, personId }) =>
-    valueOf(
-      commands.decideSend(called('decideSend', body.commandId, personId), parameters.id, body.decision),
-    ),
-  )
-  serve(router, statements, endpoints.postponeSend, ({ parameters, body, personId }) =>
-    valueOf(
-      commands.postponeSend(
-        called('postponeSend', body.commandId, personId),
-        parameters.id,
-        instantOfLocal(office, body.toLocal),
-      ),
-    ),
-  )
-  serve(router, statements, endpoints.mendAddress, ({ parameters, body, personId }) =>
-    valueOf(
-      commands.mendAddress(called('mendAddress', body.commandId, personId), parameters.id, body.address),
-    ),
-  )
-  serve(router, statements, endpoints.sendByLetter, ({ parameters, body, personId }) =>
-    valueOf(
-      commands.sendByLetter(called('sendByLetter', body.commandId, personId), parameters.id, body.letterId),
-    ),
+  serve(router, statements, endpoints.sendByLetter, ({ parameters, body, called }) =>
+    valueOf(commands.sendByLetter(called('sendByLetter'), parameters.id, body.letterId)),
   )
 }

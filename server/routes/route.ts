@@ -1,5 +1,8 @@
 import type { Request, RequestHandler, Response, Router } from 'express'
-import type { z } from 'zod'
+import { z } from 'zod'
+import { command } from '#core/api/described.ts'
+import { announcement } from '#core/api/views.ts'
+import { Asked } from '../engine/considering.ts'
 import type { Endpoint, PathParameters } from '#core/api/endpoint.ts'
 import type { Result } from '#core/model/problem.ts'
 import type { Statements } from '../db/statements.ts'
@@ -12,6 +15,8 @@ export interface Call<Path extends string, Query extends z.ZodType, Body extends
   readonly parameters: PathParameters<Path>
   readonly query: z.output<Query>
   readonly body: z.output<Body>
+  /** The command a request is, by name, under the id the page gave it and with what was shown before. */
+  readonly called: (name: string) => CommandCall
   /** Who asks; null only where anybody may. */
   readonly personId: string | null
   readonly request: Request
@@ -41,12 +46,25 @@ export function authenticate(statements: Statements, request: Request): string |
   return session.personId
 }
 
-/** A command as a person calls it, under the id the page gave it. */
-export const called = (name: string, id: string, personId: string | null): CommandCall => ({
-  id,
-  personId,
-  name,
-})
+const commandBody = z.object({ ...command }).loose()
+
+function calledBy(body: unknown, personId: string | null) {
+  return (name: string): CommandCall => {
+    const { commandId, announcementId, holdBack, onlyAsks } = commandBody.parse(body)
+    return { id: commandId, personId, name, considered: { announcementId, holdBack, onlyAsks } }
+  }
+}
+
+/** What a command that was only asked about would do, and what it would answer. */
+export function askedOf(act: () => unknown): Asked {
+  try {
+    act()
+  } catch (fault) {
+    if (fault instanceof Asked) return fault
+    throw fault
+  }
+  throw new Error('What is asked about was carried out')
+}
 
 /** The value of a result, or its problem thrown as a refusal. */
 export function valueOf<Value>(result: Result<Value>): Value {
@@ -66,10 +84,12 @@ export function serve<E extends Endpoint>(
     if (endpoint.access === 'team' && personId === null) {
       throw new Refusal('not signed in', 'Sign in first.')
     }
+    const body = checked(endpoint.body, (request.body as unknown) ?? {}) as z.output<E['body']>
     const answer = await handle({
+      called: calledBy(body, personId),
       parameters: request.params as PathParameters<E['path']>,
       query: checked(endpoint.query, request.query) as z.output<E['query']>,
-      body: checked(endpoint.body, (request.body as unknown) ?? {}) as z.output<E['body']>,
+      body,
       personId,
       request,
       response,
@@ -77,5 +97,10 @@ export function serve<E extends Endpoint>(
     response.json(endpoint.answer.parse(answer))
   }
   const method = endpoint.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete'
-  router[method](endpoint.path, run)
+  router[method](endpoint.path, (request, response, next) =>
+    Promise.resolve(run(request, response, next)).catch((fault: unknown) => {
+      if (fault instanceof Asked) response.json(announcement.parse(fault.announcement))
+      else next(fault)
+    }),
+  )
 }

@@ -15,7 +15,7 @@ import { sequenceLines, sequenceView } from '../sequences/lines.ts'
 import { previewSequence, previewSubjects } from '../sequences/preview.ts'
 import { trustOfSteps } from '../sequences/trust.ts'
 import { sendLines } from './lines.ts'
-import { called, serve, valueOf } from './route.ts'
+import { serve, valueOf } from './route.ts'
 
 /** Designs: kept, looked at, and their difference worked out. */
 function designRoutes(router: Router, running: RunningOffice) {
@@ -23,13 +23,11 @@ function designRoutes(router: Router, running: RunningOffice) {
   const { statements } = office.store
   const differences = createDifferences(office)
   office.onEnd(() => differences.endAll())
-  serve(router, statements, endpoints.saveDesign, ({ parameters: { id }, body, personId }) =>
-    valueOf(
-      commands.saveDesign(called('saveDesign', body.commandId, personId), id, body.revision, body.design),
-    ),
+  serve(router, statements, endpoints.saveDesign, ({ parameters: { id }, body, called }) =>
+    valueOf(commands.saveDesign(called('saveDesign'), id, body.revision, body.design)),
   )
-  serve(router, statements, endpoints.dropDesign, ({ parameters: { id }, body, personId }) =>
-    valueOf(commands.dropDesign(called('dropDesign', body.commandId, personId), id)),
+  serve(router, statements, endpoints.dropDesign, ({ parameters: { id }, called }) =>
+    valueOf(commands.dropDesign(called('dropDesign'), id)),
   )
   serve(router, statements, endpoints.previewSubjects, ({ query }) => ({
     subjects: previewSubjects(running, query.on),
@@ -49,10 +47,10 @@ function designRoutes(router: Router, running: RunningOffice) {
     differences.end(id)
     return {}
   })
-  serve(router, statements, endpoints.putIntoEffect, ({ parameters: { id }, body, personId }) => {
-    const { design, rollout, announcementId, commandId } = body
+  serve(router, statements, endpoints.putIntoEffect, ({ parameters: { id }, body, called }) => {
+    const { design, rollout, announcementId } = body
     const ask = { sequenceId: id, design, rollout }
-    return valueOf(commands.putIntoEffect(called('putIntoEffect', commandId, personId), ask, announcementId))
+    return valueOf(commands.putIntoEffect(called('putIntoEffect'), ask, announcementId))
   })
 }
 
@@ -74,8 +72,8 @@ function aboutWords({ settings, facts }: Slice, { kind, id }: Subject): string {
 function whyNotRoutes(router: Router, { office, commands }: RunningOffice) {
   const { statements } = office.store
   serve(router, statements, endpoints.trust, () => ({ steps: trustOfSteps(office) }))
-  serve(router, statements, endpoints.backToApproval, ({ parameters: { id }, body, personId }) =>
-    valueOf(commands.backToApproval(called('backToApproval', body.commandId, personId), id, body.stepId)),
+  serve(router, statements, endpoints.backToApproval, ({ parameters: { id }, body, called }) =>
+    valueOf(commands.backToApproval(called('backToApproval'), id, body.stepId)),
   )
   serve(router, statements, endpoints.whyNot, ({ parameters: { id }, query }) => {
     const slice = office.sliceOf(id)
@@ -107,17 +105,17 @@ function whyNotRoutes(router: Router, { office, commands }: RunningOffice) {
 
 function variationRoutes(router: Router, { office, commands }: RunningOffice) {
   const { statements } = office.store
-  serve(router, statements, endpoints.vary, ({ parameters: { id }, body, personId }) =>
+  serve(router, statements, endpoints.vary, ({ parameters: { id }, body, called }) =>
     valueOf(
-      commands.vary(called('vary', body.commandId, personId), {
+      commands.vary(called('vary'), {
         ...body.variation,
         id: id === 'new' ? `va_${randomUUID()}` : id,
         timingSetAt: office.clock.now(),
       }),
     ),
   )
-  serve(router, statements, endpoints.removeVariation, ({ parameters: { id }, body, personId }) =>
-    valueOf(commands.removeVariation(called('removeVariation', body.commandId, personId), id)),
+  serve(router, statements, endpoints.removeVariation, ({ parameters: { id }, called }) =>
+    valueOf(commands.removeVariation(called('removeVariation'), id)),
   )
 }
 
@@ -130,14 +128,14 @@ export function sequenceRoutes(router: Router, running: RunningOffice) {
     if (!view) throw new Refusal('not found', 'There is no such sequence.')
     return view
   })
-  serve(router, statements, endpoints.addSequence, ({ body, personId }) =>
-    valueOf(commands.addSequence(called('addSequence', body.commandId, personId), body.design)),
+  serve(router, statements, endpoints.addSequence, ({ body, called }) =>
+    valueOf(commands.addSequence(called('addSequence'), body.design)),
   )
-  serve(router, statements, endpoints.removeSequence, ({ parameters: { id }, body, personId }) =>
-    valueOf(commands.removeSequence(called('removeSequence', body.commandId, personId), id)),
+  serve(router, statements, endpoints.removeSequence, ({ parameters: { id }, called }) =>
+    valueOf(commands.removeSequence(called('removeSequence'), id)),
   )
-  serve(router, statements, endpoints.switchSequence, ({ parameters: { id }, body, personId }) =>
-    valueOf(commands.switchSequence(called('switchSequence', body.commandId, personId), id, body.isOn)),
+  serve(router, statements, endpoints.switchSequence, ({ parameters: { id }, body, called }) =>
+    valueOf(commands.switchSequence(called('switchSequence'), id, body.isOn)),
   )
   serve(router, statements, endpoints.heldBackBySequence, ({ parameters: { id } }) => ({
     sends: sendLines(office, 'heldBackBySequence', { sequenceId: id, until: office.clock.now() }),

@@ -1,3 +1,4 @@
+import { unconsidered } from '#core/api/described.ts'
 import { type Router } from 'express'
 import { appointmentOf } from '#core/letters/appointment.ts'
 import { escapeHtml } from '#core/letters/html.ts'
@@ -133,7 +134,12 @@ export function yoursRoutes(router: Router, running: RunningOffice) {
     const one = found(running, request.params.token)
     if (one && stateOf(one, office.clock.now()) === null) {
       const { id, revision } = one.booking
-      const call = { id: `by-client-${id}-${revision}`, personId: null, name: 'cancelBooking' }
+      const call = {
+        id: `by-client-${id}-${revision}`,
+        personId: null,
+        name: 'cancelBooking',
+        considered: unconsidered,
+      }
       commands.cancelBooking(call, id, revision)
     }
     const after = found(running, request.params.token)

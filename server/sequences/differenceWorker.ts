@@ -52,8 +52,8 @@ function work({ file, ask, now }: DifferenceTask, tell: (news: DifferenceNews) =
     clients += 1
     const { clientId, clientName } = one
     for (const change of one.changes) {
-      lines.push({ ...consequenceLine(change, plan.value.after), clientId, clientName })
-      announced.push(announcedOf(change))
+      lines.push({ ...consequenceLine(change, one.changed), clientId, clientName })
+      announced.push(announcedOf(change, plan.value.after.letters))
     }
   }
   database.close()

@@ -1,3 +1,4 @@
+import { unconsidered } from '#core/api/described.ts'
 import { randomUUID } from 'node:crypto'
 import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -22,7 +23,12 @@ import { openOffice, type RunningOffice } from '../engine/runningOffice.ts'
 /** A fresh folder for one test's data. */
 export const testFolder = () => mkdtempSync(join(tmpdir(), 'vorfreude-test-'))
 
-export const call = (name: string): CommandCall => ({ id: randomUUID(), personId: null, name })
+export const call = (name: string): CommandCall => ({
+  id: randomUUID(),
+  personId: null,
+  name,
+  considered: unconsidered,
+})
 
 /** The example business of core's tests, written into a database, with room for many people at one time. */
 export function writeExampleBusiness(statements: Statements) {

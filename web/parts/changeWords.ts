@@ -8,4 +8,6 @@ export const changeWords: Readonly<Record<Consequence['kind'], string>> = {
   again: 'again',
   'changed recipient': 'other address',
   'changed text': 'other letter',
+  'changed approval': 'approval',
+  'not going': 'does not go',
 }

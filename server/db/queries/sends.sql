@@ -42,6 +42,12 @@ SELECT due_at AS at FROM sends WHERE state IN ('ready', 'approved')
   AND client_id NOT IN (SELECT id FROM clients WHERE is_held_back = 1)
 ORDER BY due_at LIMIT 1;
 
+-- name: clientsWithPlanned
+-- Who has something planned, by one sequence or by any.
+SELECT DISTINCT client_id AS id FROM sends
+WHERE state IN ('expected', 'waiting', 'approved', 'ready', 'blocked') AND (@sequenceId IS NULL OR sequence_id = @sequenceId)
+ORDER BY client_id LIMIT 5000;
+
 -- name: overdueSends
 -- often
 SELECT id FROM sends WHERE state IN ('ready', 'approved') AND due_at <= @until
