@@ -6,10 +6,10 @@ import { settingsWithEffects, withEffects, type Effect } from './effects.ts'
 import { endSettling } from './settling.ts'
 import { endTagSettling, pendingTags } from './tagSettling.ts'
 
-/** A context for asking only: its ids are made up and never stored. */
-export function hypothetical(now: number): EngineContext {
+/** A context for asking only: its ids are made up and never stored. Asked within another, it names things otherwise. */
+export function hypothetical(now: number, within = 'hypothetical'): EngineContext {
   let count = 0
-  return { now, personId: null, newId: (prefix) => `${prefix}_hypothetical-${(count += 1)}` }
+  return { now, personId: null, newId: (prefix) => `${prefix}_${within}-${(count += 1)}` }
 }
 
 /** Everything of a client that is settling: when it ends, and what that brings about. */
@@ -27,7 +27,7 @@ function settlings({ settings, facts }: Slice, now: number) {
 
 /** A client once all that is settling now has settled: what sequences on the net changes send is part of the answer. */
 export function settledSoon(slice: Slice, now: number): Slice {
-  const context = hypothetical(now)
+  const context = hypothetical(now, 'settled')
   return settlings(slice, now).reduce((present: Slice, { until, end, key }) => {
     const effects = end(present, key, { ...context, now: Math.max(now, until) })
     return { settings: present.settings, facts: withEffects(present.facts, effects) }

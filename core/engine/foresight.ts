@@ -92,9 +92,9 @@ export function foreseen(
   slice: Slice,
 ): Reason | null {
   if (!slice.facts.client.isActive) return inactive
-  if (!isMessage(step) || dueAt === null) return null
+  if (!isMessage(step)) return null
   const fault = recipientFault(step, recipient, slice)
-  if (fault) return fault
+  if (fault || dueAt === null) return fault
   const of = runFacts(run, slice)
   return of && wordsFault(step, recipient, letterId, of, slice, { at: dueAt, occurrence, ownWords })
 }

@@ -1,11 +1,12 @@
 import { z } from 'zod'
 import type { EventKind } from '../model/event.ts'
 import { done, refused, type Result } from '../model/problem.ts'
-import { canTurn, troubleStates, type Send, type SendState } from '../model/send.ts'
+import { canTurn, troubleStates, type Reason, type Send, type SendState } from '../model/send.ts'
 import { isMessage } from '../model/step.ts'
 import { addressFor } from '../sequences/recipients.ts'
 import { approvedMoment, lastChanceOf } from '../planning/lastChance.ts'
 import type { Slice } from '../planning/slice.ts'
+import { checkAtSending } from './checkAtSending.ts'
 import { appendEvent, type EngineContext } from './context.ts'
 import { withEffects, type Effect } from './effects.ts'
 import { factsToApprove } from './approval.ts'
@@ -56,6 +57,13 @@ function decided(send: Send, decision: SendDecision, state: SendState, now: numb
   }
 }
 
+/** What would stop a message if a person sent it now; null: nothing. While its booking settles it waits for that. */
+function whatStops(send: Send, slice: Slice, now: number): Reason | null {
+  const asked: Send = { ...send, state: 'ready', approvedFacts: null }
+  const verdict = checkAtSending(asked, slice, now)
+  return verdict.goes || verdict.state === null ? null : verdict.reason
+}
+
 /** Whether what waited went as the letter has it: what trust in a step is counted from. */
 export type AsItWas = 'as it was' | 'edited'
 
@@ -104,6 +112,8 @@ export function decideSend(
   if (decision === 'send now' && isToSomebody && address === null) {
     return refused('not allowed now', 'There is still no address to send it to.')
   }
+  const inTheWay = decision === 'send now' ? whatStops(found, { settings, facts }, context.now) : null
+  if (inTheWay) return refused('not allowed now', `It cannot go now: ${inTheWay.sentence}`)
   const dueAt = decision === 'approve' ? approvedMoment(found, { settings, facts }, context.now) : found.dueAt
   if (decision === 'approve' && dueAt === null) {
     return refused('not allowed now', 'Its last chance has passed: approved now it would come too late.')

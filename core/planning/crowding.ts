@@ -5,7 +5,7 @@ import { findStep } from '../sequences/steps.ts'
 import { dayMs, hourMs } from '../time/calendar.ts'
 import { firstOpenFrom, openSearchDays } from '../time/openTimes.ts'
 import { dayAt, instantAt } from '../time/zones.ts'
-import { hasGone } from './answers.ts'
+import { hasGone, isOpen } from './answers.ts'
 import type { PlannedSend } from './planStep.ts'
 import { inWords } from './runFacts.ts'
 import { sendingTimesFor, versionOf, type Settings, type Slice } from './slice.ts'
@@ -93,7 +93,7 @@ const afterPlanning: readonly string[] = ['person', 'settling', 'changed', 'allo
 /** What is overdue, because something holds it back, stands where it was planned. */
 function overdue(planned: PlannedSend, now: number): PlannedSend | null {
   const { row } = planned
-  if (row?.dueAt == null || row.dueAt >= now) return null
+  if (!row || !isOpen(row) || row.dueAt === null || row.dueAt >= now) return null
   const trace = row.trace.filter(({ rule }) => !afterPlanning.includes(rule))
   return { ...planned, dueAt: trace.at(-1)?.after ?? row.dueAt, trace }
 }

@@ -45,7 +45,7 @@ export interface PlannedSend {
   readonly openTimes: OpenTimes
   /** The stored send that answers for it: it has gone, or has ended. Null: none does. */
   readonly answer: Send | null
-  /** The stored send that stands for it and is still open; null: none does. */
+  /** The stored send that stands for it, or stands again; null: none does. */
   readonly row: Send | null
   /** What the rules among several sends made of it when they were last asked: steps chained to it count on that. */
   readonly lostTo: Reason | null

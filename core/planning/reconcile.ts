@@ -44,9 +44,12 @@ function targetOf(planned: PlannedSend, decision: SendDecided, context: Reconcil
   if (skipped) return { state: 'skipped', reason: skipped }
   if (dropped) return { state: 'dropped', reason: dropped }
   if (voided) return { state: 'cancelled', reason: { code: voided.code, sentence: voided.sentence } }
-  if (awaits) return { state: 'expected', reason: awaits }
-  const inTheWay = context.foreseen(planned, decision.letterId ?? letterOf(planned), decision.ownWords)
+  // An arm nobody has chosen yet may never be taken: what would be in its way is no trouble.
+  const isChosen = awaits?.code !== 'branch'
+  const inTheWay =
+    isChosen && context.foreseen(planned, decision.letterId ?? letterOf(planned), decision.ownWords)
   if (inTheWay) return { state: 'blocked', reason: inTheWay }
+  if (awaits) return { state: 'expected', reason: awaits }
   return { state: step.needsApproval || decision.isHeldBack ? 'waiting' : 'ready', reason: null }
 }
 
@@ -138,6 +141,11 @@ function isPutOff({ trace, reason }: Send): boolean {
   return ['allowance', 'settling', 'downtime'].includes(trace.at(-1)?.rule ?? '') || reason?.code === 'later'
 }
 
+/** The plan's moment is past, and the row stands for a later one. */
+function isLaterThan({ dueAt }: Send, planned: PlannedSend, now: number): boolean {
+  return planned.dueAt !== null && planned.dueAt < now && dueAt !== null && dueAt > planned.dueAt
+}
+
 /** The moment a row stood for is still ahead, and the plan's is past. */
 function hasSlipped(send: Send, planned: PlannedSend, now: number): boolean {
   return planned.dueAt !== null && planned.dueAt < now && send.dueAt !== null && send.dueAt >= now
@@ -196,7 +204,7 @@ function updated(send: Send, found: PlannedSend, context: ReconcileContext): Sen
   const aim = stateFor(was, send, target, isAhead, context)
   if (aim.state === 'cancelled') return cancelled(send, aim.reason ?? anchorMoved, now)
   // What was put off on its way keeps the moment it was put off to.
-  const isKept = isOpen(send) && isPutOff(send) && hasSlipped(send, planned, now)
+  const isKept = isOpen(send) && isPutOff(send) && isLaterThan(send, planned, now)
   const next: Send = {
     ...send,
     ...plannedPart(planned),

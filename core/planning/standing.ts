@@ -108,6 +108,7 @@ export function standing(
   const hasStood = own.some((send) => isOpen(send) || isVoidUndone(send, facts.booking))
   const asked = byCondition(inTime, hasStood, facts, now)
   const present = hasStood ? asked : withoutPast(asked, facts, now)
-  const row = own.find((send) => isOpen(send) && send.anchorValue === planned.anchorValue) ?? null
+  const isRow = (send: Send) => isOpen(send) || isVoidUndone(send, facts.booking)
+  const row = own.find((send) => isRow(send) && send.anchorValue === planned.anchorValue) ?? null
   return lostTo === null && row === null ? present : { ...present, lostTo, row }
 }

@@ -4,6 +4,7 @@ import { catchUp } from '../engine/catchUp.ts'
 import { checkAtSending, type OutgoingMessage } from '../engine/checkAtSending.ts'
 import type { EngineContext } from '../engine/context.ts'
 import { dueMomentOrder, handleDueMoment } from '../engine/dueMoments.ts'
+import { mostClaims, noProgress } from '../engine/noProgress.ts'
 import { afterOutcome, perform } from '../engine/outcomes.ts'
 import { withEffects, type DueMoment, type Effect } from '../engine/effects.ts'
 import type { Client } from '../model/client.ts'
@@ -61,6 +62,8 @@ interface State {
   outbox: OutgoingMessage[]
   moments: DueMoment[]
   count: number
+  /** How often each send has come up. */
+  readonly claims: Map<string, number>
 }
 
 function apply(state: State, effects: readonly Effect[]) {
@@ -124,6 +127,14 @@ function endedAtSending(send: Send, verdict: { state: Send['state']; reason: Rea
 }
 
 function sendOne(state: State, send: Send, context: EngineContext) {
+  const claims = (state.claims.get(send.id) ?? 0) + 1
+  state.claims.set(send.id, claims)
+  if (claims > mostClaims) {
+    apply(state, [
+      { kind: 'put send', send: { ...send, state: 'failed', reason: noProgress, stateSince: state.now } },
+    ])
+    return
+  }
   const slice = (): Slice => ({ settings: state.settings, facts: state.facts })
   const verdict = checkAtSending(send, slice(), state.now)
   if (!verdict.goes && verdict.state === null) {
@@ -208,6 +219,7 @@ export function createWorld(
     outbox: [],
     moments: [],
     count: 0,
+    claims: new Map(),
   }
   const context = (): EngineContext => ({
     now: state.now,

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { allowanceLeft, allowanceLine, inAllowanceOrder } from '#core/engine/allowance.ts'
 import { checkAtSending, type OutgoingMessage } from '#core/engine/checkAtSending.ts'
 import { appendEvent } from '#core/engine/context.ts'
+import { mostClaims, noProgress } from '#core/engine/noProgress.ts'
 import { perform } from '#core/engine/outcomes.ts'
 import { subjectOf } from '#core/engine/sendCommands.ts'
 import type { EventKind } from '#core/model/event.ts'
@@ -78,6 +79,10 @@ export function claim(office: Office, limit: number): readonly Claimed[] {
     const slice = office.sliceOf(String(row['clientId']))
     const send = slice?.facts.sends.find(({ id }) => id === row['id'])
     if (!send || !slice) return []
+    if (send.attempts > mostClaims) {
+      settle(office, { send, token }, { state: 'failed', reason: noProgress, event: 'message failed' })
+      return []
+    }
     const verdict = checkAtSending(send, slice, clock.now())
     if (verdict.goes && verdict.message) {
       return [{ send, token, parcel: { kind: 'mail', message: verdict.message } }]

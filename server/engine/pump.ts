@@ -93,6 +93,32 @@ async function handle(office: Office, dispatcher: Dispatcher, notes: TeamNotes, 
   else handleMoment(office, next)
 }
 
+/** How often one and the same thing may come up at one instant before it is taken for one that gets no further. */
+const mostTurns = 1000
+
+/** Notices that at one instant the same comes up again and again. */
+function watchProgress() {
+  let at = -Infinity
+  const turns = new Map<string, number>()
+  return {
+    isStuckAt(next: Next) {
+      if (next.at !== at) turns.clear()
+      at = next.at
+      const name = `${next.kind}|${'key' in next ? next.key : ''}`
+      const count = (turns.get(name) ?? 0) + 1
+      turns.set(name, count)
+      return count > mostTurns
+    },
+  }
+}
+
+/** What gets no further is put aside, and said, so that everything else goes on. */
+function putAside(office: Office, next: Next, onFault: PumpFault) {
+  onFault(new Error(`Nothing gets further at ${next.at}: ${next.kind} came up again and again.`))
+  if (next.kind !== 'sends' && next.kind !== 'note')
+    office.apply([{ kind: 'clear due moment', moment: next }])
+}
+
 export function createPump(
   office: Office,
   dispatcher: Dispatcher,
@@ -107,11 +133,17 @@ export function createPump(
   let isSoon = false
 
   const walk = async (to: number) => {
+    const progress = watchProgress()
     for (;;) {
       if (isStopped || isEnded) return
       const next = earliest(office, notes, to)
       if (!next) break
       reach(office, next.at)
+      if (progress.isStuckAt(next)) {
+        putAside(office, next, onFault)
+        if (next.kind === 'sends') break
+        continue
+      }
       await handle(office, dispatcher, notes, next)
     }
     clock.reach(to)
