@@ -2,7 +2,7 @@ import type { Booking } from '../model/booking.ts'
 import type { Client } from '../model/client.ts'
 import type { Comparison, Condition, ConditionField, Operand, Test } from '../model/condition.ts'
 import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
-import { hourMs, weekdayOf } from '../time/calendar.ts'
+import { hourMs, weekdayNames, weekdayOf } from '../time/calendar.ts'
 import { isClosedOn, type OpenTimes } from '../time/openTimes.ts'
 import { dayAt, wallAt, type Zone } from '../time/zones.ts'
 
@@ -43,8 +43,6 @@ export function listsOf(happenings: readonly Happening[]): readonly string[] {
 type Moment = (facts: ConditionFacts) => number | undefined
 const startOf: Moment = ({ booking }) => booking?.startAt
 const madeOf: Moment = ({ booking }) => booking?.madeAt
-
-const weekdayNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const
 
 const weekday = (of: Moment) => (facts: ConditionFacts) => {
   const at = of(facts)

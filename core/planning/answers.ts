@@ -93,8 +93,9 @@ export function isForPresent(send: Send, planned: PlannedSend, booking: Booking 
   return send.anchorValue === planned.anchorValue || nearbyValues(planned, booking).includes(send.anchorValue)
 }
 
-/** Whether a row that a change had voided counts as never voided: the change was undone while it settled. */
+/** Whether a row that a change had voided or dropped counts as never so: the change was undone while it settled. */
 export function isVoidUndone(send: Send, booking: Booking | null): boolean {
-  if (send.state !== 'cancelled' || send.decision.voidedFrom === null || !booking) return false
+  const isEnded = send.state === 'cancelled' || send.state === 'dropped'
+  if (!isEnded || send.decision.voidedFrom === null || !booking) return false
   return booking.history.undone.some(({ from, to }) => send.stateSince >= from && send.stateSince <= to)
 }

@@ -100,7 +100,7 @@ function familyChanges(
     sends.map((send) => standingOf(send, slice)).find((one) => one !== null) ?? null
   const was = standing(before, slices.before)
   const will = standing(after, slices.after)
-  const isGoing = (one: Standing | null): one is Standing => one !== null && one.going !== 'not'
+  const isGoing = (one: Standing | null) => one !== null && one.going !== 'not'
   const change = (kind: ChangeKind, part: Partial<Change> = {}): Change => ({
     kind,
     before: was?.send ?? null,
@@ -109,8 +109,8 @@ function familyChanges(
     will,
     ...part,
   })
-  if (isGoing(was) && isGoing(will)) return kindsBetween(was, will).map((kind) => change(kind))
-  if (isGoing(was)) {
+  if (was && will && isGoing(was) && isGoing(will)) return kindsBetween(was, will).map((kind) => change(kind))
+  if (was && isGoing(was)) {
     const ended = will?.send ?? after.find(({ id }) => id === was.send.id) ?? null
     return [change('dropped', { after: ended })]
   }

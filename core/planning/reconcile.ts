@@ -136,9 +136,10 @@ function wordsOfPersons({ trace }: Send): readonly TraceLine[] {
   return trace.filter(({ rule, code }) => rule === 'person' && code !== 'postponed')
 }
 
-/** Put off after it was planned: by the allowance, its booking settling, downtime, a server that asked to come back. */
+/** Put off after it was planned: by the allowance, its booking settling, downtime, a change, a server that asked to wait. */
 function isPutOff({ trace, reason }: Send): boolean {
-  return ['allowance', 'settling', 'downtime'].includes(trace.at(-1)?.rule ?? '') || reason?.code === 'later'
+  const last = trace.findLast(({ rule }) => rule !== 'person')?.rule ?? ''
+  return ['allowance', 'settling', 'downtime', 'changed'].includes(last) || reason?.code === 'later'
 }
 
 /** The plan's moment is past, and the row stands for a later one. */
@@ -210,7 +211,7 @@ function updated(send: Send, found: PlannedSend, context: ReconcileContext): Sen
     ...plannedPart(planned),
     trace: [...planned.trace, ...wordsOfPersons(send)],
     ...(isKept ? { dueAt: send.dueAt, trace: send.trace } : {}),
-    decision,
+    decision: aim.state === 'dropped' && isOpen(send) ? { ...decision, voidedFrom: send.state } : decision,
     letterId: decision.letterId ?? letterOf(planned),
     state: aim.state,
     reason:

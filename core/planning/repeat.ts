@@ -1,4 +1,4 @@
-import { evaluate, type ConditionFacts } from '../conditions/evaluate.ts'
+import type { ConditionFacts } from '../conditions/evaluate.ts'
 import { heldSince } from '../conditions/heldSince.ts'
 import { setTimeOfDay, type Repeat, type Span } from '../model/timing.ts'
 import { spanWords } from '../sequences/span.ts'
@@ -192,9 +192,4 @@ export function occurrences(all: readonly RepeatFor[], repeat: Repeat, from: Don
 function estimateOf(plans: readonly PlannedSend[]): number | null {
   const estimates = plans.map(({ dueAt, estimateAt }) => dueAt ?? estimateAt).filter((at) => at !== null)
   return estimates.length === 0 ? null : Math.max(...estimates)
-}
-
-/** Whether a condition holds for a run at a moment. */
-export function holdsAt(condition: Parameters<typeof evaluate>[0], of: RunFacts, at: number): boolean {
-  return evaluate(condition, conditionFacts(of, at)).holds
 }

@@ -8,11 +8,6 @@ import { bundle, type Bundle } from './bundle.ts'
  * several zones, nights, weekends and clock changes, and acts at the very instant something is due.
  */
 
-export interface Life {
-  readonly bundle: Bundle
-  readonly acts: readonly Act[]
-}
-
 const zones = ['Europe/Berlin', 'America/New_York', 'Australia/Lord_Howe', 'Africa/Casablanca'] as const
 const start = { of: 'booking start' } as const
 const minuteMs = 60_000

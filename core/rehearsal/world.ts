@@ -231,7 +231,10 @@ export function createWorld(
     state.facts.bookings.flatMap((booking) => momentsOf(settings, booking)),
   )
   const slice = (): Slice => ({ settings: state.settings, facts: state.facts })
-  const walk = (to: number) => walkTo(state, to, context)
+  const reach = (until: number, at: number) => {
+    walkTo(state, until, context)
+    state.now = Math.max(state.now, at)
+  }
   return {
     now: () => state.now,
     facts: () => state.facts,
@@ -249,14 +252,8 @@ export function createWorld(
     nextAt: () => nextOf(state, Infinity)?.at ?? null,
     next: (until) => nextOf(state, until),
     handle: (next) => handleNext(state, next, context),
-    advance(to) {
-      walk(to)
-      state.now = Math.max(state.now, to)
-    },
-    approach(at) {
-      walk(at - 1)
-      state.now = Math.max(state.now, at)
-    },
+    advance: (to) => reach(to, to),
+    approach: (at) => reach(at - 1, at),
     sleep(until) {
       sleepUntil(state, until, context)
     },

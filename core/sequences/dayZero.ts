@@ -1,6 +1,6 @@
 import type { StartRule } from '../model/sequence.ts'
 import { isBranch, type PlainStep, type Step } from '../model/step.ts'
-import type { Anchor, Repeat, Timing } from '../model/timing.ts'
+import { yearlyOffset, type Anchor, type Repeat, type Timing, type YearlyTiming } from '../model/timing.ts'
 import { minuteMs, minuteOfDay } from '../time/calendar.ts'
 import { anchorWords } from './anchorWords.ts'
 import { calendarOffsets, drawnLengthMs, exactOffsets, stretch } from './snapping.ts'
@@ -78,7 +78,7 @@ export function offsetOf(timing: Timing, shape: EventShape): number {
     case 'after previous':
       return drawnLengthMs(timing)
     case 'yearly':
-      return -drawnLengthMs({ amount: timing.daysBefore, unit: 'days' })
+      return (yearlyOffset(timing).direction === 'before' ? -1 : 1) * drawnLengthMs(yearlyOffset(timing))
     case 'elapsed':
     case 'calendar': {
       const sign = timing.direction === 'before' ? -1 : 1
@@ -174,6 +174,13 @@ function chainedChoices(timing: Extract<Timing, { kind: 'after previous' }>): re
   ]
 }
 
+/** A yearly step some other number of its unit away, on the side it stands on. */
+function withYearlyAmount(timing: YearlyTiming, amount: number): YearlyTiming {
+  return timing.offset
+    ? { ...timing, offset: { ...timing.offset, amount } }
+    : { ...timing, daysBefore: amount }
+}
+
 /** The sensible timings a pin can be moved to, all on the same anchor. */
 function choicesFor(timing: Timing): readonly Timing[] {
   switch (timing.kind) {
@@ -183,7 +190,7 @@ function choicesFor(timing: Timing): readonly Timing[] {
     case 'after previous':
       return chainedChoices(timing)
     case 'yearly':
-      return [0, 1, 2, 3, 4, 5, 6, 7, 10, 14, 21, 28].map((daysBefore) => ({ ...timing, daysBefore }))
+      return [0, 1, 2, 3, 4, 5, 6, 7, 10, 14, 21, 28].map((amount) => withYearlyAmount(timing, amount))
     case 'at once':
       return [
         timing,

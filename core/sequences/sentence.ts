@@ -1,5 +1,6 @@
 import { conditionWords, type ConditionNames } from '../conditions/words.ts'
 import { isBranch, isMessage, type PlainStep, type Step } from '../model/step.ts'
+import { dayWords } from './dayWords.ts'
 import { spanWords } from './span.ts'
 import {
   ifLateWords,
@@ -15,6 +16,7 @@ import {
 /** What of a step one can take hold of in its sentence. */
 export const sentenceKeys = [
   'when',
+  'days',
   'what',
   'to',
   'from',
@@ -85,6 +87,9 @@ function message(step: PlainStep): readonly SentencePart[] {
 function plainSentence(step: PlainStep, names: StepNames): readonly SentencePart[] {
   return [
     { key: 'when', text: capital(whenWords(step.timing)) },
+    ...(step.onlyDays
+      ? [between(', '), { key: 'days', text: dayWords(step.onlyDays) } as const, between(',')]
+      : []),
     between(` ${verbs[step.kind]} `),
     { key: 'what', text: names.deed(step) },
     ...message(step),

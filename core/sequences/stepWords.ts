@@ -1,8 +1,7 @@
-import { yearlyOffset } from '../model/timing.ts'
 import { conditionWords, type ConditionNames } from '../conditions/words.ts'
 import type { StartRule, StopRule } from '../model/sequence.ts'
 import type { MessageStep, PlainStep, RecipientRule } from '../model/step.ts'
-import type { Repeat, Timing } from '../model/timing.ts'
+import { yearlyOffset, type Repeat, type Timing } from '../model/timing.ts'
 import { anchorWords } from './anchorWords.ts'
 import { spanWords } from './span.ts'
 

@@ -28,6 +28,17 @@ export function weekdayOf(day: EpochDay): number {
   return ((((day + 3) % 7) + 7) % 7) + 1
 }
 
+/** ISO 8601 weekdays by their names: Monday is 1. */
+export const weekdayNames = [
+  'Monday',
+  'Tuesday',
+  'Wednesday',
+  'Thursday',
+  'Friday',
+  'Saturday',
+  'Sunday',
+] as const
+
 export interface YearMonthDay {
   readonly year: number
   /** 1 to 12 */

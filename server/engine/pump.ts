@@ -112,11 +112,12 @@ function watchProgress() {
   }
 }
 
-/** What gets no further is put aside, and said, so that everything else goes on. */
-function putAside(office: Office, next: Next, onFault: PumpFault) {
+/** What gets no further is put aside, and said, so that everything else goes on. False: it cannot be put aside. */
+function putAside(office: Office, next: Next, onFault: PumpFault): boolean {
   onFault(new Error(`Nothing gets further at ${next.at}: ${next.kind} came up again and again.`))
-  if (next.kind !== 'sends' && next.kind !== 'note')
-    office.apply([{ kind: 'clear due moment', moment: next }])
+  if (next.kind === 'sends' || next.kind === 'note') return false
+  office.apply([{ kind: 'clear due moment', moment: next }])
+  return true
 }
 
 export function createPump(
@@ -139,12 +140,8 @@ export function createPump(
       const next = earliest(office, notes, to)
       if (!next) break
       reach(office, next.at)
-      if (progress.isStuckAt(next)) {
-        putAside(office, next, onFault)
-        if (next.kind === 'sends') break
-        continue
-      }
-      await handle(office, dispatcher, notes, next)
+      if (!progress.isStuckAt(next)) await handle(office, dispatcher, notes, next)
+      else if (!putAside(office, next, onFault)) break
     }
     clock.reach(to)
   }

@@ -79,6 +79,14 @@ function stateOf({ booking, language }: Found, now: number): string | null {
     : null
 }
 
+/** A client's own cancelling: pressed twice it is one and the same command. */
+const byClient = ({ id, revision }: Found['booking']) => ({
+  id: `by-client-${id}-${revision}`,
+  personId: null,
+  name: 'cancelBooking',
+  considered: unconsidered,
+})
+
 /** The page of one booking for its client: what was booked, into the calendar, cancel. No sign-in, a signed link. */
 export function yoursRoutes(router: Router, running: RunningOffice) {
   const { office, commands } = running
@@ -134,13 +142,7 @@ export function yoursRoutes(router: Router, running: RunningOffice) {
     const one = found(running, request.params.token)
     if (one && stateOf(one, office.clock.now()) === null) {
       const { id, revision } = one.booking
-      const call = {
-        id: `by-client-${id}-${revision}`,
-        personId: null,
-        name: 'cancelBooking',
-        considered: unconsidered,
-      }
-      commands.cancelBooking(call, id, revision)
+      commands.cancelBooking(byClient(one.booking), id, revision)
     }
     const after = found(running, request.params.token)
     page(response, after, after ? `<p>${stateOf(after, office.clock.now()) ?? ''}</p>` : '')

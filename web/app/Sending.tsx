@@ -2,10 +2,10 @@ import { Button, UnstyledButton } from '@mantine/core'
 import { createContext, useContext, useState, type ReactNode } from 'react'
 import { isoDateOf } from '#core/time/calendar.ts'
 import { dayAt } from '#core/time/zones.ts'
-import { Problem } from '../parts/Problem.tsx'
+import { ConsideredAct } from '../parts/ConsideredAct.tsx'
 import { When } from '../parts/When.tsx'
 import { useBusiness } from './business.ts'
-import { useAsk, useTell } from './queries.ts'
+import { useAsk } from './queries.ts'
 import styles from './Sending.module.css'
 
 const asking = createContext<{ isAsking: boolean; setAsking: (is: boolean) => void }>({
@@ -67,7 +67,6 @@ function WhatWasMissed() {
 function Question() {
   const { overview } = useBusiness()
   const { setAsking } = useContext(asking)
-  const set = useTell('setSending', () => setAsking(false))
   const { isOn, onTheirWay } = overview.sending
   return (
     <>
@@ -79,14 +78,14 @@ function Question() {
       ) : (
         <WhatWasMissed />
       )}
-      <Problem of={set.error} />
-      <div className={styles.acts}>
-        <Button loading={set.isPending} onClick={() => set.mutate({ body: { isOn: !isOn } })}>
-          {isOn ? 'Hold back all sending' : 'Switch sending on'}
-        </Button>
-        <Button variant="default" onClick={() => setAsking(false)}>
-          {isOn ? 'Leave it on' : 'Not yet'}
-        </Button>
+      <div className={styles.would}>
+        <ConsideredAct
+          name="setSending"
+          asked={{ body: { isOn: !isOn } }}
+          word={isOn ? 'Hold back all sending' : 'Switch sending on'}
+          leave={isOn ? 'Leave it on' : 'Not yet'}
+          onClose={() => setAsking(false)}
+        />
       </div>
     </>
   )

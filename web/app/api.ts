@@ -1,5 +1,6 @@
 import type { z } from 'zod'
 import { fillPath, type Endpoint, type PathParameters } from '#core/api/endpoint.ts'
+import { announcement, type Announcement } from '#core/api/views.ts'
 import { endpoints, problemDetails, type Endpoints, type ProblemDetails } from '#core/api/endpoints.ts'
 
 /** A refusal of the server, with a sentence for people and the fields at fault. */
@@ -53,12 +54,10 @@ async function problemOf(response: Response): Promise<ApiProblem> {
   return new ApiProblem(parsed.success ? parsed.data : { ...unreachable, status: response.status })
 }
 
-/** Calls an endpoint by name. What comes back has been checked against the endpoint's schema. */
-export async function call<Name extends EndpointName>(
-  name: Name,
-  { parameters, query, body }: CallArguments<Of<Name>> = {},
-): Promise<Answer<Of<Name>>> {
-  const endpoint: Endpoint = endpoints[name]
+async function answerOf(
+  endpoint: Endpoint,
+  { parameters, query, body }: CallArguments<Endpoint>,
+): Promise<unknown> {
   const given = Object.entries(query ?? {}).filter((pair): pair is [string, string] => pair[1] !== undefined)
   const search = new URLSearchParams(given)
   const path = fillPath(endpoint.path, (parameters ?? {}) as Record<string, string>)
@@ -73,7 +72,36 @@ export async function call<Name extends EndpointName>(
     ...(hasBody ? { body: text, keepalive: text.length < mostKeptAlive } : {}),
   })
   if (!response.ok) throw await problemOf(response)
-  return endpoint.answer.parse(await response.json()) as Answer<Of<Name>>
+  return response.json()
+}
+
+/** Calls an endpoint by name. What comes back has been checked against the endpoint's schema. */
+export async function call<Name extends EndpointName>(
+  name: Name,
+  args: CallArguments<Of<Name>> = {},
+): Promise<Answer<Of<Name>>> {
+  const endpoint: Endpoint = endpoints[name]
+  return endpoint.answer.parse(await answerOf(endpoint, args)) as Answer<Of<Name>>
+}
+
+type Bodied = { [Name in EndpointName]: Body<Of<Name>> extends { commandId: string } ? Name : never }
+/** The endpoints that are commands: their bodies carry the caller's id of them. */
+export type CommandName = Bodied[EndpointName]
+
+/** What a command is told, without its id and without what was shown before. */
+export interface CommandArguments<Name extends CommandName> {
+  readonly parameters?: PathParameters<Of<Name>['path']>
+  readonly body: Omit<Body<Of<Name>>, 'commandId' | 'announcementId' | 'holdBack' | 'onlyAsks'>
+}
+
+/** Asks what a command would do; nothing is done. */
+export async function consider<Name extends CommandName>(
+  name: Name,
+  { parameters, body }: CommandArguments<Name>,
+): Promise<Announcement> {
+  const asked = { ...body, commandId: newCommandId(), onlyAsks: true }
+  const args = { ...(parameters ? { parameters } : {}), body: asked }
+  return announcement.parse(await answerOf(endpoints[name], args))
 }
 
 /** A fresh command id: kept while one and the same act is tried again, so it cannot happen twice. */

@@ -55,7 +55,7 @@ function isCommand(name: EndpointName): boolean {
 
 type WithoutCommandId<Body> = Body extends { commandId: string } ? Omit<Body, 'commandId'> : Body
 
-interface Telling<Name extends EndpointName> {
+export interface Telling<Name extends EndpointName> {
   readonly parameters?: CallArguments<Of<Name>>['parameters']
   readonly body: WithoutCommandId<NonNullable<CallArguments<Of<Name>>['body']>>
 }

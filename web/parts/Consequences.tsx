@@ -2,34 +2,42 @@ import { Checkbox } from '@mantine/core'
 import type { Consequence } from '#core/api/views.ts'
 import { changeWords } from './changeWords.ts'
 import styles from './Consequences.module.css'
+import type { Considered } from './useConsidered.ts'
 import { When } from './When.tsx'
-
-interface ConsequencesProps {
-  readonly lines: readonly Consequence[] | null
-  /** Messages that are to wait for a person all the same. */
-  readonly holdBack: readonly string[]
-  readonly onHoldBack: (names: readonly string[]) => void
-}
 
 const messageKinds: readonly Consequence['stepKind'][] = ['mail', 'text message', 'note to staff']
 
+/** Who gets it, and at which address; nothing for a step that writes to nobody. */
+function Recipient({ line: { recipientName, address } }: { line: Consequence }) {
+  if (recipientName === '' && address === null) return null
+  return (
+    <span className={styles.recipient}>
+      to {recipientName}
+      {address !== null && ` · ${address}`}
+    </span>
+  )
+}
+
 function Line({ line, isHeld, onHold }: { line: Consequence; isHeld: boolean; onHold: () => void }) {
   const { kind, letterName, stepKind, beforeAt, afterAt, waits, reason } = line
-  const canHold = kind !== 'dropped' && messageKinds.includes(stepKind) && !waits
+  const isOff = kind === 'dropped' || kind === 'not going'
+  const canHold = !isOff && messageKinds.includes(stepKind) && !waits
+  const isMoved = beforeAt !== null && afterAt !== beforeAt && kind !== 'again'
   return (
     <li>
       <span className={styles.kind}>{changeWords[kind]}</span>
       <span>
-        <b>{letterName}</b>{' '}
+        <b>{letterName}</b> <Recipient line={line} />{' '}
         <span className={styles.times}>
-          {beforeAt !== null && kind !== 'again' && (
+          {isMoved && (
             <s>
               <When at={beforeAt} />
             </s>
           )}{' '}
           {afterAt !== null && <When at={afterAt} />}
-          {kind === 'dropped' && reason !== null && ` ${reason}`}
+          {isOff && reason !== null && ` ${reason}`}
           {waits && ' ◐ waits for you'}
+          {kind === 'changed approval' && !waits && ' ○ goes by itself'}
         </span>
       </span>
       {canHold && (
@@ -45,29 +53,43 @@ function Line({ line, isHeld, onHold }: { line: Consequence; isHeld: boolean; on
   )
 }
 
+function Beyond({ of: { more, uncounted } }: { of: Considered['beyond'] }) {
+  if (more === 0 && uncounted === 0) return null
+  const clients = uncounted === 1 ? '1 more client' : `${uncounted} more clients`
+  return (
+    <p className={styles.quiet}>
+      {more > 0 && `${more} more changes. `}
+      {uncounted > 0 && `${clients} have messages it concerns.`}
+    </p>
+  )
+}
+
 /** What an act would do, before it is done, by the planner itself. Nothing has happened yet. */
-export function Consequences({ lines, holdBack, onHoldBack }: ConsequencesProps) {
+export function Consequences({ considered }: { considered: Considered }) {
+  const { lines, beyond, holdBack, setHoldBack } = considered
   return (
     <section className={styles.consequences} aria-label="What it will do" aria-live="polite">
       <h2>
         What it will do <small>Nothing has happened yet.</small>
       </h2>
-      {lines?.length === 0 && <p className={styles.quiet}>No message is added, moved or dropped.</p>}
+      {lines === null && !considered.problem && <p className={styles.quiet}>Working it out …</p>}
+      {lines?.length === 0 && <p className={styles.quiet}>No message changes.</p>}
       <ul>
         {lines?.map((line) => {
           const isHeld = holdBack.includes(line.name)
           return (
             <Line
-              key={`${line.kind}${line.name}`}
+              key={`${line.kind}${line.name}${line.clientName}`}
               line={line}
               isHeld={isHeld}
               onHold={() =>
-                onHoldBack(isHeld ? holdBack.filter((name) => name !== line.name) : [...holdBack, line.name])
+                setHoldBack(isHeld ? holdBack.filter((name) => name !== line.name) : [...holdBack, line.name])
               }
             />
           )
         })}
       </ul>
+      <Beyond of={beyond} />
     </section>
   )
 }

@@ -1,8 +1,11 @@
 import { Button } from '@mantine/core'
+import { useState } from 'react'
 import type { SendLine } from '#core/api/views.ts'
 import type { SendDecision } from '#core/engine/sendCommands.ts'
 import type { SendState } from '#core/model/send.ts'
+import { ApiProblem, consider } from '../app/api.ts'
 import { useTell } from '../app/queries.ts'
+import { ConsideredAct } from './ConsideredAct.tsx'
 import { Problem } from './Problem.tsx'
 import table from './timetable.module.css'
 
@@ -25,11 +28,46 @@ const words: Readonly<Record<SendDecision, string>> = {
   called: 'Called instead',
 }
 
+/** A decision is carried out at one press; where it moves other messages those are shown first. */
+function useDeciding(send: SendLine) {
+  const tell = useTell('decideSend')
+  const [shown, setShown] = useState<SendDecision | null>(null)
+  const [isAsking, setAsking] = useState(false)
+  const [problem, setProblem] = useState<ApiProblem | null>(null)
+  const argsOf = (decision: SendDecision) => ({ parameters: { id: send.id }, body: { decision } })
+  const decide = async (decision: SendDecision) => {
+    setAsking(true)
+    setProblem(null)
+    try {
+      const { announcementId, consequences } = await consider('decideSend', argsOf(decision))
+      const others = consequences.filter(({ letterName }) => letterName !== send.letterName)
+      if (others.length > 0) setShown(decision)
+      else tell.mutate({ parameters: { id: send.id }, body: { decision, announcementId } })
+    } catch (fault) {
+      if (!(fault instanceof ApiProblem)) throw fault
+      setProblem(fault)
+    } finally {
+      setAsking(false)
+    }
+  }
+  return {
+    decide: (decision: SendDecision) => void decide(decision),
+    isBusy: isAsking || tell.isPending,
+    problem: problem ?? tell.error,
+    shown,
+    argsOf,
+    close: () => setShown(null),
+  }
+}
+
 /** What can be done about a message in its present state. */
 export function SendDecisions({ send }: { send: SendLine }) {
-  const decide = useTell('decideSend')
+  const { decide, isBusy, problem, shown, argsOf, close } = useDeciding(send)
   const choices = possible[send.state] ?? []
   if (choices.length === 0) return null
+  if (shown !== null) {
+    return <ConsideredAct name="decideSend" asked={argsOf(shown)} word={words[shown]} onClose={close} />
+  }
   return (
     <>
       <div className={table.acts}>
@@ -38,14 +76,14 @@ export function SendDecisions({ send }: { send: SendLine }) {
             key={decision}
             size="compact-md"
             variant="default"
-            disabled={decide.isPending}
-            onClick={() => decide.mutate({ parameters: { id: send.id }, body: { decision } })}
+            disabled={isBusy}
+            onClick={() => decide(decision)}
           >
             {words[decision]}
           </Button>
         ))}
       </div>
-      <Problem of={decide.error} />
+      <Problem of={problem} />
     </>
   )
 }

@@ -1,15 +1,15 @@
 import { useDebouncedValue } from '@mantine/hooks'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import type { Consequence } from '#core/api/views.ts'
-import { call, type ApiProblem, type CallArguments, type Of } from '../app/api.ts'
+import type { Announcement, ConsequenceOfClient } from '#core/api/views.ts'
+import { consider, type ApiProblem, type CommandArguments, type CommandName } from '../app/api.ts'
 import { useBusiness } from '../app/business.ts'
-
-type Names = 'askAboutBooking' | 'askAboutClient'
 
 export interface Considered {
   /** Null: it is not known yet. */
-  readonly lines: readonly Consequence[] | null
+  readonly lines: readonly ConsequenceOfClient[] | null
+  /** Changes and clients beyond those listed. */
+  readonly beyond: { readonly more: number; readonly uncounted: number }
   readonly problem: ApiProblem | null
   readonly holdBack: readonly string[]
   readonly setHoldBack: (names: readonly string[]) => void
@@ -21,30 +21,30 @@ export interface Considered {
   readonly again: () => void
 }
 
-/** What an act that is being considered would do, following every change of it. `asked` null: nothing complete yet. */
-export function useConsidered<Name extends Names>(
+const nothingBeyond = { more: 0, uncounted: 0 }
+
+/** What a command that is being considered would do, following every change of it. `asked` null: nothing complete yet. */
+export function useConsidered<Name extends CommandName>(
   name: Name,
-  id: string,
-  asked: NonNullable<CallArguments<Of<Name>>['body']> | null,
+  asked: CommandArguments<Name> | null,
 ): Considered {
   const { now } = useBusiness()
   const [settled] = useDebouncedValue(asked, 150)
   const [holdBack, setHoldBack] = useState<readonly string[]>([])
-  const { data, error, isPlaceholderData, refetch } = useQuery<
-    { announcementId: string; consequences: readonly Consequence[] },
-    ApiProblem
-  >({
-    queryKey: [name, id, 'consequences', settled, now],
-    queryFn: () => call(name, { parameters: { id }, body: settled } as CallArguments<Of<Name>>),
+  const { data, error, isPlaceholderData, refetch } = useQuery<Announcement, ApiProblem>({
+    queryKey: ['consequences', name, settled, now],
+    queryFn: () => consider(name, settled as CommandArguments<Name>),
     enabled: settled !== null,
     placeholderData: keepPreviousData,
     gcTime: 0,
+    staleTime: 0,
     retry: false,
   })
   const lines = data?.consequences ?? null
   const held = holdBack.filter((one) => lines?.some((line) => line.name === one))
   return {
     lines: settled === null || error ? null : lines,
+    beyond: data ?? nothingBeyond,
     problem: error,
     holdBack: held,
     setHoldBack,

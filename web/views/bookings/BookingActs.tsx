@@ -4,7 +4,6 @@ import type { BookingView } from '#core/api/views.ts'
 import { minuteMs } from '#core/time/calendar.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { useBusiness } from '../../app/business.ts'
-import { useTell } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import { TimesFields } from '../../parts/TimesFields.tsx'
 import table from '../../parts/timetable.module.css'
@@ -30,6 +29,18 @@ const actWords: Readonly<Record<BookingDoing, ActWords>> = {
     note: 'What asks how it was will not go.',
     button: 'Mark it as missed',
     color: 'brick',
+  },
+  complete: {
+    title: 'Has it taken place?',
+    note: 'It counts as completed by itself some hours after its end; what waits for that goes now.',
+    button: 'Mark it as completed',
+    color: 'aubergine',
+  },
+  settle: {
+    title: 'Tell it now?',
+    note: 'What is left of the quick changes is told at once, without waiting for more.',
+    button: 'Tell it now',
+    color: 'aubergine',
   },
   confirm: {
     title: 'Confirm it?',
@@ -91,13 +102,15 @@ const doingWords: Readonly<Record<BookingDoing, string>> = {
   move: 'Move…',
   cancel: 'Cancel…',
   miss: 'Nobody came…',
+  complete: 'It has taken place…',
+  settle: 'Tell it now…',
   confirm: 'Let it stand again…',
 }
 
 /** What can be done with a booking in its present status. */
 const possible: Readonly<Record<BookingView['booking']['status'], readonly BookingDoing[]>> = {
   requested: ['confirm', 'move', 'cancel'],
-  confirmed: ['move', 'cancel', 'miss'],
+  confirmed: ['move', 'cancel', 'miss', 'complete'],
   cancelled: ['confirm', 'move'],
   missed: ['confirm', 'move'],
   completed: ['move', 'miss'],
@@ -111,25 +124,20 @@ interface BookingActsProps {
 
 /** What makes sense to do with a booking at this moment; while something is considered, it stands in place of the facts. */
 export function BookingActs({ view, considering, children }: BookingActsProps) {
-  const settle = useTell('settleBooking')
-  const { id, revision, status, settling, startAt } = view.booking
+  const { status, settling, startAt } = view.booking
   const { now } = useBusiness()
   if (considering.doing !== null) return <Act view={view} considering={considering} />
   // Nobody can have failed to come before it has begun.
-  const offered = possible[status].filter((one) => one !== 'miss' || startAt <= now)
+  const isBegun = startAt <= now
+  const offered = possible[status].filter((one) => (one !== 'miss' && one !== 'complete') || isBegun)
   return (
     <>
       {children}
       <div className={table.form}>
-        <Problem of={settle.error} />
         <div className={table.acts}>
           {settling && (
-            <Button
-              variant="default"
-              loading={settle.isPending}
-              onClick={() => settle.mutate({ parameters: { id }, body: { revision } })}
-            >
-              Tell it now
+            <Button variant="default" onClick={() => considering.begin('settle')}>
+              {doingWords.settle}
             </Button>
           )}
           {offered.map((one) => {

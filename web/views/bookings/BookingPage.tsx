@@ -62,11 +62,7 @@ function Main({ view, considering }: { view: BookingView; considering: Consideri
   if (doing !== null) {
     return (
       <div className={table.sheet}>
-        <Consequences
-          lines={considered.lines}
-          holdBack={considered.holdBack}
-          onHoldBack={considered.setHoldBack}
-        />
+        <Consequences considered={considered} />
         <Told view={view} considering={considering} />
       </div>
     )

@@ -4,12 +4,14 @@ import { useNavigate, useSearchParams } from 'react-router'
 import type { SettingsView } from '#core/api/views.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
+import { Consequences } from '../../parts/Consequences.tsx'
 import { fieldErrors } from '../../parts/fieldErrors.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import { ErrorState, Waiting } from '../../parts/States.tsx'
 import type { Times } from '../../parts/times.ts'
 import { TimesFields } from '../../parts/TimesFields.tsx'
 import table from '../../parts/timetable.module.css'
+import { useConsidered } from '../../parts/useConsidered.ts'
 import { readDraft, type BookingDraft, type Errors } from './bookingDraft.ts'
 
 const emptyTimes: Times = { date: null, start: '', end: '' }
@@ -98,7 +100,8 @@ function WhoFields({ settings, draft, errors, set }: FieldsProps) {
   )
 }
 
-function Form({ settings, onClose }: { settings: SettingsView; onClose: () => void }) {
+/** A booking while it is being typed: what making it would do, and the one press that makes it. */
+function useMaking(settings: SettingsView) {
   const [search] = useSearchParams()
   const navigate = useNavigate()
   const [draft, setDraft] = useState<BookingDraft>({
@@ -111,21 +114,31 @@ function Form({ settings, onClose }: { settings: SettingsView; onClose: () => vo
   })
   const [errors, setErrors] = useState<Errors>({})
   const make = useTell('makeBooking', ({ id }) => void navigate(`/booking/${id}`))
-  const set = (part: Partial<BookingDraft>) => {
-    setDraft({ ...draft, ...part })
-    setErrors({})
+  const read = readDraft(draft)
+  const considered = useConsidered('makeBooking', 'input' in read ? { body: { booking: read.input } } : null)
+  const onError = (problem: Parameters<typeof fieldErrors>[0]) => {
+    setErrors(fieldErrors(problem, 'booking'))
+    if (problem.details.code === 'changed meanwhile') considered.again()
   }
-  const submit = () => {
-    const read = readDraft(draft)
-    if ('errors' in read) {
-      setErrors(read.errors)
-      return
-    }
-    make.mutate(
-      { body: { booking: read.input } },
-      { onError: (problem) => setErrors(fieldErrors(problem, 'booking')) },
-    )
+  return {
+    draft,
+    errors,
+    considered,
+    make,
+    set: (part: Partial<BookingDraft>) => {
+      setDraft({ ...draft, ...part })
+      setErrors({})
+    },
+    submit: () => {
+      const seen = considered.isCurrent ? considered.seen : {}
+      if ('errors' in read) setErrors(read.errors)
+      else make.mutate({ body: { booking: read.input, ...seen } }, { onError })
+    },
   }
+}
+
+function Form({ settings, onClose }: { settings: SettingsView; onClose: () => void }) {
+  const { draft, errors, considered, make, set, submit } = useMaking(settings)
   return (
     <form
       noValidate
@@ -138,6 +151,7 @@ function Form({ settings, onClose }: { settings: SettingsView; onClose: () => vo
       <h2>Make a booking</h2>
       <WhatFields settings={settings} draft={draft} errors={errors} set={set} />
       <WhoFields settings={settings} draft={draft} errors={errors} set={set} />
+      {considered.lines !== null && <Consequences considered={considered} />}
       <Problem of={make.error} />
       <div className={table.acts}>
         <Button type="submit" loading={make.isPending}>

@@ -8,6 +8,8 @@ const statusAfter: Readonly<Record<BookingDoing, BookingView['booking']['status'
   move: null,
   cancel: 'cancelled',
   miss: 'missed',
+  complete: 'completed',
+  settle: null,
   confirm: 'confirmed',
 }
 

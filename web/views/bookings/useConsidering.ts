@@ -10,7 +10,16 @@ import { fieldErrors } from '../../parts/fieldErrors.ts'
 import { localTimes, type Times } from '../../parts/times.ts'
 import { useConsidered, type Considered } from '../../parts/useConsidered.ts'
 
-export type BookingDoing = 'move' | 'cancel' | 'miss' | 'confirm'
+export type BookingDoing = 'move' | 'cancel' | 'miss' | 'complete' | 'confirm' | 'settle'
+
+const commandOf = {
+  move: 'moveBooking',
+  cancel: 'cancelBooking',
+  miss: 'missBooking',
+  complete: 'completeBooking',
+  confirm: 'confirmBooking',
+  settle: 'settleBooking',
+} as const
 
 /** Something that may be done with a booking, before it is. */
 export interface Considering {
@@ -42,7 +51,9 @@ function useActs(onDone: () => void) {
     move: useTell('moveBooking', onDone),
     cancel: useTell('cancelBooking', onDone),
     miss: useTell('missBooking', onDone),
+    complete: useTell('completeBooking', onDone),
     confirm: useTell('confirmBooking', onDone),
+    settle: useTell('settleBooking', onDone),
   }
 }
 
@@ -56,13 +67,11 @@ export function useConsidering(view: BookingView): Considering {
   const client = useQueryClient()
   const { id, revision } = view.booking
   const local = localTimes(times)
-  const asked =
-    doing === null
-      ? null
-      : doing === 'move'
-        ? local && { act: doing, revision, times: local }
-        : { act: doing, revision }
-  const considered = useConsidered('askAboutBooking', id, asked)
+  const body = doing === 'move' ? local && { revision, times: local } : { revision }
+  const considered = useConsidered(
+    commandOf[doing ?? 'move'],
+    doing === null || body === null ? null : { parameters: { id }, body },
+  )
   const onError = (problem: ApiProblem) => {
     setErrors(fieldErrors(problem, 'times'))
     // What it is now, and what the act would do to that, stand in its place.

@@ -158,9 +158,8 @@ export function ClientForm({ client, onClose }: ClientFormProps) {
   const change = useTell('changeClient', ({ id }) => onClose(id))
   const [values] = useDebouncedValue(form.values, 200)
   const typed = client === null ? null : readClientDraft(values)
-  const asked =
-    typed && client && 'input' in typed ? { revision: client.revision, client: typed.input } : null
-  const considered = useConsidered('askAboutClient', client?.id ?? '', asked)
+  const body = typed && client && 'input' in typed ? { revision: client.revision, client: typed.input } : null
+  const considered = useConsidered('changeClient', body && { parameters: { id: client?.id ?? '' }, body })
   const submit = form.onSubmit((draft) => {
     const read = readClientDraft(draft)
     if ('errors' in read) {
@@ -173,22 +172,16 @@ export function ClientForm({ client, onClose }: ClientFormProps) {
     }
     if (client === null) add.mutate({ body: { client: read.input } }, { onError })
     else {
-      const isSeen = considered.isCurrent && JSON.stringify(asked?.client) === JSON.stringify(read.input)
-      const body = { client: read.input, revision: client.revision, ...(isSeen ? considered.seen : {}) }
-      change.mutate({ parameters: { id: client.id }, body }, { onError })
+      const isSeen = considered.isCurrent && JSON.stringify(body?.client) === JSON.stringify(read.input)
+      const told = { client: read.input, revision: client.revision, ...(isSeen ? considered.seen : {}) }
+      change.mutate({ parameters: { id: client.id }, body: told }, { onError })
     }
   })
   return (
     <form className={table.form} onSubmit={submit} noValidate>
       <h2>{client === null ? 'Add a client' : 'Change the client'}</h2>
       <Fields form={form} />
-      {considered.lines !== null && considered.lines.length > 0 && (
-        <Consequences
-          lines={considered.lines}
-          holdBack={considered.holdBack}
-          onHoldBack={considered.setHoldBack}
-        />
-      )}
+      {considered.lines !== null && form.isDirty() && <Consequences considered={considered} />}
       <Problem of={add.error ?? change.error} />
       <div className={table.acts}>
         <Button type="submit" loading={add.isPending || change.isPending}>

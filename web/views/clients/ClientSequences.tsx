@@ -2,9 +2,7 @@ import { Button } from '@mantine/core'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import type { ClientView } from '#core/api/views.ts'
-import { plannableStates } from '#core/model/send.ts'
-import { useTell } from '../../app/queries.ts'
-import { Problem } from '../../parts/Problem.tsx'
+import { ConsideredAct } from '../../parts/ConsideredAct.tsx'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
 import styles from './ClientSequences.module.css'
@@ -13,11 +11,7 @@ type Run = ClientView['runs'][number]
 
 function Row({ view, one }: { view: ClientView; one: Run }) {
   const [isAsking, setAsking] = useState(false)
-  const stop = useTell('stopSequence', () => setAsking(false))
   const { run, sequenceName, sequenceState, serviceName } = one
-  const ahead = view.sends.filter(
-    ({ sequenceId, state }) => sequenceId === run.sequenceId && plannableStates.includes(state),
-  )
   return (
     <li>
       <div className={`${table.row ?? ''} ${styles.row ?? ''}`}>
@@ -34,30 +28,13 @@ function Row({ view, one }: { view: ClientView; one: Run }) {
         </Button>
       </div>
       {isAsking && (
-        <div className={styles.asking} role="group" aria-label={`Stop ${sequenceName}`}>
-          <p>
-            {ahead.length === 0
-              ? 'Nothing of it is ahead.'
-              : `${ahead.length === 1 ? '1 message' : `${ahead.length} messages`} will not go: ${ahead.map(({ letterName }) => letterName).join(', ')}.`}{' '}
-            What went stays.
-          </p>
-          <Problem of={stop.error} />
-          <div className={table.acts}>
-            <Button
-              size="compact-md"
-              color="brick"
-              loading={stop.isPending}
-              onClick={() =>
-                stop.mutate({ parameters: { id: view.client.id }, body: { sequenceId: run.sequenceId } })
-              }
-            >
-              Stop it
-            </Button>
-            <Button size="compact-md" variant="default" onClick={() => setAsking(false)}>
-              Leave it
-            </Button>
-          </div>
-        </div>
+        <ConsideredAct
+          name="stopSequence"
+          asked={{ parameters: { id: view.client.id }, body: { sequenceId: run.sequenceId } }}
+          word="Stop it"
+          color="brick"
+          onClose={() => setAsking(false)}
+        />
       )}
     </li>
   )
@@ -79,9 +56,7 @@ export function ClientSequences({ view }: { view: ClientView }) {
 /** The switch of one client: nothing goes until it is lifted, and lifting it lists what was missed. */
 export function HoldBack({ view }: { view: ClientView }) {
   const [isAsking, setAsking] = useState(false)
-  const change = useTell('holdBackClient', () => setAsking(false))
   const { id, isHeldBack } = view.client
-  const onTheirWay = view.sends.filter(({ state }) => state === 'ready' || state === 'approved')
   const words = isHeldBack ? 'Let messages go again' : 'Hold everything back'
   return (
     <div className={styles.hold}>
@@ -92,28 +67,18 @@ export function HoldBack({ view }: { view: ClientView }) {
         </Button>
       )}
       {isAsking && (
-        <div role="group" aria-label={words}>
+        <div>
           <p>
-            {onTheirWay.length === 0
-              ? 'No message is on its way.'
-              : `${onTheirWay.length === 1 ? '1 message is' : `${onTheirWay.length} messages are`} on the way: ${onTheirWay.map(({ letterName }) => letterName).join(', ')}.`}{' '}
             {isHeldBack
               ? 'What fell due meanwhile does not go by itself: it stands in Trouble then.'
               : 'None of them goes until you lift this; planning goes on.'}
           </p>
-          <Problem of={change.error} />
-          <div className={table.acts}>
-            <Button
-              size="compact-md"
-              loading={change.isPending}
-              onClick={() => change.mutate({ parameters: { id }, body: { isHeldBack: !isHeldBack } })}
-            >
-              {words}
-            </Button>
-            <Button size="compact-md" variant="default" onClick={() => setAsking(false)}>
-              Leave it
-            </Button>
-          </div>
+          <ConsideredAct
+            name="holdBackClient"
+            asked={{ parameters: { id }, body: { isHeldBack: !isHeldBack } }}
+            word={words}
+            onClose={() => setAsking(false)}
+          />
         </div>
       )}
     </div>

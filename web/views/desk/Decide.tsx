@@ -13,6 +13,7 @@ import { When } from '../../parts/When.tsx'
 import { withPictures } from '../../parts/withPictures.ts'
 import { approvingTogether, deciding, postponing, stopping } from './acts.ts'
 import { Alike } from './Alike.tsx'
+import { AlsoMoves } from './AlsoMoves.tsx'
 import styles from './Desk.module.css'
 import { Later } from './Later.tsx'
 import type { Decision } from './useDecisions.ts'
@@ -225,6 +226,18 @@ function Trust({ send }: { send: DecideLine }) {
   )
 }
 
+function WhyThen({ id }: { id: string }) {
+  const { data } = useAsk('send', { parameters: { id } })
+  return (
+    data && (
+      <details>
+        <summary>Why then?</summary>
+        <Trace lines={data.send.trace} />
+      </details>
+    )
+  )
+}
+
 /** A message that waits: as the client will see it, with what matters, and the acts by single keys. */
 export function Decide({ send, alike, onDecide }: DecideProps) {
   const preview = useAsk(
@@ -232,7 +245,6 @@ export function Decide({ send, alike, onDecide }: DecideProps) {
     { parameters: { id: send.id } },
     { placeholderData: (before) => before },
   )
-  const full = useAsk('send', { parameters: { id: send.id } })
   const [open, setOpen] = useState<{ id: string; panel: Panel }>({ id: send.id, panel: null })
   const panel = open.id === send.id ? open.panel : null
   const setPanel = (next: Panel) => setOpen({ id: send.id, panel: next })
@@ -259,6 +271,7 @@ export function Decide({ send, alike, onDecide }: DecideProps) {
         onDecide={onDecide}
         onPanel={setPanel}
       />
+      <AlsoMoves key={send.id} send={send} />
       <OpenPanel panel={panel} send={send} preview={preview.data} onDecide={onDecide} onClose={close} />
       {preview.data.hasLetter && (
         <PersonalLine
@@ -277,12 +290,7 @@ export function Decide({ send, alike, onDecide }: DecideProps) {
           onApprove={(sends) => onDecide(approvingTogether(sends))}
         />
       )}
-      {full.data && (
-        <details>
-          <summary>Why then?</summary>
-          <Trace lines={full.data.send.trace} />
-        </details>
-      )}
+      <WhyThen id={send.id} />
     </article>
   )
 }

@@ -9,12 +9,15 @@ import {
   type ConditionField,
   type Test,
 } from '#core/model/condition.ts'
+import { weekdayNames } from '#core/time/calendar.ts'
 import styles from './sequences.module.css'
 
 const numeric: readonly ConditionField[] = [
   'booking.party size',
   'booking.hours until start',
   'booking.hours between booking and start',
+  'booking.start: hour',
+  'booking.made: hour',
   'invoice.amount',
 ]
 
@@ -30,7 +33,8 @@ function testFor(field: ConditionField, settings: SettingsView): Test {
   if (numeric.includes(field)) return { field, comparison: 'is at least', value: 1 }
   const service = settings.services[0]?.id ?? ''
   if (field.endsWith('.service')) return { field, comparison: 'is one of', value: [service] }
-  if (field === 'booking.status') return { field, comparison: 'is', value: 'confirmed' }
+  if (field.startsWith('booking.status')) return { field, comparison: 'is', value: 'confirmed' }
+  if (field.endsWith(': weekday')) return { field, comparison: 'is one of', value: ['Saturday', 'Sunday'] }
   if (field === 'client.language') return { field, comparison: 'is', value: 'en' }
   return { field, comparison: 'is', value: '' }
 }
@@ -41,7 +45,8 @@ function choicesOf(
 ): readonly { readonly value: string; readonly label: string }[] | null {
   const plain = (all: readonly string[]) => all.map((value) => ({ value, label: value }))
   if (field.endsWith('.service')) return settings.services.map(({ id, name }) => ({ value: id, label: name }))
-  if (field === 'booking.status') return plain(bookingStatus.options)
+  if (field.startsWith('booking.status')) return plain(bookingStatus.options)
+  if (field.endsWith(': weekday')) return plain(weekdayNames)
   if (field === 'client.language')
     return [
       { value: 'en', label: 'English' },

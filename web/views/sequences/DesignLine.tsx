@@ -145,7 +145,7 @@ function PinCard(props: PinCardProps) {
   const { bind, onKeyDown, movable } = usePinMoves(props)
   const top = axis - 14 - cardHeight - row * rowHeight
   const title = isBranch(step) ? 'Fork' : names.deed(step)
-  const words = shortWhen(timing)
+  const words = shortWhen(timing, isBranch(step) ? null : step.onlyDays)
   const side = pin.lane === 'start' ? 'start' : pin.offsetMs < 0 ? 'before' : 'after'
   return (
     <div data-side={side} data-ghost={!isBranch(step) && step.isOff} className={line.pin}>

@@ -17,6 +17,7 @@ import type { SentenceKey } from '#core/sequences/sentence.ts'
 import { ifLateWords, ifMovedWords, senderWords, sendingHoursWords } from '#core/sequences/stepWords.ts'
 import { spanWords } from '#core/sequences/span.ts'
 import { ConditionEditor } from './ConditionEditor.tsx'
+import { DaysEditor } from './DaysEditor.tsx'
 import { WhatEditor } from './WhatEditor.tsx'
 import { anchorsFor, SpanFields, WhenEditor } from './WhenEditor.tsx'
 
@@ -309,6 +310,8 @@ function PlainPart({ part, ...props }: PlainProps & { part: SentenceKey }) {
           onChange={(timing) => onChange(withTiming(step, timing))}
         />
       )
+    case 'days':
+      return <DaysEditor step={step} onChange={onChange} />
     case 'what':
       return <WhatEditor step={step} settings={settings} onChange={onChange} />
     case 'to':

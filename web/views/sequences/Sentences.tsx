@@ -36,6 +36,7 @@ export interface SentencesProps {
 
 const keyTitles: Readonly<Record<SentenceKey, string>> = {
   when: 'When',
+  days: 'Days',
   what: 'What',
   to: 'To whom',
   from: 'From whom',

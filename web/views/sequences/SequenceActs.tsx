@@ -3,6 +3,7 @@ import { useNavigate } from 'react-router'
 import type { SequenceView } from '#core/api/sequenceEndpoints.ts'
 import { asSequenceFile } from '#core/sequences/sequenceFile.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
+import { ConsideredAct } from '../../parts/ConsideredAct.tsx'
 import { Problem } from '../../parts/Problem.tsx'
 import { SendRows } from '../../parts/SendRows.tsx'
 import { download } from '../../parts/download.ts'
@@ -14,7 +15,6 @@ export function SwitchQuestion({ view, onClose }: { view: SequenceView; onClose:
   const { id, state } = view.sequence
   const isLive = state === 'live'
   const held = useAsk('heldBackBySequence', { parameters: { id } }, { enabled: !isLive })
-  const change = useTell('switchSequence', onClose)
   const sends = held.data?.sends ?? []
   const ahead = Object.values(view.counts).reduce((sum, one) => sum + one.ahead, 0)
   return (
@@ -34,19 +34,12 @@ export function SwitchQuestion({ view, onClose }: { view: SequenceView; onClose:
         </p>
       )}
       {sends.length > 0 && <SendRows sends={sends} />}
-      <Problem of={change.error} />
-      <div className={styles.buttons}>
-        <Button
-          size="compact-md"
-          loading={change.isPending}
-          onClick={() => change.mutate({ parameters: { id }, body: { isOn: !isLive } })}
-        >
-          {isLive ? 'Pause it' : 'Let it go on'}
-        </Button>
-        <Button size="compact-md" variant="default" onClick={onClose}>
-          Leave it
-        </Button>
-      </div>
+      <ConsideredAct
+        name="switchSequence"
+        asked={{ parameters: { id }, body: { isOn: !isLive } }}
+        word={isLive ? 'Pause it' : 'Let it go on'}
+        onClose={onClose}
+      />
     </section>
   )
 }

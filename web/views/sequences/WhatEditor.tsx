@@ -151,6 +151,13 @@ export function WhatEditor({ step, settings, onChange }: WhatEditorProps) {
       {isPurposed && (
         <PurposeSelect value={step.purpose} onChange={(purpose) => onChange({ ...step, purpose })} />
       )}
+      {step.kind === 'mail' && step.purpose === 'occasion' && (
+        <On
+          label="It is an offer as well: only to clients who take promotional mail"
+          isOn={step.isOffer}
+          onChange={(isOffer) => onChange({ ...step, isOffer })}
+        />
+      )}
       <Deed step={step} settings={settings} onChange={onChange} />
     </Group>
   )

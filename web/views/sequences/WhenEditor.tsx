@@ -1,6 +1,13 @@
 import { Group, NumberInput, Select, TextInput } from '@mantine/core'
 import type { StartRule } from '#core/model/sequence.ts'
-import { calendarUnit, exactUnit, type Anchor, type Span, type Timing } from '#core/model/timing.ts'
+import {
+  calendarUnit,
+  exactUnit,
+  yearlyOffset,
+  type Anchor,
+  type Span,
+  type Timing,
+} from '#core/model/timing.ts'
 import { anchorWords } from '#core/sequences/anchorWords.ts'
 import { eventAnchor } from '#core/sequences/dayZero.ts'
 import { isDateAnchor } from '#core/sequences/span.ts'
@@ -45,6 +52,7 @@ const bookingAnchors: readonly Anchor[] = [
   { of: 'booking start' },
   { of: 'booking end' },
   { of: 'booking made' },
+  { of: 'booking moved' },
   { of: 'booking status', status: 'confirmed' },
   { of: 'booking status', status: 'completed' },
 ]
@@ -164,7 +172,11 @@ function OffsetFields({ timing, start, onChange }: WhenEditorProps & { timing: O
 
 type Yearly = Extract<Timing, { kind: 'yearly' }>
 
+const yearlyUnits = ['days', 'working days', 'weeks', 'months'] as const
+
 function YearlyFields({ timing, onChange }: { timing: Yearly; onChange: (timing: Timing) => void }) {
+  const { amount, unit, direction } = yearlyOffset(timing)
+  const put = (offset: Yearly['offset']) => onChange({ ...timing, daysBefore: 0, offset })
   return (
     <>
       <TextInput
@@ -176,14 +188,19 @@ function YearlyFields({ timing, onChange }: { timing: Yearly; onChange: (timing:
           if (label.trim() !== '') onChange({ ...timing, label })
         }}
       />
-      <NumberInput
-        label="Days before"
+      <SpanFields
+        label="How long"
+        span={{ amount, unit }}
+        only={yearlyUnits}
+        onChange={(span) => put({ amount: span.amount, unit: calendarUnit.parse(span.unit), direction })}
+      />
+      <Select
+        label="Side"
         w="7rem"
-        min={0}
-        max={365}
-        allowDecimal={false}
-        value={timing.daysBefore}
-        onChange={(days) => typeof days === 'number' && onChange({ ...timing, daysBefore: days })}
+        allowDeselect={false}
+        data={['before', 'after']}
+        value={direction}
+        onChange={(side) => put({ amount, unit, direction: side === 'after' ? 'after' : 'before' })}
       />
     </>
   )

@@ -1,4 +1,6 @@
-import type { Span, Timing } from '#core/model/timing.ts'
+import type { OnlyDays } from '#core/model/step.ts'
+import { yearlyOffset, type Span, type Timing } from '#core/model/timing.ts'
+import { shortDayWords } from '#core/sequences/dayWords.ts'
 
 const shortUnit: Readonly<Record<Span['unit'], string>> = {
   minutes: 'min',
@@ -14,8 +16,12 @@ const shortUnit: Readonly<Record<Span['unit'], string>> = {
 const short = ({ amount, unit }: Span) => `${amount} ${shortUnit[unit]}`
 const at = (atTime: string | null) => (atTime === null ? '' : ` · ${atTime}`)
 
-/** A timing as a pin's second line: `3 d before · 18:00`. */
-export function shortWhen(timing: Timing): string {
+/** A step's timing and days as a pin's second line: `3 d before · 18:00 · Mon–Fri`. */
+export function shortWhen(timing: Timing, onlyDays: OnlyDays | null): string {
+  return onlyDays === null ? timed(timing) : `${timed(timing)} · ${shortDayWords(onlyDays)}`
+}
+
+function timed(timing: Timing): string {
   switch (timing.kind) {
     case 'at once':
       return 'at once'
@@ -28,9 +34,9 @@ export function shortWhen(timing: Timing): string {
     case 'after previous':
       return timing.amount === 0 ? 'right after' : `+ ${short(timing)}${at(timing.atTime)}`
     case 'yearly':
-      return timing.daysBefore === 0
+      return yearlyOffset(timing).amount === 0
         ? `that day · ${timing.atTime}`
-        : `${timing.daysBefore} d before · ${timing.atTime}`
+        : `${short(yearlyOffset(timing))} ${yearlyOffset(timing).direction} · ${timing.atTime}`
     case 'evening':
       return `evenings · ${timing.atTime}`
   }

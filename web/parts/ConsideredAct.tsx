@@ -1,0 +1,59 @@
+import { Button } from '@mantine/core'
+import { useEffect, useRef } from 'react'
+import type { CommandArguments, CommandName } from '../app/api.ts'
+import { useTell, type Telling } from '../app/queries.ts'
+import { Consequences } from './Consequences.tsx'
+import styles from './Consequences.module.css'
+import { Problem } from './Problem.tsx'
+import { useConsidered } from './useConsidered.ts'
+
+interface ConsideredActProps<Name extends CommandName> {
+  readonly name: Name
+  readonly asked: CommandArguments<Name>
+  /** What the press does, as its words. */
+  readonly word: string
+  readonly color?: 'brick' | 'aubergine'
+  readonly leave?: string
+  readonly onClose: () => void
+}
+
+/** An act that shows first what it does, and does just that at one press. */
+export function ConsideredAct<Name extends CommandName>(props: ConsideredActProps<Name>) {
+  const { name, asked, word, color = 'aubergine', leave = 'Cancel', onClose } = props
+  const considered = useConsidered(name, asked)
+  const tell = useTell(name, onClose)
+  const first = useRef<HTMLButtonElement>(null)
+  const { isCurrent, seen } = considered
+  useEffect(() => {
+    if (isCurrent) first.current?.focus({ preventScroll: true })
+  }, [isCurrent])
+  const press = () => {
+    const body = { ...asked.body, ...seen }
+    tell.mutate({ ...asked, body } as unknown as Telling<Name>, {
+      onError: (problem) => {
+        if (problem.details.code === 'changed meanwhile') considered.again()
+      },
+    })
+  }
+  return (
+    <div className={styles.act} role="group" aria-label={word}>
+      <Consequences considered={considered} />
+      <Problem of={tell.error ?? considered.problem} />
+      <div className={styles.buttons}>
+        <Button
+          ref={first}
+          size="compact-md"
+          color={color}
+          disabled={!isCurrent}
+          loading={tell.isPending}
+          onClick={press}
+        >
+          {word}
+        </Button>
+        <Button size="compact-md" variant="default" onClick={onClose}>
+          {leave}
+        </Button>
+      </div>
+    </div>
+  )
+}
