@@ -225,6 +225,8 @@ export const consequence = z.object({
     'changed text',
     'changed approval',
     'not going',
+    'held back',
+    'released',
   ]),
   letterName: z.string(),
   stepKind,

@@ -22,7 +22,7 @@ function mannerOf(standing: Standing | null, letters: readonly Letter[]) {
 /** `letters` are those of the settings the change was worked out under. */
 export function announcedOf(change: Change, letters: readonly Letter[]): Announced {
   const { kind, was, will, after } = change
-  const isOff = kind === 'dropped' || kind === 'not going'
+  const isOff = kind === 'dropped' || kind === 'not going' || kind === 'held back'
   const at = isOff ? null : (after?.dueAt ?? after?.wantedAt ?? null)
   // Where it stood is stored and does not drift with the time that passes.
   const manner = JSON.stringify([was?.send.dueAt, mannerOf(was, letters), mannerOf(will, letters)])

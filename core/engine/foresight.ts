@@ -27,12 +27,11 @@ export function usableAddress(step: MessageStep, { email, phone }: Recipient): s
   return email !== null && emailAddress.safeParse(email).success ? email : null
 }
 
-function noAddress({ kind }: MessageStep): Reason {
+function noAddress({ kind }: MessageStep, { email, phone }: Recipient): Reason {
+  const [given, name] = kind === 'text message' ? [phone, 'telephone number'] : [email, 'e-mail address']
   return because(
     'no address',
-    kind === 'text message'
-      ? 'There is no usable telephone number to send it to.'
-      : 'There is no usable e-mail address to send it to.',
+    given ? `${given} is no usable ${name}.` : `There is no ${name} to send it to.`,
   )
 }
 
@@ -55,7 +54,7 @@ export function recipientFault(step: MessageStep, recipient: Recipient, slice: S
   if (isPromotional(step) && !slice.facts.client.takesPromotional && recipient.contact) {
     return because('no consent', 'The client does not take promotional mail.')
   }
-  return usableAddress(step, recipient) === null ? noAddress(step) : null
+  return usableAddress(step, recipient) === null ? noAddress(step, recipient) : null
 }
 
 function wordsFault(

@@ -1,6 +1,6 @@
 import type { Reason, Send, SendState } from '../model/send.ts'
 import { perhapsToldStates } from './answers.ts'
-import { heldBackBy } from './held.ts'
+import { heldBackBy, heldCodes } from './held.ts'
 import type { Slice } from './slice.ts'
 
 /** How a planned message goes: by itself, when a person has approved it, or not at all as things stand. */
@@ -30,6 +30,10 @@ export type ChangeKind =
   | 'changed approval'
   /** It is planned, but does not go as things stand. */
   | 'not going'
+  /** It is planned as before, and a switch, a pause or a client held back keeps it from going. */
+  | 'held back'
+  /** It was held back, and goes. */
+  | 'released'
 
 /** How one message differs between two plans. */
 export interface Change {
@@ -110,6 +114,9 @@ function familyChanges(
     ...part,
   })
   if (was && will && isGoing(was) && isGoing(will)) return kindsBetween(was, will).map((kind) => change(kind))
+  const isHeld = (one: Standing | null) => one?.why != null && heldCodes.includes(one.why.code)
+  if (was && will && isGoing(was) && isHeld(will)) return [change('held back')]
+  if (was && will && isHeld(was) && isGoing(will)) return [change('released')]
   if (was && isGoing(was)) {
     const ended = will?.send ?? after.find(({ id }) => id === was.send.id) ?? null
     return [change('dropped', { after: ended })]

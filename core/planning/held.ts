@@ -1,6 +1,9 @@
 import type { Reason } from '../model/send.ts'
 import type { Slice } from './slice.ts'
 
+/** What a switch, a pause or a client held back is named by. */
+export const heldCodes: readonly string[] = ['sending off', 'client held back', 'sequence paused']
+
 /** Why nothing of a sequence leaves for a client at present, whatever is planned: a switch, a pause; null: nothing does. */
 export function heldBackBy(sequenceId: string, { settings, facts }: Slice): Reason | null {
   if (!settings.isSendingOn) return { code: 'sending off', sentence: 'Sending is held back.' }

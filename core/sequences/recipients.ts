@@ -44,6 +44,14 @@ export function recipientsOfStep(step: PlainStep, facts: RecipientFacts): readon
   return recipientsOf(step.recipients, facts, step.kind === 'text message' ? 'phone' : 'email')
 }
 
+/** The name of a recipient by their id alone, where the step no longer says who they are; empty: nobody of today. */
+export function recipientNamed(id: string, { client, business, people }: RecipientFacts): string {
+  const contact = client.contacts.find((one) => one.id === id)
+  if (contact) return fullName(client, contact)
+  if (id === 'business' || id === 'copy') return business.senderName
+  return people.find((one) => one.id === id)?.name ?? ''
+}
+
 function ofContact(client: Client, contact: Contact, letterId: string | null): Recipient {
   const { id, email, phone } = contact
   return { id, name: fullName(client, contact), email, phone, contact, letterId }

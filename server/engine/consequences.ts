@@ -15,6 +15,7 @@ import type { Send } from '#core/model/send.ts'
 import { changedSend, messageName, type Change } from '#core/planning/difference.ts'
 import { versionOf, type Slice } from '#core/planning/slice.ts'
 import { deedWords } from '#core/sequences/deedWords.ts'
+import { recipientNamed } from '#core/sequences/recipients.ts'
 import { findStep } from '#core/sequences/steps.ts'
 import type { Office } from './office.ts'
 
@@ -25,13 +26,20 @@ export type BookingAct =
 
 const momentOf = (send: Send | null): number | null => send?.sentAt ?? send?.dueAt ?? send?.wantedAt ?? null
 
+/** The name of who gets a message, also when the act ends the run that would name them. */
+function recipientName(send: Send, after: Slice): string {
+  const { business, people } = after.settings
+  const facts = { client: after.facts.client, business, people, personInCharge: null }
+  return sendFactsOf(send, after)?.recipient?.name ?? recipientNamed(send.recipientId, facts)
+}
+
 /** One change as pages show it, with the client's facts and the settings as they are after it. */
 export function consequenceLine(change: Change, after: Slice): Consequence {
   const { kind, before, will } = change
   const send = changedSend(change)
   const { settings } = after
   const step = findStep(versionOf(settings, send.sequenceId, send.sequenceVersion), send.stepId)
-  const isOff = kind === 'dropped' || kind === 'not going'
+  const isOff = kind === 'dropped' || kind === 'not going' || kind === 'held back'
   const why = will?.why ?? (isOff ? change.after?.reason : null)
   return {
     name: messageName(send),
@@ -43,7 +51,7 @@ export function consequenceLine(change: Change, after: Slice): Consequence {
     afterAt: isOff ? null : momentOf(change.after),
     waits: will?.going === 'after approval',
     reason: isOff ? (why?.sentence ?? null) : null,
-    recipientName: sendFactsOf(send, after)?.recipient?.name ?? '',
+    recipientName: recipientName(send, after),
     address: send.address,
   }
 }

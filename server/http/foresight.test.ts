@@ -260,7 +260,8 @@ function agrees(line: Consequence, sends: readonly Send[], actedAt: number): boo
     (send) => goingStates.includes(send.state) || (send.state === 'sent' && (send.sentAt ?? 0) >= actedAt),
   )
   if (line.kind === 'dropped')
-    return going.every(({ state, reason }) => state === 'expected' && reason !== null) || isHeld(line)
+    return going.every(({ state, reason }) => state === 'expected' && reason !== null)
+  if (line.kind === 'held back') return own.some(({ state }) => goingStates.includes(state))
   if (line.kind === 'not going') return own.some(({ state }) => !['sent'].includes(state))
   const isThen = ({ sentAt, dueAt, wantedAt }: Send) =>
     line.afterAt === null || (sentAt ?? dueAt ?? wantedAt) === line.afterAt
@@ -268,9 +269,6 @@ function agrees(line: Consequence, sends: readonly Send[], actedAt: number): boo
     (send) => isThen(send) && send.address === line.address && (!line.waits || send.state === 'waiting'),
   )
 }
-
-/** Held back by a switch a message stays planned, and does not go. */
-const isHeld = ({ reason }: Consequence) => /held back|paused/.test(reason ?? '')
 
 /** Asks, does, and compares: what was announced is planned, and nothing else has changed. */
 async function foreseen(clientId: string, asked: Asked): Promise<number> {

@@ -10,17 +10,12 @@ const messageKinds: readonly Consequence['stepKind'][] = ['mail', 'text message'
 /** Who gets it, and at which address; nothing for a step that writes to nobody. */
 function Recipient({ line: { recipientName, address } }: { line: Consequence }) {
   if (recipientName === '' && address === null) return null
-  return (
-    <span className={styles.recipient}>
-      to {recipientName}
-      {address !== null && ` · ${address}`}
-    </span>
-  )
+  return <span className={styles.recipient}>to {[recipientName, address].filter(Boolean).join(' · ')}</span>
 }
 
 function Line({ line, isHeld, onHold }: { line: Consequence; isHeld: boolean; onHold: () => void }) {
   const { kind, letterName, stepKind, beforeAt, afterAt, waits, reason } = line
-  const isOff = kind === 'dropped' || kind === 'not going'
+  const isOff = kind === 'dropped' || kind === 'not going' || kind === 'held back'
   const canHold = !isOff && messageKinds.includes(stepKind) && !waits
   const isMoved = beforeAt !== null && afterAt !== beforeAt && kind !== 'again'
   return (

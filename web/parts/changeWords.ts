@@ -10,4 +10,6 @@ export const changeWords: Readonly<Record<Consequence['kind'], string>> = {
   'changed text': 'other letter',
   'changed approval': 'approval',
   'not going': 'does not go',
+  'held back': 'held back',
+  released: 'goes again',
 }

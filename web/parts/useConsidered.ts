@@ -29,10 +29,13 @@ export function useConsidered<Name extends CommandName>(
   asked: CommandArguments<Name> | null,
 ): Considered {
   const { now } = useBusiness()
-  const [settled] = useDebouncedValue(asked, 150)
+  // By its text: callers make the arguments anew with each drawing, and each would start the waiting anew.
+  const text = JSON.stringify(asked)
+  const [settledText] = useDebouncedValue(text, 150)
+  const settled = JSON.parse(settledText) as CommandArguments<Name> | null
   const [holdBack, setHoldBack] = useState<readonly string[]>([])
   const { data, error, isPlaceholderData, refetch } = useQuery<Announcement, ApiProblem>({
-    queryKey: ['consequences', name, settled, now],
+    queryKey: ['consequences', name, settledText, now],
     queryFn: () => consider(name, settled as CommandArguments<Name>),
     enabled: settled !== null,
     placeholderData: keepPreviousData,
@@ -49,7 +52,7 @@ export function useConsidered<Name extends CommandName>(
     holdBack: held,
     setHoldBack,
     seen: { announcementId: data?.announcementId ?? null, holdBack: [...held] },
-    isCurrent: data !== undefined && !isPlaceholderData && JSON.stringify(settled) === JSON.stringify(asked),
+    isCurrent: data !== undefined && !isPlaceholderData && settledText === text,
     again: () => void refetch(),
   }
 }

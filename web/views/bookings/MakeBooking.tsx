@@ -91,11 +91,6 @@ function WhoFields({ settings, draft, errors, set }: FieldsProps) {
           { value: 'requested', label: 'Asked for' },
         ]}
       />
-      <p className={table.quiet} style={{ margin: 0 }}>
-        {draft.status === 'confirmed'
-          ? 'The confirmation goes to the client at once; the reminders are planned.'
-          : 'Nothing goes to the client until it is confirmed.'}
-      </p>
     </>
   )
 }

@@ -19,8 +19,10 @@ export function AskedField({ editor, asked: { isAsking, end } }: AskedFieldProps
   return (
     <FieldPicker
       onChoose={(field) => {
+        // At once, not with the next frame as the editor's own command does: what is typed meanwhile would be lost.
+        editor.view.focus()
+        editor.commands.insertField(field)
         end()
-        editor.chain().focus().insertField(field).run()
       }}
       onLeave={() => {
         end()

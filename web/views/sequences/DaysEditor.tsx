@@ -38,6 +38,7 @@ export function DaysEditor({ step, onChange }: DaysEditorProps) {
       {onlyDays !== null && onlyDays !== 'working days' && (
         <Checkbox.Group
           label="Weekdays"
+          description="One at least."
           value={onlyDays.weekdays.map(String)}
           onChange={(chosen) => {
             // Never on any day would be a step that is switched off.

@@ -16,9 +16,13 @@ const shortUnit: Readonly<Record<Span['unit'], string>> = {
 const short = ({ amount, unit }: Span) => `${amount} ${shortUnit[unit]}`
 const at = (atTime: string | null) => (atTime === null ? '' : ` · ${atTime}`)
 
-/** A step's timing and days as a pin's second line: `3 d before · 18:00 · Mon–Fri`. */
+/**
+ * A step's timing and days as a pin's second line: `3 d before · 18:00`. With days the line has no room for before or
+ * after, which the pin's place says already: `3 d · 18:00 · Mon–Fri`.
+ */
 export function shortWhen(timing: Timing, onlyDays: OnlyDays | null): string {
-  return onlyDays === null ? timed(timing) : `${timed(timing)} · ${shortDayWords(onlyDays)}`
+  if (onlyDays === null) return timed(timing)
+  return `${timed(timing).replace(/ (before|after)/, '')} · ${shortDayWords(onlyDays)}`
 }
 
 function timed(timing: Timing): string {
