@@ -98,10 +98,18 @@ function overdue(planned: PlannedSend, now: number): PlannedSend | null {
   return { ...planned, dueAt: trace.at(-1)?.after ?? row.dueAt, trace }
 }
 
-/** What waits for a person stands at its own time, however long that takes; else what is past looks from now on. */
-function fromOf({ step, row, dueAt }: PlannedSend, now: number): number {
-  const isForApproval = step.needsApproval || row?.decision.isHeldBack === true
-  return isForApproval ? (dueAt ?? now) : Math.max(dueAt ?? now, now)
+/** Whether a message waits for its booking to settle: then it is put off to the end of that, after all other rules. */
+function waitsToSettle({ run, dueAt }: PlannedSend, { facts }: Slice): boolean {
+  const booking = run.subject.kind === 'booking' && facts.bookings.find(({ id }) => id === run.subject.id)
+  const settling = booking ? booking.settling : null
+  return settling !== null && dueAt !== null && dueAt >= settling.since && dueAt < settling.until
+}
+
+/** What waits for a person, or to settle, stands at its own time; else what is past looks from now on. */
+function fromOf(planned: PlannedSend, slice: Slice, now: number): number {
+  const { step, row, dueAt } = planned
+  const isWaiting = step.needsApproval || row?.decision.isHeldBack === true || waitsToSettle(planned, slice)
+  return isWaiting ? (dueAt ?? now) : Math.max(dueAt ?? now, now)
 }
 
 const isGoing = ({ dueAt, answer }: PlannedSend) => dueAt !== null && answer === null
@@ -129,7 +137,7 @@ export function applyCrowding(
     const result =
       (postponedTo === null ? null : planned) ??
       overdue(planned, now) ??
-      placed(planned, placeFor(planned, fromOf(planned, now), standing, slice), slice)
+      placed(planned, placeFor(planned, fromOf(planned, slice, now), standing, slice), slice)
     results.set(planned, result)
     // What a person has put off stands where it was put.
     const at = postponedTo ?? result.dueAt
