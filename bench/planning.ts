@@ -192,7 +192,7 @@ const megabytes = Math.round(process.memoryUsage().rss / 2 ** 20)
 sayMachine()
 process.stdout.write(`${large.planned} sends planned: ${Math.round(large.planner)} ms (${large.spread})
 the same by hand: ${Math.round(large.hand)} ms
-ratio: ${(large.planner / large.hand).toFixed(2)} (at most 4 is wanted)
+ratio: ${(large.planner / large.hand).toFixed(2)} (at most 3 is wanted)
 ten times the bookings: ${(large.planner / small.planner).toFixed(1)} times the time (at most 15 is wanted)
 memory: ${megabytes} MB
 `)

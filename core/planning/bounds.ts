@@ -96,14 +96,22 @@ export function boundsOf(
 ): Bounds {
   // One that comes again hangs on the one before it, and only the repeat's own end bounds it.
   const before = value === null || own.isRepeated ? null : beforeStepBound(facts, value)
-  const bounds = [before, subjectBound(facts), own.end].filter((bound) => bound !== null)
-  const limits = [...bounds.map(({ at }) => at), usefulUntil(facts, wantedAt)].filter((at) => at !== null)
-  const sinces = [
+  const subject = subjectBound(facts)
+  const { end } = own
+  const notBefore = Math.max(
     facts.run.startedAt,
     facts.stepSince,
     own.since,
     value?.since ?? 0,
-    ...bounds.map(({ since }) => since),
-  ]
-  return { notBefore: Math.max(...sinces), notAfter: limits.length === 0 ? null : Math.min(...limits) }
+    before?.since ?? 0,
+    subject?.since ?? 0,
+    end?.since ?? 0,
+  )
+  const notAfter = Math.min(
+    before?.at ?? Infinity,
+    subject?.at ?? Infinity,
+    end?.at ?? Infinity,
+    usefulUntil(facts, wantedAt) ?? Infinity,
+  )
+  return { notBefore, notAfter: notAfter === Infinity ? null : notAfter }
 }

@@ -6,11 +6,11 @@ import { stepIndex } from '../sequences/steps.ts'
 import { variedStep } from '../sequences/variations.ts'
 import { anchorValues } from './anchors.ts'
 import { doneAt, endOf, latestOf, type Done } from './done.ts'
-import { planAwaited, planKey, planSkipped, type PlannedSend } from './planStep.ts'
-import { conditionFacts, occurrences, repeatEnd, type RepeatFor } from './repeat.ts'
-import { runFacts, stepFacts, type RunFacts, type StepFacts } from './runFacts.ts'
+import { planAwaited, planSkipped, type PlannedSend } from './planStep.ts'
+import { occurrences, repeatEnd, type RepeatFor } from './repeat.ts'
+import { conditionFacts, runFacts, stepFacts, type RunFacts, type StepFacts } from './runFacts.ts'
 import { versionOf, type Slice } from './slice.ts'
-import { standing } from './standing.ts'
+import { asItStands } from './standing.ts'
 import { firstOccurrences } from './stepTimes.ts'
 import { wantedAfter, wantedByOffset } from './wanted.ts'
 
@@ -62,12 +62,9 @@ function firstsFor(facts: StepFacts, previous: Done, since: number, pass: Pass):
   const rows = facts.facts.sends.filter(
     (send) => send.runId === run.id && send.stepId === step.id && send.recipientId === recipient.id,
   )
-  const stands = (planned: PlannedSend) =>
-    standing(planned, rows, pass.lost.get(planKey(planned)) ?? null, facts, pass.now)
-  const hasEnded = (planned: PlannedSend) => endOf(stands(planned)).isDone
   const end = repeatEnd(step.repeat, facts)
-  const context = { facts, previous, end, hasEnded, since }
-  return firstOccurrences(context).map((first) => ({ facts, first, stands }))
+  const stored = { rows, lost: pass.lost, now: pass.now }
+  return firstOccurrences({ facts, previous, end, stored, since }).map((first) => ({ facts, first, stored }))
 }
 
 function planOpen(
@@ -80,7 +77,9 @@ function planOpen(
   const [one] = all
   const repeat = one?.step.repeat ?? null
   if (!one || repeat === null) {
-    const plans = firsts.flatMap((own) => own.map(({ first, stands }) => stands(first)))
+    const plans: PlannedSend[] = []
+    for (const own of firsts)
+      for (const { first, facts, stored } of own) plans.push(asItStands(first, facts, stored))
     return { plans, done: latestOf(plans.map(endOf), previous) }
   }
   const from =

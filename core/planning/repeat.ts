@@ -1,4 +1,3 @@
-import type { ConditionFacts } from '../conditions/evaluate.ts'
 import { heldSince } from '../conditions/heldSince.ts'
 import { setTimeOfDay, type Repeat, type Span } from '../model/timing.ts'
 import { spanWords } from '../sequences/span.ts'
@@ -12,16 +11,9 @@ import { endOfDay } from './bounds.ts'
 import { doneAt, endOf, type Done } from './done.ts'
 import { standsSince } from './pastTimes.ts'
 import { planWanted, type PlannedSend, type StepStart } from './planStep.ts'
-import { inWords, type RunFacts, type StepFacts } from './runFacts.ts'
+import { conditionFacts, inWords, type RunFacts, type StepFacts } from './runFacts.ts'
+import { asItStands, type Stored } from './standing.ts'
 import { wantedAt } from './wanted.ts'
-
-/** The facts of a run as conditions are asked about them. */
-export function conditionFacts(of: RunFacts, now: number): ConditionFacts {
-  const { client, booking, enquiry, invoice, run, facts, zone, officeHours } = of
-  const { bookings, happenings } = facts
-  const clock = { zone, officeHours }
-  return { now, runStartedAt: run.startedAt, client, booking, enquiry, invoice, bookings, happenings, clock }
-}
 
 /** The end of a repeat by its anchor; null: it has none, or none yet. */
 export function repeatEnd(repeat: Repeat | null, of: RunFacts): StepStart['end'] {
@@ -123,8 +115,7 @@ function following(
 export interface RepeatFor {
   readonly facts: StepFacts
   readonly first: PlannedSend
-  /** A planned send as the stored ones let it stand. */
-  readonly stands: (planned: PlannedSend) => PlannedSend
+  readonly stored: Stored
 }
 
 /** When a repeat's condition came to hold; null: it does not, or there is none. */
@@ -167,7 +158,9 @@ export function occurrences(all: readonly RepeatFor[], repeat: Repeat, from: Don
   const over = overSince(repeat, facts, now)
   const end = laterEnd(repeatEnd(repeat, facts), facts)
   const plans: PlannedSend[] = []
-  let present: readonly PlannedSend[] = all.map(({ first, stands }) => stands(first))
+  let present: readonly PlannedSend[] = all.map(({ first, facts: own, stored }) =>
+    asItStands(first, own, stored),
+  )
   let doneSoFar = from
   for (let count = 1; ; count += 1) {
     // The condition is tested before each: what is still to come is void.
@@ -182,7 +175,7 @@ export function occurrences(all: readonly RepeatFor[], repeat: Repeat, from: Don
     if (count >= (repeat.atMost ?? mostOccurrences)) return { plans, done: doneSoFar }
     const next = all.map((one) => {
       const plan = following(one.first, last, repeat, end, one.facts)
-      return plan && one.stands(plan)
+      return plan && asItStands(plan, one.facts, one.stored)
     })
     present = next.filter((plan) => plan !== null)
     if (present.length === 0) return { plans, done: doneSoFar }

@@ -1,3 +1,4 @@
+import type { ConditionFacts } from '../conditions/evaluate.ts'
 import type { Booking } from '../model/booking.ts'
 import type { Person } from '../model/business.ts'
 import type { Client } from '../model/client.ts'
@@ -8,7 +9,7 @@ import { rulesOf, type PurposeDefaults } from '../sequences/purposes.ts'
 import type { Recipient } from '../sequences/recipients.ts'
 import type { OpenTimes } from '../time/openTimes.ts'
 import { clockTime, dateAndTime } from '../time/format.ts'
-import type { Zone } from '../time/zones.ts'
+import { offsetAt, type Zone } from '../time/zones.ts'
 import {
   calendarsOf,
   openTimesOfStep,
@@ -136,9 +137,18 @@ export function runFacts(run: Run, { settings, facts }: Slice): RunFacts | null 
   }
 }
 
+/** The facts of a run as conditions are asked about them. */
+export function conditionFacts(of: RunFacts, now: number): ConditionFacts {
+  const { client, booking, enquiry, invoice, run, facts, zone, officeHours } = of
+  const { bookings, happenings } = facts
+  const clock = { zone, officeHours }
+  return { now, runStartedAt: run.startedAt, client, booking, enquiry, invoice, bookings, happenings, clock }
+}
+
 /** How traces name a time: on the clock of the business, and that of the place where it shows another time. */
 export function inWords({ zone, sendingHours }: Pick<RunFacts, 'zone' | 'sendingHours'>, at: number): string {
-  const there = clockTime(zone, at)
   const words = dateAndTime(sendingHours.zone, at)
+  if (offsetAt(zone, at) === offsetAt(sendingHours.zone, at)) return words
+  const there = clockTime(zone, at)
   return there === clockTime(sendingHours.zone, at) ? words : `${words} (${there} at the place)`
 }

@@ -7,9 +7,8 @@ import { epochDayOf, hourMs } from '../time/calendar.ts'
 import { answerOf, isOpen, isVoidUndone } from './answers.ts'
 import { endOfDay } from './bounds.ts'
 import { firstMomentUpTo } from './lateness.ts'
-import { droppedBy, type PlannedSend } from './planStep.ts'
-import { conditionFacts } from './repeat.ts'
-import { inWords, type StepFacts } from './runFacts.ts'
+import { droppedBy, planKey, type PlannedSend } from './planStep.ts'
+import { conditionFacts, inWords, type StepFacts } from './runFacts.ts'
 import { versionOf } from './slice.ts'
 
 /*
@@ -92,23 +91,27 @@ function fromWhenItHeld(planned: PlannedSend, onlyIf: Condition, facts: StepFact
   return { ...planned, dueAt: open, trace: [...planned.trace, line] }
 }
 
-/** A planned send as it stands. `rows` are the stored ones of its step and recipient in its run. */
-export function standing(
-  planned: PlannedSend,
-  rows: readonly Send[],
-  lostTo: PlannedSend['lostTo'],
-  facts: StepFacts,
-  now: number,
-): PlannedSend {
+/** What planned sends of one step and recipient stand before. Data, no function made for each: planning is quicker so. */
+export interface Stored {
+  /** The stored ones of the step and recipient in the run. */
+  readonly rows: readonly Send[]
+  /** Why the rules among several sends dropped one on the pass before, by its key. */
+  readonly lost: ReadonlyMap<string, NonNullable<PlannedSend['dropped']>>
+  readonly now: number
+}
+
+/** A planned send as it stands. */
+export function asItStands(planned: PlannedSend, facts: StepFacts, { rows, lost, now }: Stored): PlannedSend {
+  const lostTo = lost.size === 0 ? null : (lost.get(planKey(planned)) ?? null)
   const own = rows.filter(({ occurrence }) => occurrence === planned.occurrence)
   const answer = answerOf(planned, own, facts.booking) ?? null
   const inTime =
     answer === null || voidableStates.includes(answer.state) ? voidedByEvent(planned, facts, now) : planned
   if (answer !== null && inTime === planned) return { ...planned, answer }
-  const hasStood = own.some((send) => isOpen(send) || isVoidUndone(send, facts.booking))
+  const standingOnes = own.filter((send) => isOpen(send) || isVoidUndone(send, facts.booking))
+  const hasStood = standingOnes.length > 0
   const asked = byCondition(inTime, hasStood, facts, now)
   const present = hasStood ? asked : withoutPast(asked, facts, now)
-  const isRow = (send: Send) => isOpen(send) || isVoidUndone(send, facts.booking)
-  const row = own.find((send) => isRow(send) && send.anchorValue === planned.anchorValue) ?? null
+  const row = standingOnes.find((send) => send.anchorValue === planned.anchorValue) ?? null
   return lostTo === null && row === null ? present : { ...present, lostTo, row }
 }

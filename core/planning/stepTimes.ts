@@ -7,11 +7,12 @@ import { dayAt, instantAt } from '../time/zones.ts'
 import { nextYearlyDay, yearlyDay } from '../time/yearly.ts'
 import { anchorWords } from '../sequences/anchorWords.ts'
 import { anchorKey, anchorValues, type AnchorValue } from './anchors.ts'
-import type { Done } from './done.ts'
+import { endOf, type Done } from './done.ts'
 import { beforeSmallMove, notLateByMove } from './pastTimes.ts'
 import { planAwaited, planWanted, type PlannedSend, type StepStart } from './planStep.ts'
 import { evenings } from './evenings.ts'
 import { inWords, type StepFacts } from './runFacts.ts'
+import { asItStands, type Stored } from './standing.ts'
 import { wantedAfter, wantedAt, wantedByOffset } from './wanted.ts'
 
 /** What a step's first occurrence needs beside its facts. */
@@ -21,8 +22,7 @@ export interface StepContext {
   readonly previous: Done
   /** The end of the step's repeat, if it has one. */
   readonly end: StepStart['end']
-  /** Whether a planned send has ended, by what is stored of it. */
-  readonly hasEnded: (planned: PlannedSend) => boolean
+  readonly stored: Stored
   /** When the arm it stands in was taken; 0: it stands in none. */
   readonly since: number
 }
@@ -107,7 +107,7 @@ const mostYears = 200
 
 /** The first occurrence that is not before the run's start, then the following year once one has ended. */
 function yearly(timing: YearlyTiming, context: StepContext): readonly PlannedSend[] {
-  const { facts, hasEnded } = context
+  const { facts, stored } = context
   const { client, clientZone, run, settings } = facts
   const named = client.namedDates.find(({ label }) => label === timing.label)
   if (!named) return [planAwaited(facts, 0, 'no value yet', `Waits for the date “${timing.label}”.`, null)]
@@ -117,7 +117,7 @@ function yearly(timing: YearlyTiming, context: StepContext): readonly PlannedSen
   while (plans.length < mostYears) {
     const plan = yearlyOn(timing, day, context)
     plans.push(plan)
-    if (!hasEnded(plan)) break
+    if (!endOf(asItStands(plan, facts, stored)).isDone) break
     day = yearlyDay(named.monthDay, yearMonthDayOf(day).year + 1, leapDay)
   }
   return plans

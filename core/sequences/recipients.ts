@@ -68,16 +68,21 @@ function ofBusiness(id: string, { senderName, senderAddress, phone }: Business, 
 function byRule(rule: RecipientRule, facts: RecipientFacts): readonly Recipient[] {
   const { client, business, people, personInCharge } = facts
   const { letterId } = rule
-  const contacts = (chosen: readonly Contact[]) => chosen.map((one) => ofContact(client, one, letterId))
   switch (rule.to) {
     case 'primary contact':
-      return contacts([primaryContact(client)])
+      return [ofContact(client, primaryContact(client), letterId)]
     case 'all contacts':
-      return contacts([primaryContact(client), ...client.contacts.filter(({ isPrimary }) => !isPrimary)])
+      return [primaryContact(client), ...client.contacts.filter(({ isPrimary }) => !isPrimary)].map((one) =>
+        ofContact(client, one, letterId),
+      )
     case 'other contacts':
-      return contacts(client.contacts.filter(({ isPrimary }) => !isPrimary))
+      return client.contacts
+        .filter(({ isPrimary }) => !isPrimary)
+        .map((one) => ofContact(client, one, letterId))
     case 'named contacts':
-      return contacts(client.contacts.filter(({ id }) => rule.contactIds.includes(id)))
+      return client.contacts
+        .filter(({ id }) => rule.contactIds.includes(id))
+        .map((one) => ofContact(client, one, letterId))
     case 'person in charge':
       return [
         personInCharge ? ofPerson(personInCharge, letterId) : ofBusiness('business', business, letterId),
@@ -109,7 +114,9 @@ export function recipientsOf(
   facts: RecipientFacts,
   by: 'email' | 'phone',
 ): readonly Recipient[] {
-  const all = rules.flatMap((rule) => byRule(rule, facts))
+  const [only] = rules
+  const all =
+    rules.length === 1 && only ? byRule(only, facts) : rules.flatMap((rule) => byRule(rule, facts))
   if (all.length === 1) return all
   const chosen: Recipient[] = []
   for (const one of all) {

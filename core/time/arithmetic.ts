@@ -1,7 +1,7 @@
 import type { CalendarUnit, ExactUnit } from '../model/timing.ts'
 import { addMonths, hourMs, minuteMs, type EpochDay, type MinuteOfDay } from './calendar.ts'
 import { isClosedOn, openSearchDays, type OpenTimes } from './openTimes.ts'
-import { dayAt, instantAt, instantOf, wallAt, type Zone } from './zones.ts'
+import { dayAt, instantOf, wallAt, type Zone } from './zones.ts'
 
 /** An instant some time away within office hours, elapsed; null when no office hours are found for it. */
 function addBusinessTime(office: OpenTimes, instant: number, ms: number): number | null {
@@ -109,13 +109,10 @@ export function addCalendar(
   const wall = wallAt(zone, instant)
   const day = addToDay(wall.day, span.amount, span.unit, side, office)
   if (day === null) return null
-  const on = (date: EpochDay) =>
-    atMinute === null
-      ? instantOf(zone, { day: date, msOfDay: wall.msOfDay })
-      : instantAt(zone, date, atMinute)
   if (atMinute === null && day === wall.day) return instant
-  const target = on(day)
+  const msOfDay = atMinute === null ? wall.msOfDay : atMinute * minuteMs
+  const target = instantOf(zone, { day, msOfDay })
   if (side === 'before' || target >= instant) return target
   const next = span.unit === 'working days' ? addWorkingDays(office, day, 1, 'after') : day + 1
-  return next === null ? null : on(next)
+  return next === null ? null : instantOf(zone, { day: next, msOfDay })
 }

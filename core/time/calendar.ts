@@ -90,8 +90,12 @@ export function minuteOfDay(timeOfDay: string): MinuteOfDay {
   return Number(timeOfDay.slice(0, 2)) * 60 + Number(timeOfDay.slice(3, 5))
 }
 
+/** A part of a time of day or date with two digits at least: `07`. */
+export function twoDigits(part: number): string {
+  return part < 10 ? `0${part}` : String(part)
+}
+
 /** `HH:MM` of a minute of the day. */
 export function timeOfDayOf(minute: MinuteOfDay): string {
-  const pad = (part: number) => String(part).padStart(2, '0')
-  return `${pad(Math.floor(minute / 60))}:${pad(minute % 60)}`
+  return `${twoDigits(Math.floor(minute / 60))}:${twoDigits(minute % 60)}`
 }

@@ -1,4 +1,12 @@
-import { isoDateOf, minuteMs, timeOfDayOf, weekdayOf, yearMonthDayOf, type EpochDay } from './calendar.ts'
+import {
+  isoDateOf,
+  minuteMs,
+  timeOfDayOf,
+  twoDigits,
+  weekdayOf,
+  yearMonthDayOf,
+  type EpochDay,
+} from './calendar.ts'
 import { dayAt, offsetAt, wallAt, type Zone } from './zones.ts'
 
 export const weekdayNames = [
@@ -60,10 +68,9 @@ export function dateAndTime(zone: Zone, instant: number, withoutYear: number | n
 export function isoWithOffset(zone: Zone, instant: number): string {
   const { day, msOfDay } = wallAt(zone, instant)
   const seconds = Math.floor(msOfDay / 1000)
-  const pad = (part: number) => String(part).padStart(2, '0')
   const offsetMinutes = Math.round(offsetAt(zone, instant) / minuteMs)
   const absolute = Math.abs(offsetMinutes)
-  const clock = `${timeOfDayOf(Math.floor(seconds / 60))}:${pad(seconds % 60)}`
+  const clock = `${timeOfDayOf(Math.floor(seconds / 60))}:${twoDigits(seconds % 60)}`
   const offset = `${offsetMinutes < 0 ? '-' : '+'}${timeOfDayOf(absolute)}`
   return `${isoDateOf(day)}T${clock}${offset}`
 }
