@@ -115,8 +115,7 @@ export function recipientsOf(
   by: 'email' | 'phone',
 ): readonly Recipient[] {
   const [only] = rules
-  const all =
-    rules.length === 1 && only ? byRule(only, facts) : rules.flatMap((rule) => byRule(rule, facts))
+  const all = rules.length === 1 && only ? byRule(only, facts) : rules.flatMap((rule) => byRule(rule, facts))
   if (all.length === 1) return all
   const chosen: Recipient[] = []
   for (const one of all) {

@@ -96,6 +96,36 @@ describe('the documented examples', () => {
   })
 })
 
+test('around the night the clocks go back: days, moves, wishes, a full account and a machine that was off', () => {
+  const went = sends('rehearse', example('clocks-back'))
+    .filter(({ state }) => state !== 'cancelled')
+    .map(({ key, state, sent }) => [key.stepId, key.recipientId, sent?.iso ?? state])
+  expect(went).toEqual([
+    // Asked for at 08:00, confirmed at 08:30: one start for both, told once.
+    ['st_booked', 'ct_ida', '2026-10-01T08:02:00+02:00'],
+    // One message an hour goes by the account.
+    ['st_place', 'ct_bo', '2026-10-01T09:00:00+02:00'],
+    ['st_place', 'ct_cai', '2026-10-01T10:00:00+02:00'],
+    // A day after the move of Fri 2 Oct would be a Saturday and a holiday: the next working day.
+    ['st_shifted', 'ct_ida', '2026-10-05T10:00:00+02:00'],
+    // Both sessions were moved; the machine was off at 17:00.
+    ['st_session', 'ct_bo', '2026-10-12T18:30:00+02:00'],
+    ['st_session', 'ct_bo', '2026-10-15T17:00:00+02:00'],
+    ['st_session', 'ct_cai', '2026-10-19T17:00:00+02:00'],
+    // Sunday, no working day, at 02:30 for the second time; booked on Thursday at eight.
+    ['st_sunday', 'ct_ida', '2026-10-23T10:00:00+02:00'],
+    // The evening before is a Saturday: Friday.
+    ['st_wear', 'ct_ida', '2026-10-23T18:00:00+02:00'],
+    // Completed by hand, long before it would have been by itself.
+    ['st_thanks', 'ct_ida', '2026-10-26T10:00:00+01:00'],
+    // A month before 30 November, an offer as well.
+    ['st_flown', 'ct_ida', '2026-10-30T09:00:00+01:00'],
+    // A week before the date wished for in the end.
+    ['st_wish', 'ct_bo', '2026-11-27T09:00:00+01:00'],
+    ['st_flown', 'ct_ida', 'ready'],
+  ])
+})
+
 describe('a wrong bundle is answered with path and reason and exit code 2', () => {
   test('a file that is not there or is no JSON', () => {
     expect(headless('plan', 'nowhere.json')).toMatchObject({
@@ -116,6 +146,26 @@ describe('a wrong bundle is answered with path and reason and exit code 2', () =
       JSON.stringify({ ...good, business: { ...good.business, zone: 'Middle-earth/Shire' } }),
     )
     expect(nowhere.stderr).toBe('business.zone: There is no time zone named Middle-earth/Shire.\n')
+  })
+})
+
+describe('a time that no clock shows is refused with its path', () => {
+  const flight = JSON.parse(readFileSync(example('flight'), 'utf8')) as object
+
+  test('by ./run plan', () => {
+    const { status, stderr, stdout } = refusedFile(JSON.stringify({ ...flight, now: '2026-05-13T25:00' }))
+    expect({ status, stdout }).toEqual({ status: 2, stdout: '' })
+    expect(stderr).toMatch(/^now: A moment looks like 2026-05-14T07:40/)
+  })
+
+  test('by ./run rehearse, in its script too', () => {
+    const file = join(mkdtempSync(join(tmpdir(), 'vorfreude-')), 'bundle.json')
+    const machine = { act: 'machine off', at: '2026-05-14T08:00', until: '2026-05-14T25:00' }
+    writeFileSync(file, JSON.stringify({ ...flight, script: [machine], until: '2026-05-31T24:00' }))
+    const { status, stderr } = headless('rehearse', file)
+    expect(status).toBe(2)
+    expect(stderr).toMatch(/^script\.0\.until: A moment looks like/m)
+    expect(stderr).toMatch(/^until: A moment looks like/m)
   })
 })
 
