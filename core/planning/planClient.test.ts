@@ -101,6 +101,21 @@ describe('two reminders of one booking', () => {
     ])
   })
 
+  test.each([
+    ['16:00', 'two reminders'],
+    ['15:59', moment('2026-05-15 20:00')],
+  ])('within four hours, the fourth included: beside the call at %s', (atTime, three) => {
+    const planned = plan({
+      steps: [step('evening', 'reminder', before(1, 'days', atTime)), ...ladder.slice(1)],
+      facts: bookedAt('2026-05-16 05:30', '2026-05-01 09:00'),
+      now: '2026-05-01 09:00',
+    })
+    expect(dues(planned)).toEqual([
+      ['evening', moment(`2026-05-15 ${atTime}`)],
+      ['three', three],
+    ])
+  })
+
   test('both stay where no rule moved either, however close they are', () => {
     const close = [step('three', 'reminder', hoursBefore(3)), step('one', 'reminder', hoursBefore(1))]
     const planned = plan({

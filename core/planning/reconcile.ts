@@ -179,6 +179,9 @@ function mayRevive(send: Send, { state, reason }: Target, isAhead: boolean): boo
   return state !== 'skipped' && state !== 'cancelled' && isAhead
 }
 
+/** The state a row that a rule drops had before, in case what brought that about is undone. */
+const droppedFrom = (send: Send) => (isOpen(send) ? send.state : send.decision.voidedFrom)
+
 /** The row a planned send already has, brought up to the present plan. Null: nothing changes. */
 function updated(send: Send, found: PlannedSend, context: ReconcileContext): Send | null {
   const { now } = context
@@ -211,7 +214,7 @@ function updated(send: Send, found: PlannedSend, context: ReconcileContext): Sen
     ...plannedPart(planned),
     trace: [...planned.trace, ...wordsOfPersons(send)],
     ...(isKept ? { dueAt: send.dueAt, trace: send.trace } : {}),
-    decision: aim.state === 'dropped' && isOpen(send) ? { ...decision, voidedFrom: send.state } : decision,
+    decision: aim.state === 'dropped' ? { ...decision, voidedFrom: droppedFrom(send) } : decision,
     letterId: decision.letterId ?? letterOf(planned),
     state: aim.state,
     reason:

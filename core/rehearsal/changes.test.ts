@@ -136,6 +136,53 @@ describe('how far a booking has moved', () => {
     ])
   })
 
+  test.each([
+    ['10:14', ['confirm']],
+    ['10:15', ['confirm', 'moved']],
+  ])('fifteen minutes are the first that are told: moved from 10:00 to %s', (start, told) => {
+    const acts = [
+      book('2026-05-14T08:00'),
+      move('2026-05-15T09:00', `2026-05-20T${start}`, '2026-05-20T12:00'),
+    ]
+    expect(ids(play(all, acts, '2026-05-16T12:00'))).toEqual(told)
+  })
+
+  const atThree = { ...book('2026-05-14T08:00'), start: '2026-05-20T15:00', end: '2026-05-20T17:00' }
+  const hoursBefore = {
+    kind: 'elapsed',
+    amount: 3,
+    unit: 'hours',
+    direction: 'before',
+    anchor: { of: 'booking start' },
+  }
+  const call = sequence('call', 'booking confirmed', [mail('call', 'reminder', hoursBefore)])
+
+  test.each([
+    ['15:14', [['call', '2026-05-20T12:00']]],
+    [
+      '15:15',
+      [
+        ['call', '2026-05-20T12:00'],
+        ['call', '2026-05-20T12:15'],
+      ],
+    ],
+  ])('and the first that send a reminder again: moved from 15:00 to %s', (start, calls) => {
+    const acts = [atThree, move('2026-05-20T12:05', `2026-05-20T${start}`, '2026-05-20T17:00')]
+    expect(went(play([call], acts, '2026-05-20T13:00'))).toEqual(calls)
+  })
+
+  test.each([
+    ['14:56', [['call', '2026-05-20T11:59']]],
+    ['14:55', []],
+  ])('a step of fifteen minutes is none too small, though it ends near what was told: %s', (start, calls) => {
+    const acts = [
+      atThree,
+      move('2026-05-20T09:00', '2026-05-20T15:10', '2026-05-20T17:10'),
+      move('2026-05-20T11:57', `2026-05-20T${start}`, '2026-05-20T17:00'),
+    ]
+    expect(went(play([call], acts, '2026-05-20T13:00'))).toEqual(calls)
+  })
+
   test('the larger change of start and end counts', () => {
     const longer = [
       book('2026-05-14T08:00'),
@@ -192,6 +239,14 @@ describe('how far a booking has moved', () => {
       move('2026-05-15T12:00', '2026-05-21T10:05', '2026-05-21T12:05'),
     ]
     expect(ids(play([around, twoSteps], near, '2026-05-16T12:00'))).toEqual(['confirm', 'first', 'second'])
+    // At the threshold it is a move: the second message about the first one is void.
+    const just = [...near.slice(0, 2), move('2026-05-15T12:00', '2026-05-21T10:15', '2026-05-21T12:15')]
+    expect(went(play([around, twoSteps], just, '2026-05-16T12:00')).map(([, at]) => at)).toEqual([
+      '2026-05-14T08:00',
+      '2026-05-15T10:02',
+      '2026-05-15T13:02',
+      '2026-05-15T18:02',
+    ])
   })
 
   test('“now” ends the settle time', () => {
