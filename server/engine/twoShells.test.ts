@@ -5,6 +5,7 @@ import { decideSend } from '#core/engine/sendCommands.ts'
 import { send, type Send } from '#core/model/send.ts'
 import { startRule } from '#core/model/sequence.ts'
 import { step as stepOf } from '#core/model/step.ts'
+import { plannedFromHistory, stillToCome, unrest } from '#core/rehearsal/history.ts'
 import { createWorld, type World } from '#core/rehearsal/world.ts'
 import { hourMs, minuteMs } from '#core/time/calendar.ts'
 import { readClientFacts } from '../db/clientStore.ts'
@@ -14,7 +15,7 @@ import type { RunningOffice } from './runningOffice.ts'
 
 /*
  * One engine, two shells: the same random scripts drive the server's store and post office, and the world in memory.
- * Every send, time and trace must be the same.
+ * Every send, time and trace must be the same, and the plan of either what its history gives.
  */
 
 let running: RunningOffice
@@ -184,6 +185,11 @@ async function playBoth(
     }
     await pump.advance(office.clock.now())
     world.advance(world.now())
+    // Here as in memory the plan is what the history gives, and planning again changes nothing.
+    const slice = { settings: office.settings.required(), facts: facts() }
+    const now = office.clock.now()
+    expect(unrest(slice, now)).toEqual([])
+    expect(plannedFromHistory(slice, now)).toEqual(stillToCome(slice.facts.sends))
   }
   return { server: comparable(facts().sends), memory: comparable(world.facts().sends) }
 }

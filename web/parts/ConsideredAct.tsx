@@ -14,19 +14,21 @@ interface ConsideredActProps<Name extends CommandName> {
   readonly word: string
   readonly color?: 'brick' | 'aubergine'
   readonly leave?: string
+  /** Whether the press is at hand at once; not where one goes on filling in what it is about. */
+  readonly takesFocus?: boolean
   readonly onClose: () => void
 }
 
 /** An act that shows first what it does, and does just that at one press. */
 export function ConsideredAct<Name extends CommandName>(props: ConsideredActProps<Name>) {
-  const { name, asked, word, color = 'aubergine', leave = 'Cancel', onClose } = props
+  const { name, asked, word, color = 'aubergine', leave = 'Cancel', takesFocus = true, onClose } = props
   const considered = useConsidered(name, asked)
   const tell = useTell(name, onClose)
   const first = useRef<HTMLButtonElement>(null)
   const { isCurrent, seen } = considered
   useEffect(() => {
-    if (isCurrent) first.current?.focus({ preventScroll: true })
-  }, [isCurrent])
+    if (isCurrent && takesFocus) first.current?.focus({ preventScroll: true })
+  }, [isCurrent, takesFocus])
   const press = () => {
     const body = { ...asked.body, ...seen }
     tell.mutate({ ...asked, body } as unknown as Telling<Name>, {

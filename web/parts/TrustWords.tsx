@@ -1,8 +1,8 @@
 import { Button } from '@mantine/core'
+import { useState } from 'react'
 import { Link } from 'react-router'
 import type { StepTrust } from '#core/api/sequenceEndpoints.ts'
-import { useTell } from '../app/queries.ts'
-import { Problem } from './Problem.tsx'
+import { ConsideredAct } from './ConsideredAct.tsx'
 import table from './timetable.module.css'
 
 const percent = (share: number) => `${Math.floor(share * 100)} %`
@@ -16,7 +16,7 @@ function counts({ needsApproval, trust }: StepTrust): string {
 
 /** What was decided about a step so far, and what that suggests. Nothing is done by itself. */
 export function TrustWords({ of, isShort }: { of: StepTrust; isShort?: boolean }) {
-  const back = useTell('backToApproval')
+  const [isAsking, setAsking] = useState(false)
   const { trust, needsApproval, sequenceId, stepId } = of
   const isKnown = trust.asItWas + trust.edited + trust.skipped > 0
   return (
@@ -33,17 +33,19 @@ export function TrustWords({ of, isShort }: { of: StepTrust; isShort?: boolean }
         </b>
       )}
       {trust.suggests === 'taking back' && <b>Many were stopped: it could wait for approval again.</b>}
-      {!needsApproval && !isShort && (
-        <Button
-          size="compact-sm"
-          variant="default"
-          loading={back.isPending}
-          onClick={() => back.mutate({ parameters: { id: sequenceId }, body: { stepId } })}
-        >
-          Back to approval
+      {!needsApproval && !isShort && !isAsking && (
+        <Button size="compact-sm" variant="default" onClick={() => setAsking(true)}>
+          Back to approval…
         </Button>
       )}
-      <Problem of={back.error} />
+      {isAsking && (
+        <ConsideredAct
+          name="backToApproval"
+          asked={{ parameters: { id: sequenceId }, body: { stepId } }}
+          word="Back to approval"
+          onClose={() => setAsking(false)}
+        />
+      )}
     </>
   )
 }

@@ -3,7 +3,8 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import type { SendLine, SendView } from '#core/api/views.ts'
 import type { SendState } from '#core/model/send.ts'
-import { useAsk, useTell } from '../../app/queries.ts'
+import { useAsk } from '../../app/queries.ts'
+import { ConsideredAct } from '../../parts/ConsideredAct.tsx'
 import { Problem } from '../../parts/Problem.tsx'
 import { SendDetail } from '../../parts/SendRows.tsx'
 import { StateMark } from '../../parts/StateMark.tsx'
@@ -32,13 +33,13 @@ interface WayProps {
 /** Another address for the contact, and off it goes. */
 function MendAddress({ send }: WayProps) {
   const [address, setAddress] = useState(send.address ?? '')
-  const mend = useTell('mendAddress')
+  const [asked, setAsked] = useState<string | null>(null)
   return (
     <form
       className={styles.way}
       onSubmit={(event) => {
         event.preventDefault()
-        mend.mutate({ parameters: { id: send.id }, body: { address } })
+        setAsked(address)
       }}
     >
       <TextInput
@@ -47,12 +48,23 @@ function MendAddress({ send }: WayProps) {
         autoComplete="off"
         required
         value={address}
-        onChange={(event) => setAddress(event.currentTarget.value)}
+        onChange={(event) => {
+          setAddress(event.currentTarget.value)
+          setAsked(null)
+        }}
       />
-      <Button type="submit" variant="default" loading={mend.isPending}>
-        Mend it and send
-      </Button>
-      <Problem of={mend.error} />
+      {asked === null ? (
+        <Button type="submit" variant="default">
+          Mend it and send…
+        </Button>
+      ) : (
+        <ConsideredAct
+          name="mendAddress"
+          asked={{ parameters: { id: send.id }, body: { address: asked } }}
+          word="Mend it and send"
+          onClose={() => setAsked(null)}
+        />
+      )}
     </form>
   )
 }
@@ -61,7 +73,6 @@ function MendAddress({ send }: WayProps) {
 function OtherLetter({ send }: WayProps) {
   const { data } = useAsk('settings')
   const [letterId, setLetterId] = useState<string | null>(null)
-  const other = useTell('sendByLetter')
   const letters = (data?.letters ?? []).filter(({ id }) => id !== send.letterId)
   return (
     <div className={styles.way}>
@@ -74,15 +85,14 @@ function OtherLetter({ send }: WayProps) {
         value={letterId}
         onChange={setLetterId}
       />
-      <Button
-        variant="default"
-        disabled={letterId === null}
-        loading={other.isPending}
-        onClick={() => letterId !== null && other.mutate({ parameters: { id: send.id }, body: { letterId } })}
-      >
-        Send that letter
-      </Button>
-      <Problem of={other.error} />
+      {letterId !== null && (
+        <ConsideredAct
+          name="sendByLetter"
+          asked={{ parameters: { id: send.id }, body: { letterId } }}
+          word="Send that letter"
+          onClose={() => setLetterId(null)}
+        />
+      )}
     </div>
   )
 }

@@ -6,8 +6,8 @@ import type { PlainStep } from '#core/model/step.ts'
 import type { Variation } from '#core/model/variation.ts'
 import { recipientsWords, whenWords } from '#core/sequences/stepWords.ts'
 import { plainSteps } from '#core/sequences/steps.ts'
-import { useAsk, useTell } from '../../app/queries.ts'
-import { Problem } from '../../parts/Problem.tsx'
+import { useAsk } from '../../app/queries.ts'
+import { ConsideredAct } from '../../parts/ConsideredAct.tsx'
 import table from '../../parts/timetable.module.css'
 import { namesFrom } from './names.ts'
 import styles from './sequences.module.css'
@@ -37,7 +37,7 @@ interface RowProps {
 
 function Row({ variation, settings, onChange }: RowProps) {
   const sequence = useAsk('sequence', { parameters: { id: variation.sequenceId } })
-  const remove = useTell('removeVariation')
+  const [isAsking, setAsking] = useState(false)
   const step = plainSteps(sequence.data?.version.steps ?? []).find(({ id }) => id === variation.stepId)
   const name = sequence.data?.sequence.name ?? ''
   return (
@@ -52,16 +52,18 @@ function Row({ variation, settings, onChange }: RowProps) {
         <Button size="compact-sm" variant="default" onClick={onChange}>
           Change
         </Button>
-        <Button
-          size="compact-sm"
-          variant="default"
-          loading={remove.isPending}
-          onClick={() => remove.mutate({ parameters: { id: variation.id }, body: {} })}
-        >
-          As for everybody
+        <Button size="compact-sm" variant="default" disabled={isAsking} onClick={() => setAsking(true)}>
+          As for everybody…
         </Button>
       </Group>
-      <Problem of={remove.error} />
+      {isAsking && (
+        <ConsideredAct
+          name="removeVariation"
+          asked={{ parameters: { id: variation.id }, body: {} }}
+          word="As for everybody"
+          onClose={() => setAsking(false)}
+        />
+      )}
     </li>
   )
 }
@@ -205,7 +207,6 @@ function Form({ scope, before, settings, onClose }: FormProps) {
     const { letterId, timing, recipients, needsApproval, isOff, sequenceId, stepId } = before
     return { sequenceId, stepId, scope, letterId, timing, recipients, needsApproval, isOff }
   })
-  const vary = useTell('vary', onClose)
   const sequence = useAsk(
     'sequence',
     { parameters: { id: draft.sequenceId } },
@@ -232,20 +233,25 @@ function Form({ scope, before, settings, onClose }: FormProps) {
           onChange={setDraft}
         />
       )}
-      <Problem of={vary.error} />
-      <Group gap="xs">
-        <Button
-          size="compact-md"
-          disabled={!step || !isSomething}
-          loading={vary.isPending}
-          onClick={() => vary.mutate({ parameters: { id: before?.id ?? 'new' }, body: { variation: draft } })}
-        >
-          Let it differ
-        </Button>
-        <Button size="compact-md" variant="default" onClick={onClose}>
-          Leave it
-        </Button>
-      </Group>
+      {step && isSomething ? (
+        <ConsideredAct
+          name="vary"
+          asked={{ parameters: { id: before?.id ?? 'new' }, body: { variation: draft } }}
+          word="Let it differ"
+          leave="Leave it"
+          takesFocus={false}
+          onClose={onClose}
+        />
+      ) : (
+        <Group gap="xs">
+          <Button size="compact-md" disabled>
+            Let it differ
+          </Button>
+          <Button size="compact-md" variant="default" onClick={onClose}>
+            Leave it
+          </Button>
+        </Group>
+      )}
     </div>
   )
 }
