@@ -6,7 +6,7 @@ test('with sending held back nothing leaves; on again, what was missed is listed
   await page.getByRole('button', { name: 'Sending on' }).click()
   await expect(page.getByText('Hold back all sending?')).toBeVisible()
   await page.getByRole('button', { name: 'Hold back all sending' }).click()
-  await expect(page.getByText('Sending is held back.')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Held back' })).toBeVisible()
   await moveClockTo(page, 'Fri 15 May 2026', '19:00', 'Fri 15 May')
   await visit(page, '/desk/went-out')
   await expect(page.getByText('Nothing has gone out today yet.')).toBeVisible()

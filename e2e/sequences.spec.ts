@@ -335,7 +335,7 @@ test('a whole sequence by keyboard alone: built, live, and its messages arrive',
   })
   await page.goto(bookingUrl)
   const rows = page.getByRole('list').first().getByRole('button')
-  await expect(rows.filter({ hasText: /Mon 6 Jul, 18:00.*The flight call.*sent/ }).first()).toBeVisible()
+  await expect(rows.filter({ hasText: /Tue 7 Jul, 18:00.*The flight call.*sent/ }).first()).toBeVisible()
   await expect(rows.filter({ hasText: /Wed 8 Jul, 07:00.*Three hours to go/ }).first()).toBeVisible()
   const review = rows.filter({ hasText: 'How was it?' }).first()
   await expect(review).toContainText('waits for you')
