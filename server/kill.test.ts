@@ -8,21 +8,11 @@ import { realClock } from './engine/clock.ts'
 import { createCommands } from './engine/commands.ts'
 import { createOffice } from './engine/office.ts'
 import { createSettingsSource } from './engine/settings.ts'
+import { chanceFrom } from './testing/chance.ts'
 import { addBookedClient, testFolder, writeExampleBusiness } from './testing/seed.ts'
 
 const messages = 200
 const rounds = process.env['VORFREUDE_FULL'] === 'yes' ? 20 : 3
-
-/** A small seeded generator (mulberry32, from memory): the same seed kills at the same moments. */
-function chanceFrom(seed: number): () => number {
-  let state = seed
-  return () => {
-    state = (state + 0x6d2b79f5) | 0
-    let mixed = Math.imul(state ^ (state >>> 15), 1 | state)
-    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed
-    return ((mixed ^ (mixed >>> 14)) >>> 0) / 2 ** 32
-  }
-}
 
 /** Two hundred clients, each with a booking whose confirmation is due, and nothing sent yet. */
 function seed(folder: string) {

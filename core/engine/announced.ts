@@ -1,5 +1,5 @@
 import type { Letter } from '../model/letter.ts'
-import { changedSend, messageName, type Change, type Standing } from '../planning/difference.ts'
+import { changedSend, isOff, messageName, type Change, type Standing } from '../planning/difference.ts'
 
 /** One change as it was announced before an act: all that a person cares about, so that the act can be held to it. */
 export interface Announced {
@@ -22,8 +22,7 @@ function mannerOf(standing: Standing | null, letters: readonly Letter[]) {
 /** `letters` are those of the settings the change was worked out under. */
 export function announcedOf(change: Change, letters: readonly Letter[]): Announced {
   const { kind, was, will, after } = change
-  const isOff = kind === 'dropped' || kind === 'not going' || kind === 'held back'
-  const at = isOff ? null : (after?.dueAt ?? after?.wantedAt ?? null)
+  const at = isOff(kind) ? null : (after?.dueAt ?? after?.wantedAt ?? null)
   // Where it stood is stored and does not drift with the time that passes.
   const manner = JSON.stringify([was?.send.dueAt, mannerOf(was, letters), mannerOf(will, letters)])
   return { name: messageName(changedSend(change)), kind, at, manner }

@@ -2,12 +2,12 @@ import type { Run } from '../model/sequence.ts'
 import type { Send } from '../model/send.ts'
 import { isBranch } from '../model/step.ts'
 import { lastChanceOf } from '../planning/lastChance.ts'
-import { clientPlan, planClient, type PlannedSend } from '../planning/planClient.ts'
+import { clientPlan, type PlannedSend } from '../planning/planClient.ts'
 import type { OpenBranch } from '../planning/planRun.ts'
 import { planKey } from '../planning/planStep.ts'
 import { reconcile, type ReconcileContext } from '../planning/reconcile.ts'
-import { versionOf, type ClientFacts, type Settings, type Slice } from '../planning/slice.ts'
-import { hasBranches, plainSteps } from '../sequences/steps.ts'
+import { bookingAbout, versionOf, type Settings, type Slice } from '../planning/slice.ts'
+import { plainSteps } from '../sequences/steps.ts'
 import { changedFacts } from './approval.ts'
 import { appendEvent, type EngineContext } from './context.ts'
 import { withEffects, type Effect } from './effects.ts'
@@ -37,17 +37,19 @@ function decided({ run, step, holds }: OpenBranch, context: EngineContext): read
   return [{ kind: 'put run', run: next }, appendEvent(context, 'branch decided', about, sentence)]
 }
 
-/** Decides every branch whose condition holds or whose latest moment has come, and watches the others. */
-function decidedBranches(slice: Slice, context: EngineContext): readonly Effect[] {
-  const { settings, facts } = slice
+interface Planning {
+  readonly effects: readonly Effect[]
+  readonly present: Slice
+  readonly planned: readonly PlannedSend[]
+}
+
+/** Plans, and decides every branch whose condition holds or whose latest moment has come, and watches the others. */
+function planWithBranches(slice: Slice, context: EngineContext): Planning {
   let effects: readonly Effect[] = []
-  const branching = facts.runs.filter(
-    (run) => run.state === 'running' && hasBranches(versionOf(settings, run.sequenceId, run.version)),
-  )
-  if (branching.length === 0) return []
   for (;;) {
-    const present: Slice = { settings, facts: withEffects(facts, effects) }
-    const open = clientPlan(present, context.now).branches
+    const facts = effects.length === 0 ? slice.facts : withEffects(slice.facts, effects)
+    const present: Slice = { settings: slice.settings, facts }
+    const { planned, branches: open } = clientPlan(present, context.now)
     const ripe = open.find(({ holds, latestAt }) => holds || (latestAt !== null && latestAt <= context.now))
     if (!ripe) {
       const watched = open.flatMap(({ run, step, latestAt }): Effect[] => {
@@ -56,7 +58,7 @@ function decidedBranches(slice: Slice, context: EngineContext): readonly Effect[
         const moment = { kind: 'branch decides', key, clientId: run.clientId, at: latestAt } as const
         return [{ kind: 'set due moment', moment }]
       })
-      return [...effects, ...watched]
+      return { effects: [...effects, ...watched], present, planned }
     }
     effects = [...effects, ...decided(ripe, context)]
   }
@@ -70,28 +72,19 @@ function conditionMoment(planned: PlannedSend, { now }: EngineContext): readonly
   return [{ kind: 'set due moment', moment: { ...moment, at: estimateAt } }]
 }
 
-/** The booking a run is about, as its subject or that of its invoice. */
-function bookingOf({ subject }: Run, { bookings, invoices }: ClientFacts) {
-  const invoice = subject.kind === 'invoice' ? invoices.find(({ id }) => id === subject.id) : undefined
-  const bookingId = subject.kind === 'booking' ? subject.id : invoice?.bookingId
-  return bookings.find(({ id }) => id === bookingId) ?? null
-}
-
 /** Brings the outbox of one client up to the present facts. */
 export function replan(slice: Slice, context: EngineContext): readonly Effect[] {
   const { settings } = slice
-  const decisions = decidedBranches(slice, context)
-  const facts = decisions.length === 0 ? slice.facts : withEffects(slice.facts, decisions)
-  const present: Slice = { settings, facts }
+  const { effects: decisions, present, planned } = planWithBranches(slice, context)
+  const { facts } = present
   const reconcileContext: ReconcileContext = {
     now: context.now,
     newSendId: () => context.newId('sd'),
     messageIdOf: (sendId) => messageIdOf(settings, sendId),
-    bookingOf: (run) => bookingOf(run, facts),
+    bookingOf: ({ subject }) => bookingAbout(subject, facts),
     changedFacts: (send) => changedFacts(send, present, context.now),
     foreseen: (planned, letterId, ownWords) => foreseen(planned, letterId, ownWords, present),
   }
-  const planned = planClient(present, context.now)
   const changes = facts.runs.flatMap((run) => {
     const own = planned.filter((one) => one.run.id === run.id)
     return reconcile(run, own, facts.sends, reconcileContext).flatMap((send) => [

@@ -3,6 +3,7 @@ import type { Booking } from '../model/booking.ts'
 import type { Enquiry, Invoice } from '../model/dealings.ts'
 import type { Run, Sequence } from '../model/sequence.ts'
 import {
+  bookingAbout,
   calendarsOf,
   placeZone,
   serviceOf,
@@ -21,11 +22,11 @@ interface About {
 }
 
 /** What a trigger is about, as far as the client's facts know it. */
-function aboutOf({ subject }: Trigger, { bookings, enquiries, invoices }: ClientFacts): About {
+function aboutOf({ subject }: Trigger, facts: ClientFacts): About {
+  const { enquiries, invoices } = facts
   const invoice = subject?.kind === 'invoice' ? invoices.find(({ id }) => id === subject.id) : undefined
-  const bookingId = subject?.kind === 'booking' ? subject.id : invoice?.bookingId
   return {
-    booking: bookings.find(({ id }) => id === bookingId) ?? null,
+    booking: bookingAbout(subject, facts),
     enquiry: subject?.kind === 'enquiry' ? (enquiries.find(({ id }) => id === subject.id) ?? null) : null,
     invoice: invoice ?? null,
   }

@@ -1,5 +1,5 @@
 import type { FieldName, Inline, Section } from '../model/letter.ts'
-import { yearMonthDayOf, type EpochDay } from '../time/calendar.ts'
+import { twoDigits, yearMonthDayOf, type EpochDay } from '../time/calendar.ts'
 import { monthName } from '../time/format.ts'
 import { dayAt } from '../time/zones.ts'
 import { freshField } from './fieldList.ts'
@@ -34,8 +34,6 @@ const lookedFor: readonly FieldName[] = [
 
 /** Shorter values would be found in ordinary words. */
 const shortest = 3
-
-const twoDigits = (value: number) => String(value).padStart(2, '0')
 
 /** Ways people write a date, the longest first. */
 function datesOf(of: EpochDay, language: Language): readonly string[] {

@@ -107,3 +107,11 @@ export function freshHistory(status: BookingStatus, madeAt: number): BookingHist
 export function canBecome(from: BookingStatus, to: BookingStatus): boolean {
   return bookingTransitions[from].includes(to)
 }
+
+/** Until when a message about a booking has to wait because that settles; null: it goes at its own moment. */
+export function settlesUntil(booking: Booking | null, dueAt: number | null): number | null {
+  const settling = booking?.settling
+  return settling && dueAt !== null && dueAt >= settling.since && dueAt < settling.until
+    ? settling.until
+    : null
+}

@@ -1,3 +1,4 @@
+import { settlesUntil } from '../model/booking.ts'
 import type { Send } from '../model/send.ts'
 import { isPromotional } from '../model/step.ts'
 import type { Purpose } from '../model/timing.ts'
@@ -8,7 +9,7 @@ import { dayAt, instantAt } from '../time/zones.ts'
 import { hasGone, isOpen } from './answers.ts'
 import type { PlannedSend } from './planStep.ts'
 import { inWords } from './runFacts.ts'
-import { sendingTimesFor, versionOf, type Settings, type Slice } from './slice.ts'
+import { bookingAbout, sendingTimesFor, versionOf, type Settings, type Slice } from './slice.ts'
 
 /** A message that stands where it is: another promotional one keeps its distance from it. */
 interface Standing {
@@ -98,17 +99,12 @@ function overdue(planned: PlannedSend, now: number): PlannedSend | null {
   return { ...planned, dueAt: trace.at(-1)?.after ?? row.dueAt, trace }
 }
 
-/** Whether a message waits for its booking to settle: then it is put off to the end of that, after all other rules. */
-function waitsToSettle({ run, dueAt }: PlannedSend, { facts }: Slice): boolean {
-  const booking = run.subject.kind === 'booking' && facts.bookings.find(({ id }) => id === run.subject.id)
-  const settling = booking ? booking.settling : null
-  return settling !== null && dueAt !== null && dueAt >= settling.since && dueAt < settling.until
-}
-
 /** What waits for a person, or to settle, stands at its own time; else what is past looks from now on. */
 function fromOf(planned: PlannedSend, slice: Slice, now: number): number {
-  const { step, row, dueAt } = planned
-  const isWaiting = step.needsApproval || row?.decision.isHeldBack === true || waitsToSettle(planned, slice)
+  const { run, step, row, dueAt } = planned
+  // What waits to settle is put off to the end of that after all other rules.
+  const settles = settlesUntil(bookingAbout(run.subject, slice.facts), dueAt) !== null
+  const isWaiting = step.needsApproval || row?.decision.isHeldBack === true || settles
   return isWaiting ? (dueAt ?? now) : Math.max(dueAt ?? now, now)
 }
 

@@ -35,6 +35,10 @@ export type ChangeKind =
   /** It was held back, and goes. */
   | 'released'
 
+/** Whether a message does not go after such a change. */
+export const isOff = (kind: ChangeKind): boolean =>
+  kind === 'dropped' || kind === 'not going' || kind === 'held back'
+
 /** How one message differs between two plans. */
 export interface Change {
   readonly kind: ChangeKind

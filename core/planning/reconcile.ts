@@ -1,4 +1,4 @@
-import type { Booking } from '../model/booking.ts'
+import { settlesUntil, type Booking } from '../model/booking.ts'
 import {
   undecided,
   voidableStates,
@@ -110,11 +110,10 @@ function settled(
   was?: SendState,
 ): PlannedSend {
   const { dueAt, notAfter } = planned
-  const settling = booking?.settling
-  if (waitsForPerson(planned, decision, was)) return planned
-  if (!settling || dueAt === null || dueAt < settling.since || dueAt >= settling.until) return planned
-  const isTooLate = notAfter !== null && settling.until > notAfter
-  const after = isTooLate ? null : settling.until
+  const until = settlesUntil(booking, dueAt)
+  if (until === null || waitsForPerson(planned, decision, was)) return planned
+  const isTooLate = notAfter !== null && until > notAfter
+  const after = isTooLate ? null : until
   const sentence = isTooLate
     ? 'Its booking has just changed; when that has settled it comes too late.'
     : 'Its booking has just changed: it waits until that has settled.'

@@ -1,7 +1,7 @@
 import type { StartRule } from '../model/sequence.ts'
 import { isBranch, type PlainStep, type Step } from '../model/step.ts'
 import { yearlyOffset, type Anchor, type Repeat, type Timing, type YearlyTiming } from '../model/timing.ts'
-import { minuteMs, minuteOfDay } from '../time/calendar.ts'
+import { minuteMs, minuteOfDay, timeOfDayOf } from '../time/calendar.ts'
 import { anchorWords } from './anchorWords.ts'
 import { calendarOffsets, drawnLengthMs, exactOffsets, stretch } from './snapping.ts'
 import { isDateAnchor } from './span.ts'
@@ -236,8 +236,7 @@ export function nextTiming(timing: Timing, side: 'earlier' | 'later', shape: Eve
 export function atAnotherTime(timing: Timing, minutes: number): Timing {
   if (!('atTime' in timing) || timing.atTime === null) return timing
   const minute = (minuteOfDay(timing.atTime) + minutes + 1440) % 1440
-  const pad = (part: number) => String(part).padStart(2, '0')
-  return { ...timing, atTime: `${pad(Math.floor(minute / 60))}:${pad(minute % 60)}` }
+  return { ...timing, atTime: timeOfDayOf(minute) }
 }
 
 /** Whether another timing has its step on the other side of day 0. */

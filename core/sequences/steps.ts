@@ -26,7 +26,6 @@ export function branchesOf(steps: readonly Step[]): readonly BranchStep[] {
 interface Lookup {
   readonly plain: ReadonlyMap<string, PlainStep>
   readonly indexes: ReadonlyMap<string, number>
-  readonly hasBranches: boolean
 }
 
 const lookups = new WeakMap<SequenceVersion, Lookup>()
@@ -38,7 +37,6 @@ function lookupOf(version: SequenceVersion): Lookup {
   const made = {
     plain: new Map(steps.map((step) => [step.id, step])),
     indexes: new Map(steps.map(({ id }, index) => [id, index])),
-    hasBranches: version.steps.some(isBranch),
   }
   lookups.set(version, made)
   return made
@@ -52,10 +50,6 @@ export function findStep(version: SequenceVersion, stepId: string): PlainStep | 
 /** Where a step stands among those of its version, in the order of reading. */
 export function stepIndex(version: SequenceVersion, stepId: string): number {
   return lookupOf(version).indexes.get(stepId) ?? -1
-}
-
-export function hasBranches(version: SequenceVersion): boolean {
-  return lookupOf(version).hasBranches
 }
 
 /** Ids that more than one step of a sequence carries. */

@@ -3,21 +3,13 @@ import {
   minuteMs,
   timeOfDayOf,
   twoDigits,
+  weekdayNames,
   weekdayOf,
   yearMonthDayOf,
   type EpochDay,
 } from './calendar.ts'
 import { dayAt, offsetAt, wallAt, type Zone } from './zones.ts'
 
-export const weekdayNames = [
-  'Monday',
-  'Tuesday',
-  'Wednesday',
-  'Thursday',
-  'Friday',
-  'Saturday',
-  'Sunday',
-] as const
 const monthNames = [
   'January',
   'February',

@@ -12,7 +12,7 @@ import type { Effect } from '#core/engine/effects.ts'
 import { sendFactsOf } from '#core/engine/mergeFacts.ts'
 import type { Result } from '#core/model/problem.ts'
 import type { Send } from '#core/model/send.ts'
-import { changedSend, messageName, type Change } from '#core/planning/difference.ts'
+import { changedSend, isOff, messageName, type Change } from '#core/planning/difference.ts'
 import { versionOf, type Slice } from '#core/planning/slice.ts'
 import { deedWords } from '#core/sequences/deedWords.ts'
 import { recipientNamed } from '#core/sequences/recipients.ts'
@@ -39,8 +39,8 @@ export function consequenceLine(change: Change, after: Slice): Consequence {
   const send = changedSend(change)
   const { settings } = after
   const step = findStep(versionOf(settings, send.sequenceId, send.sequenceVersion), send.stepId)
-  const isOff = kind === 'dropped' || kind === 'not going' || kind === 'held back'
-  const why = will?.why ?? (isOff ? change.after?.reason : null)
+  const goes = !isOff(kind)
+  const why = will?.why ?? (goes ? null : change.after?.reason)
   return {
     name: messageName(send),
     kind,
@@ -48,9 +48,9 @@ export function consequenceLine(change: Change, after: Slice): Consequence {
     stepKind: send.stepKind,
     purpose: send.purpose,
     beforeAt: momentOf(before),
-    afterAt: isOff ? null : momentOf(change.after),
+    afterAt: goes ? momentOf(change.after) : null,
     waits: will?.going === 'after approval',
-    reason: isOff ? (why?.sentence ?? null) : null,
+    reason: goes ? null : (why?.sentence ?? null),
     recipientName: recipientName(send, after),
     address: send.address,
   }

@@ -11,6 +11,7 @@ import { readClientFacts } from '../db/clientStore.ts'
 import { addSequence, addPerson } from '../db/settingsStore.ts'
 import { openOffice, type RunningOffice } from '../engine/runningOffice.ts'
 import { exampleService } from '#core/rehearsal/exampleBusiness.ts'
+import { chanceFrom } from '../testing/chance.ts'
 import { testFolder, writeExampleBusiness } from '../testing/seed.ts'
 import { createApp } from './app.ts'
 
@@ -28,16 +29,6 @@ let cookie = ''
 let csrf = ''
 let count = 0
 
-/** Chance from a seed (mulberry32, from memory), so that a failure can be played again. */
-function chanceFrom(seed: number): () => number {
-  let state = seed
-  return () => {
-    state = (state + 0x6d2b79f5) | 0
-    let mixed = Math.imul(state ^ (state >>> 15), 1 | state)
-    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed
-    return ((mixed ^ (mixed >>> 14)) >>> 0) / 2 ** 32
-  }
-}
 const chance = chanceFrom(Number(process.env['VORFREUDE_SEED'] ?? 20260514))
 const upTo = (most: number) => Math.floor(chance() * most)
 const oneOf = <Item>(items: readonly Item[]): Item => {

@@ -1,11 +1,12 @@
+import { twoDigits } from '#core/time/calendar.ts'
+
 const weekdays = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat']
 const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 
 /** `Thu Nov 26 05:27:57 2026`, UTC: the timestamp of RFC 4155, that of asctime. */
 function timestamp(at: number): string {
   const date = new Date(at)
-  const two = (part: number) => String(part).padStart(2, '0')
-  const clock = [date.getUTCHours(), date.getUTCMinutes(), date.getUTCSeconds()].map(two).join(':')
+  const clock = [date.getUTCHours(), date.getUTCMinutes(), date.getUTCSeconds()].map(twoDigits).join(':')
   const day = String(date.getUTCDate()).padStart(2, ' ')
   return `${weekdays[date.getUTCDay()] ?? ''} ${months[date.getUTCMonth()] ?? ''} ${day} ${clock} ${date.getUTCFullYear()}`
 }

@@ -1,5 +1,6 @@
 import { Checkbox } from '@mantine/core'
 import type { Consequence } from '#core/api/views.ts'
+import { isOff } from '#core/planning/difference.ts'
 import { changeWords } from './changeWords.ts'
 import styles from './Consequences.module.css'
 import type { Considered } from './useConsidered.ts'
@@ -15,8 +16,8 @@ function Recipient({ line: { recipientName, address } }: { line: Consequence }) 
 
 function Line({ line, isHeld, onHold }: { line: Consequence; isHeld: boolean; onHold: () => void }) {
   const { kind, letterName, stepKind, beforeAt, afterAt, waits, reason } = line
-  const isOff = kind === 'dropped' || kind === 'not going' || kind === 'held back'
-  const canHold = !isOff && messageKinds.includes(stepKind) && !waits
+  const goes = !isOff(kind)
+  const canHold = goes && messageKinds.includes(stepKind) && !waits
   const isMoved = beforeAt !== null && afterAt !== beforeAt && kind !== 'again'
   return (
     <li>
@@ -30,7 +31,7 @@ function Line({ line, isHeld, onHold }: { line: Consequence; isHeld: boolean; on
             </s>
           )}{' '}
           {afterAt !== null && <When at={afterAt} />}
-          {isOff && reason !== null && ` ${reason}`}
+          {!goes && reason !== null && ` ${reason}`}
           {waits && ' ◐ waits for you'}
           {kind === 'changed approval' && !waits && ' ○ goes by itself'}
         </span>

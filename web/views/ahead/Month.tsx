@@ -1,8 +1,15 @@
 import { Button } from '@mantine/core'
 import { Link } from 'react-router'
 import type { DayLoad, LoadView } from '#core/api/views.ts'
-import { epochDayOf, isoDateOf, weekdayOf, yearMonthDayOf, type EpochDay } from '#core/time/calendar.ts'
-import { longDate, monthName, shortDate, weekdayNames } from '#core/time/format.ts'
+import {
+  epochDayOf,
+  isoDateOf,
+  weekdayNames,
+  weekdayOf,
+  yearMonthDayOf,
+  type EpochDay,
+} from '#core/time/calendar.ts'
+import { longDate, monthName, shortDate } from '#core/time/format.ts'
 import { dayAt } from '#core/time/zones.ts'
 import { useBusiness } from '../../app/business.ts'
 import { useAsk } from '../../app/queries.ts'
