@@ -20,6 +20,8 @@ const shared = {
 export default {
   // For a machine four times slower than a quiet one: a limit here ends what hangs and measures nothing.
   testTimeout: 120_000,
+  // Left to itself, it keeps one of two processors free.
+  maxWorkers: '100%',
   projects: [
     {
       ...shared,

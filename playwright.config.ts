@@ -4,6 +4,7 @@ import { chromiumLaunch } from './e2e/chromium.ts'
 export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
+  globalSetup: './e2e/loadedDemo.ts',
   workers: 2,
   // For a machine four times slower than a quiet one: a limit here ends what hangs and measures nothing.
   timeout: 240_000,
@@ -15,5 +16,7 @@ export default defineConfig({
     locale: 'en-GB',
     timezoneId: 'America/New_York',
     trace: 'off',
+    // Nothing is waited for that only moves.
+    contextOptions: { reducedMotion: 'reduce' },
   },
 })

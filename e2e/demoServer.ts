@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { cpSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
@@ -8,6 +8,8 @@ export interface DemoServer {
   readonly folder: string
   /** Ends it and removes its data. */
   stop(): Promise<void>
+  /** Ends it; its data stay. */
+  end(): Promise<void>
   /** Ends it as a power cut would; its data stay. */
   kill(): Promise<void>
 }
@@ -28,30 +30,37 @@ export function addressOf(child: ChildProcess): Promise<string> {
   })
 }
 
+/** Where the demo lies that all tests take their copies of, as a variable of the environment. */
+export const loadedDemo = 'VORFREUDE_LOADED_DEMO'
+
+function newFolder(main: Main): string {
+  const folder = mkdtempSync(join(tmpdir(), 'vorfreude-'))
+  const loaded = process.env[loadedDemo]
+  if (main === 'demo/main.ts' && loaded !== undefined) cpSync(loaded, folder, { recursive: true })
+  return folder
+}
+
+type Main = 'demo/main.ts' | 'server/main.ts'
+
 /** A server of its own, with its own folder and port: the demo, or an empty real one. */
-export async function startServer(
-  main: 'demo/main.ts' | 'server/main.ts',
-  folder = mkdtempSync(join(tmpdir(), 'vorfreude-')),
-): Promise<DemoServer> {
+export async function startServer(main: Main, folder = newFolder(main)): Promise<DemoServer> {
   const child = spawn(process.execPath, ['--import', 'tsx', main, '--data', folder, '--port', '0'], {
     stdio: ['ignore', 'pipe', 'pipe'],
   })
   const url = await addressOf(child)
+  const ended = (signal: 'SIGTERM' | 'SIGKILL') =>
+    new Promise<void>((resolve) => {
+      child.once('exit', () => resolve())
+      child.kill(signal)
+    })
   return {
     url,
     folder,
-    stop: () =>
-      new Promise((resolve) => {
-        child.once('exit', () => {
-          rmSync(folder, { recursive: true, force: true })
-          resolve()
-        })
-        child.kill('SIGTERM')
-      }),
-    kill: () =>
-      new Promise((resolve) => {
-        child.once('exit', () => resolve())
-        child.kill('SIGKILL')
-      }),
+    end: () => ended('SIGTERM'),
+    kill: () => ended('SIGKILL'),
+    async stop() {
+      await ended('SIGTERM')
+      rmSync(folder, { recursive: true, force: true })
+    },
   }
 }

@@ -216,6 +216,8 @@ export type BookingLine = z.infer<typeof bookingLine>
 export const consequence = z.object({
   /** What names the message, to hold it back. */
   name: z.string(),
+  /** The messages it is about, before and after; one that is only planned by it has an id that is made up. */
+  sendIds: z.array(sendId),
   kind: z.enum([
     'added',
     'dropped',

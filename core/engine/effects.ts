@@ -103,6 +103,14 @@ export function settingsWithEffects(settings: Settings, effects: readonly Effect
       }
       case 'remove sequence':
         return { ...after, sequences: after.sequences.filter(({ id }) => id !== effect.id) }
+      case 'put letter':
+        return { ...after, letters: put(after.letters, effect.letter) }
+      case 'remove letter':
+        return { ...after, letters: after.letters.filter(({ id }) => id !== effect.id) }
+      case 'put passage':
+        return { ...after, passages: put(after.passages, effect.passage) }
+      case 'remove passage':
+        return { ...after, passages: after.passages.filter(({ id }) => id !== effect.id) }
       case 'put variation':
         return effect.variation.scope.of === 'service'
           ? { ...after, variations: put(after.variations, effect.variation) }

@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { sendKey, type Send } from '../model/send.ts'
+import { isBranch } from '../model/step.ts'
 import type { Settings } from '../planning/slice.ts'
 import { at, exampleClient, exampleService, exampleSettings } from '../rehearsal/exampleBusiness.ts'
 import { createWorld, type World } from '../rehearsal/world.ts'
@@ -225,15 +226,34 @@ describe('a client without an address', () => {
     contacts: exampleClient.contacts.map((one) => ({ ...one, email: null })),
   }
 
-  test('has its messages blocked; once mended those ahead go, those past are missed', () => {
-    const world = worldAt('2026-05-14 07:40', settings, silent)
+  const states = (world: World) => summary(world).map(([, state]) => state)
+  function mendedAt(local: string, present: Settings) {
+    const world = worldAt('2026-05-14 07:40', present, silent)
     make(world, input('2026-05-16T19:00', '2026-05-16T21:00'))
-    expect(summary(world).map(([, state]) => state)).toEqual(['blocked', 'blocked'])
-    world.advance(moment('2026-05-14 09:00'))
+    const before = states(world)
+    world.advance(moment(local))
     const { name, zone, language, contacts, namedDates, tags, takesPromotional, isActive } = exampleClient
     const data = { name, zone, language, contacts, namedDates, tags, takesPromotional, isActive }
     world.carryOut(changeClient(world.slice(), 1, data, world.context()))
-    expect(summary(world).map(([, state]) => state)).toEqual(['missed', 'ready'])
+    return { before, after: states(world) }
+  }
+  const approving = {
+    ...settings,
+    sequenceVersions: settings.sequenceVersions.map((version) => ({
+      ...version,
+      steps: version.steps.map((step) => (isBranch(step) ? step : { ...step, needsApproval: true })),
+    })),
+  }
+
+  test('has its messages blocked; once mended those ahead go, those past are missed', () => {
+    const { before, after } = mendedAt('2026-05-14 09:00', settings)
+    expect(before).toEqual(['blocked', 'blocked'])
+    expect(after).toEqual(['missed', 'ready'])
+  })
+
+  test('where a person approves them, those wait up to their last chance, and are missed after it', () => {
+    expect(mendedAt('2026-05-16 10:00', approving).after).toEqual(['waiting', 'waiting'])
+    expect(mendedAt('2026-05-16 20:00', approving).after).toEqual(['waiting', 'missed'])
   })
 })
 

@@ -1,7 +1,8 @@
+import { fieldList } from '../letters/fieldList.ts'
 import { missingFields, mergeWords } from '../letters/merge.ts'
 import { withOwnWords } from '../letters/personalLine.ts'
 import { letterFor } from '../letters/variants.ts'
-import type { Letter } from '../model/letter.ts'
+import type { FieldName, Letter } from '../model/letter.ts'
 import type { Reason, Send } from '../model/send.ts'
 import { isMessage, isPromotional, type MessageStep } from '../model/step.ts'
 import { emailAddress } from '../model/values.ts'
@@ -35,8 +36,9 @@ function noAddress({ kind }: MessageStep, { email, phone }: Recipient): Reason {
   )
 }
 
-export function missingReason(missing: readonly string[]): Reason {
-  return because('missing field', `The letter needs a value that is missing: ${missing.join(', ')}.`)
+export function missingReason(missing: readonly FieldName[]): Reason {
+  const labels = missing.map((name) => fieldList[name].label).join(', ')
+  return because('missing field', `The letter needs a value that is missing: ${labels}.`)
 }
 
 export const letterGone = because('gone', 'Its letter is gone.')

@@ -6,6 +6,7 @@ import {
   type Passage,
 } from '../model/letter.ts'
 import { done, refused, type Result } from '../model/problem.ts'
+import { needsOf } from '../letters/needs.ts'
 import { passageIdsOf } from '../letters/problems.ts'
 import { sendingsOf } from '../sequences/sendings.ts'
 import type { Settings } from '../planning/slice.ts'
@@ -115,6 +116,17 @@ export function removePassage(settings: Settings, id: string): Decided {
   const uses = usesOfPassage(settings, id)
   if (uses.length > 0) return refused('not allowed now', `Letters still use it: ${list(uses)}.`)
   return done([{ kind: 'remove passage', id }])
+}
+
+/** The letters that go to others than before, or need other values: what is planned with them is planned anew. */
+export function lettersOfOtherNeeds(before: Settings, after: Settings): readonly string[] {
+  const known = new Map(before.letters.map((letter) => [letter.id, letter]))
+  return after.letters
+    .filter((letter) => {
+      const old = known.get(letter.id)
+      return old && needsOf(old, before.passages) !== needsOf(letter, after.passages)
+    })
+    .map(({ id }) => id)
 }
 
 /** A letter's words out of a file; refused with the path where they do not fit. */

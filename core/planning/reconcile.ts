@@ -151,8 +151,25 @@ function hasSlipped(send: Send, planned: PlannedSend, now: number): boolean {
   return planned.dueAt !== null && planned.dueAt < now && send.dueAt !== null && send.dueAt >= now
 }
 
-function stateFor(was: SendState, send: Send, target: Target, isAhead: boolean, context: ReconcileContext) {
-  if (was === 'blocked' && target.state === 'ready' && !isAhead) {
+/** Whether a message whose moment is past can go no more: by itself, or once a person had approved it. */
+function isOver({ openTimes, notAfter }: PlannedSend, { state }: Target, { now }: ReconcileContext): boolean {
+  if (state === 'waiting') return firstMomentUpTo(openTimes, now, notAfter) === null
+  return state === 'ready'
+}
+
+interface Standing {
+  readonly planned: PlannedSend
+  readonly target: Target
+  readonly isAhead: boolean
+}
+
+function stateFor(
+  was: SendState,
+  send: Send,
+  { planned, target, isAhead }: Standing,
+  context: ReconcileContext,
+) {
+  if (was === 'blocked' && !isAhead && isOver(planned, target, context)) {
     return { state: 'missed' as const, reason: mendedTooLate }
   }
   if (was !== 'approved' || (target.state !== 'ready' && target.state !== 'waiting')) return target
@@ -204,7 +221,7 @@ function updated(send: Send, found: PlannedSend, context: ReconcileContext): Sen
   const target = targetOf(planned, decision, context)
   const isAhead = planned.awaits !== null || (planned.dueAt !== null && planned.dueAt >= now)
   if (!isStanding && !mayRevive(send, target, isAhead)) return null
-  const aim = stateFor(was, send, target, isAhead, context)
+  const aim = stateFor(was, send, { planned, target, isAhead }, context)
   if (aim.state === 'cancelled') return cancelled(send, aim.reason ?? anchorMoved, now)
   // What was put off on its way keeps the moment it was put off to.
   const isKept = isOpen(send) && isPutOff(send) && isLaterThan(send, planned, now)

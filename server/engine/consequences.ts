@@ -43,6 +43,7 @@ export function consequenceLine(change: Change, after: Slice): Consequence {
   const why = will?.why ?? (goes ? null : change.after?.reason)
   return {
     name: messageName(send),
+    sendIds: [...new Set([before, change.after].flatMap((one) => one?.id ?? []))],
     kind,
     letterName: step ? deedWords(step, send.letterId, settings) : '',
     stepKind: send.stepKind,

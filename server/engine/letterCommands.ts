@@ -1,16 +1,19 @@
 import {
   addLetter,
   archiveLetter,
+  lettersOfOtherNeeds,
   putPassage,
   removeLetter,
   removePassage,
   saveLetter,
 } from '#core/engine/letterCommands.ts'
 import type { EngineContext } from '#core/engine/context.ts'
-import type { Effect } from '#core/engine/effects.ts'
+import { settingsWithEffects, type Effect } from '#core/engine/effects.ts'
+import { replan } from '#core/engine/replan.ts'
 import { done, type Result } from '#core/model/problem.ts'
 import type { LetterContent, Passage } from '#core/model/letter.ts'
 import type { Settings } from '#core/planning/slice.ts'
+import { readClientFacts } from '../db/clientStore.ts'
 import type { CommandCall, Office } from './office.ts'
 
 interface Saved {
@@ -28,6 +31,23 @@ function savedIn(effects: readonly Effect[]): Saved {
   throw new Error('The command changed nothing')
 }
 
+/** What is planned with a letter follows at once where the letter may go to others now than it could before. */
+function plannedAnew(
+  { store: { statements } }: Office,
+  before: Settings,
+  changed: readonly Effect[],
+  context: EngineContext,
+): readonly Effect[] {
+  const settings = settingsWithEffects(before, changed)
+  const clientIds = lettersOfOtherNeeds(before, settings).flatMap((letterId) =>
+    statements.all('clientsWithPlannedLetter', { letterId }).map(({ id }) => String(id)),
+  )
+  return [...new Set(clientIds)].flatMap((id) => {
+    const facts = readClientFacts(statements, id)
+    return facts ? replan({ settings, facts }, context) : []
+  })
+}
+
 /** What a person can do with letters and passages. */
 export function createLetterCommands(office: Office) {
   const answered = (
@@ -36,7 +56,9 @@ export function createLetterCommands(office: Office) {
   ): Result<Saved> =>
     office.command(call, (context, settings) => {
       const decided = decide(context, settings)
-      return decided.ok ? done({ effects: decided.value, answer: savedIn(decided.value) }) : decided
+      if (!decided.ok) return decided
+      const effects = [...decided.value, ...plannedAnew(office, settings, decided.value, context)]
+      return done({ effects, answer: savedIn(decided.value) })
     })
   const sentWith = (id: string) =>
     Number(office.store.statements.one('sendsWithLetter', { id })?.['count'] ?? 0)

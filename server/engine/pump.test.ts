@@ -1,4 +1,6 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals'
+import Sqlite from 'better-sqlite3'
+import { mostClaims, noProgress } from '#core/engine/noProgress.ts'
 import type { Send } from '#core/model/send.ts'
 import { minuteMs } from '#core/time/calendar.ts'
 import { readClientFacts } from '../db/clientStore.ts'
@@ -41,4 +43,20 @@ test('a client made inactive, the booking cancelled, and two minutes on: handlin
   expect(sends.filter(isTried)).toEqual([])
   expect(sends.filter(({ state }) => state === 'sent')).toHaveLength(1)
   expect(sends.map(({ state }) => state)).not.toContain('failed')
+})
+
+test('what comes up again and again is put aside with its reason, and the others go', async () => {
+  const { commands, office, pump } = running
+  const stuck = addBookedClient(office, commands, 'Runa', 'runa@mail.example')
+  const other = addBookedClient(office, commands, 'Yorick', 'yorick@mail.example')
+  const [first] = clientOf(stuck).sends
+  const database = new Sqlite(office.store.file)
+  database.prepare('UPDATE sends SET attempts = ? WHERE id = ?').run(mostClaims, first?.id)
+  database.close()
+  await pump.advance(now() + 60 * minuteMs)
+  expect(clientOf(stuck).sends.find(({ id }) => id === first?.id)).toMatchObject({
+    state: 'failed',
+    reason: noProgress,
+  })
+  expect(clientOf(other).sends.map(({ state }) => state)).toContain('sent')
 })

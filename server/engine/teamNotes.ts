@@ -64,7 +64,6 @@ function nextLastChance(office: Office): NoteMoment | null {
 interface Found {
   readonly noted: NotedMessage
   readonly inChargeId: string | null
-  readonly since: number
 }
 
 function noted(send: Send, slice: Slice): Found {
@@ -79,13 +78,16 @@ function noted(send: Send, slice: Slice): Found {
       trouble: send.state === 'waiting' ? '' : (send.reason?.sentence ?? `It has ${send.state}.`),
     },
     inChargeId: (run && runFacts(run, slice)?.personInCharge?.id) ?? null,
-    since: send.stateSince,
   }
 }
 
-function foundIn(office: Office, query: 'waitingIds' | 'troubleIds'): readonly Found[] {
-  return office.store.statements.all(query).flatMap((row) => {
-    const slice = office.sliceOf(String(row['clientId']))
+/** The messages of a query of their ids; each client is read once. */
+function foundIn(office: Office, rows: readonly Record<string, unknown>[]): readonly Found[] {
+  const slices = new Map<string, Slice | null>()
+  return rows.flatMap((row) => {
+    const clientId = String(row['clientId'])
+    const slice = slices.get(clientId) ?? office.sliceOf(clientId)
+    slices.set(clientId, slice)
     const send = slice?.facts.sends.find(({ id }) => id === row['id'])
     return slice && send ? [noted(send, slice)] : []
   })
@@ -105,11 +107,11 @@ function noteOfMorning(
   const zone = zones.zone(business.zone)
   const yesterday = instantAt(zone, dayAt(zone, now) - 1, 0)
   const mine = (found: readonly Found[]) => found.filter(({ inChargeId }) => isFor(person, inChargeId))
-  const waiting = mine(foundIn(office, 'waitingIds')).map((one) => one.noted)
-  const trouble = mine(foundIn(office, 'troubleIds'))
-    .filter(({ since }) => since >= yesterday)
-    .map((one) => one.noted)
-  const tasks = office.store.statements
+  const { statements } = office.store
+  const waiting = mine(foundIn(office, statements.all('waitingIds'))).map((one) => one.noted)
+  const recent = statements.all('troubleIds', { since: yesterday })
+  const trouble = mine(foundIn(office, recent)).map((one) => one.noted)
+  const tasks = statements
     .all('openTasks')
     .filter(
       (row) => String(row['dueOn']) <= on && (row['personId'] === null || row['personId'] === person.id),

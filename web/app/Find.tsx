@@ -38,6 +38,8 @@ export function Find() {
       query={text}
       onQueryChange={setText}
       shortcut="mod + K"
+      // Also while something is being typed, and while it is just closing.
+      tagsToIgnore={[]}
       scrollable
       maxHeight="60vh"
       overlayProps={{ blur: 0, backgroundOpacity: 0.3 }}

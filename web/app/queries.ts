@@ -84,7 +84,8 @@ export function useTell<Name extends EndpointName>(name: Name, onDone?: (answer:
   })
 }
 
-const namesOf: Readonly<Record<string, readonly EndpointName[]>> = {
+/** What was foretold of a deed is asked anew like an endpoint, where what it was about has changed. */
+const namesOf: Readonly<Record<string, readonly (EndpointName | 'foretold')[]>> = {
   clock: ['overview', 'ribbon', 'desk', 'load'],
   sending: ['overview', 'ribbon', 'desk'],
   tasks: ['overview', 'desk', 'client'],
@@ -94,6 +95,7 @@ const namesOf: Readonly<Record<string, readonly EndpointName[]>> = {
     'desk',
     'forecast',
     'sends',
+    'foretold',
     'sendDays',
     'load',
     'send',
@@ -105,8 +107,8 @@ const namesOf: Readonly<Record<string, readonly EndpointName[]>> = {
     'client',
     'clients',
   ],
-  bookings: ['bookings', 'booking', 'client', 'clients'],
-  clients: ['client', 'clients', 'booking', 'bookings', 'sends', 'desk', 'sendPreview', 'whyNot'],
+  bookings: ['bookings', 'booking', 'client', 'clients', 'foretold'],
+  clients: ['client', 'clients', 'booking', 'bookings', 'sends', 'desk', 'sendPreview', 'whyNot', 'foretold'],
   mail: ['mailbox'],
   letters: ['letters', 'letter', 'settings', 'sequences'],
   sequences: ['sequences', 'sequence', 'settings', 'client', 'previewSequence', 'trust', 'whyNot'],

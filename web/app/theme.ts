@@ -44,6 +44,7 @@ const family =
 
 /** Our looks on Mantine's components. */
 export const theme = createTheme({
+  respectReducedMotion: true,
   fontFamily: family,
   headings: { fontFamily: family, fontWeight: '650' },
   primaryColor: 'aubergine',

@@ -6,6 +6,7 @@ import type { SendState } from '#core/model/send.ts'
 import { ApiProblem, consider } from '../app/api.ts'
 import { useTell } from '../app/queries.ts'
 import { ConsideredAct } from './ConsideredAct.tsx'
+import { othersThan } from './others.ts'
 import { Problem } from './Problem.tsx'
 import table from './timetable.module.css'
 
@@ -40,8 +41,7 @@ function useDeciding(send: SendLine) {
     setProblem(null)
     try {
       const { announcementId, consequences } = await consider('decideSend', argsOf(decision))
-      const others = consequences.filter(({ letterName }) => letterName !== send.letterName)
-      if (others.length > 0) setShown(decision)
+      if (othersThan([send.id], consequences).length > 0) setShown(decision)
       else tell.mutate({ parameters: { id: send.id }, body: { decision, announcementId } })
     } catch (fault) {
       if (!(fault instanceof ApiProblem)) throw fault

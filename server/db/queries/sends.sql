@@ -48,6 +48,10 @@ SELECT DISTINCT client_id AS id FROM sends
 WHERE state IN ('expected', 'waiting', 'approved', 'ready', 'blocked') AND (@sequenceId IS NULL OR sequence_id = @sequenceId)
 ORDER BY client_id LIMIT 5000;
 
+-- name: clientsWithPlannedLetter
+SELECT DISTINCT client_id AS id FROM sends
+WHERE letter_id = @letterId AND state IN ('expected', 'waiting', 'approved', 'ready', 'blocked') ORDER BY client_id;
+
 -- name: overdueSends
 -- often
 SELECT id FROM sends WHERE state IN ('ready', 'approved') AND due_at <= @until
@@ -162,7 +166,8 @@ SELECT id, client_id AS clientId FROM sends INDEXED BY sends_waiting WHERE state
 -- name: troubleIds
 -- often
 SELECT id, client_id AS clientId FROM sends INDEXED BY sends_in_trouble
-WHERE state IN ('failed', 'bounced', 'blocked', 'stale', 'missed', 'in doubt') ORDER BY state_since DESC, id;
+WHERE state IN ('failed', 'bounced', 'blocked', 'stale', 'missed', 'in doubt') AND state_since >= @since
+ORDER BY state_since DESC, id;
 
 -- name: countNeeds
 -- often

@@ -1,16 +1,20 @@
 import { Button, Checkbox } from '@mantine/core'
 import { useHotkeys } from '@mantine/hooks'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import type { DecideLine } from '#core/api/views.ts'
+import type { Announcement, DecideLine } from '#core/api/views.ts'
+import { call } from '../../app/api.ts'
+import { useBusiness } from '../../app/business.ts'
 import { useAsk } from '../../app/queries.ts'
 import { When } from '../../parts/When.tsx'
+import { AlsoMoves } from './AlsoMoves.tsx'
 import styles from './Desk.module.css'
 
 interface AlikeProps {
   readonly send: DecideLine
   /** Those of the desk's list that are like it. */
   readonly others: readonly DecideLine[]
-  readonly onApprove: (sends: readonly DecideLine[]) => void
+  readonly onApprove: (sends: readonly DecideLine[], foretold: Announcement | undefined) => void
 }
 
 /** Messages like the one shown, as one decision: only what differs, and single ones can be taken out. */
@@ -19,7 +23,16 @@ export function Alike({ send, others, onApprove }: AlikeProps) {
   const [out, setOut] = useState<ReadonlySet<string>>(new Set())
   const inside = others.filter(({ id }) => !out.has(id))
   const together = [send, ...inside]
-  const approve = () => onApprove(together)
+  const sendIds = together.map(({ id }) => id)
+  const { now } = useBusiness()
+  const { data: foretold } = useQuery({
+    queryKey: ['foretold', sendIds, 'release', now],
+    queryFn: () => call('askAboutSends', { body: { ids: sendIds, act: { act: 'release' } } }),
+    gcTime: 0,
+    staleTime: 0,
+    retry: false,
+  })
+  const approve = () => onApprove(together, foretold)
   useHotkeys([['T', approve]])
   const toggle = (id: string) =>
     setOut((before) =>
@@ -57,6 +70,7 @@ export function Alike({ send, others, onApprove }: AlikeProps) {
           )
         })}
       </ul>
+      <AlsoMoves sendIds={sendIds} deeds={[['Together', foretold]]} />
       <Button variant="default" disabled={inside.length === 0} onClick={approve} aria-keyshortcuts="T">
         Approve these {together.length} together&nbsp;<kbd className={styles.key}>T</kbd>
       </Button>

@@ -1,46 +1,53 @@
-import type { ConsequenceOfClient, DecideLine } from '#core/api/views.ts'
+import type { Announcement, ConsequenceOfClient } from '#core/api/views.ts'
+import { isOff } from '#core/planning/difference.ts'
 import { changeWords } from '../../parts/changeWords.ts'
-import { useConsidered } from '../../parts/useConsidered.ts'
+import { othersThan } from '../../parts/others.ts'
 import { When } from '../../parts/When.tsx'
 import styles from './Desk.module.css'
 
-function Others({ word, lines }: { word: string; lines: readonly ConsequenceOfClient[] }) {
-  if (lines.length === 0) return null
+function Other({ line }: { line: ConsequenceOfClient }) {
+  const { kind, letterName, afterAt, reason } = line
   return (
-    <li>
-      <b>{word}</b> also:{' '}
-      {lines.map((line, index) => (
-        <span key={`${line.kind}${line.name}`}>
-          {index > 0 && '; '}
-          {line.letterName} {changeWords[line.kind]}
-          {line.afterAt !== null && (
-            <>
-              {' '}
-              <When at={line.afterAt} />
-            </>
-          )}
-        </span>
-      ))}
-    </li>
+    <>
+      {letterName} {changeWords[kind]}
+      {afterAt !== null && (
+        <>
+          {' '}
+          <When at={afterAt} />
+        </>
+      )}
+      {isOff(kind) && reason !== null && `: ${reason}`}
+    </>
   )
 }
 
-/** What a decision would do to other messages than the one it is about; nothing stands there where it does nothing. */
-export function AlsoMoves({ send }: { send: DecideLine }) {
-  const parameters = { id: send.id }
-  const skip = useConsidered('decideSend', { parameters, body: { decision: 'skip' } })
-  const now = useConsidered('decideSend', { parameters, body: { decision: 'send now' } })
-  const stop = useConsidered('stopSequence', {
-    parameters: { id: send.clientId },
-    body: { sequenceId: send.sequenceId },
-  })
-  const others = (lines: readonly ConsequenceOfClient[] | null) =>
-    (lines ?? []).filter(({ letterName }) => letterName !== send.letterName)
+interface AlsoMovesProps {
+  /** The messages the deeds are about, which speak for themselves. */
+  readonly sendIds: readonly string[]
+  /** The words of each deed, and what it would do as far as that is known. */
+  readonly deeds: readonly (readonly [word: string, foretold: Announcement | undefined])[]
+}
+
+/** What deeds would do to other messages than those they are about; nothing stands there where they do nothing. */
+export function AlsoMoves({ sendIds, deeds }: AlsoMovesProps) {
   return (
     <ul className={styles.also} aria-label="What else it would do">
-      <Others word="Send now" lines={others(now.lines)} />
-      <Others word="Skip" lines={others(skip.lines)} />
-      <Others word="Stop" lines={others(stop.lines)} />
+      {deeds.map(([word, foretold]) => {
+        const others = othersThan(sendIds, foretold?.consequences ?? [])
+        return (
+          others.length > 0 && (
+            <li key={word}>
+              <b>{word}</b> also:{' '}
+              {others.map((line, index) => (
+                <span key={`${line.kind}${line.name}`}>
+                  {index > 0 && '; '}
+                  <Other line={line} />
+                </span>
+              ))}
+            </li>
+          )
+        )
+      })}
     </ul>
   )
 }

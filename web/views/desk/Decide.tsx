@@ -3,6 +3,7 @@ import { useDebouncedCallback, useHotkeys } from '@mantine/hooks'
 import { lazy, Suspense, useEffect, useRef, useState, type Ref } from 'react'
 import { Link } from 'react-router'
 import type { DecideLine, SendLine, SendPreview } from '#core/api/views.ts'
+import type { SendDecision } from '#core/engine/sendCommands.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import { Waiting } from '../../parts/States.tsx'
@@ -15,8 +16,9 @@ import { approvingTogether, deciding, postponing, stopping } from './acts.ts'
 import { Alike } from './Alike.tsx'
 import { AlsoMoves } from './AlsoMoves.tsx'
 import styles from './Desk.module.css'
-import { Later } from './Later.tsx'
+import { Later, type OnLater } from './Later.tsx'
 import type { Decision } from './useDecisions.ts'
+import { useForetold, type Deed } from './useForetold.ts'
 
 const OwnWords = lazy(() => import('./OwnWords.tsx'))
 
@@ -134,31 +136,49 @@ interface ActsProps {
   readonly onPanel: (panel: Panel) => void
 }
 
-/** What can be done, each by a key of its own. Keys count only while nothing is being typed or chosen. */
+const deeds: readonly Deed[] = ['approve', 'send now', 'skip', 'stop']
+
+/**
+ * What can be done, each by a key of its own, and what that does to other messages. Keys count only while nothing is
+ * being typed or chosen.
+ */
 function Acts({ send, canEdit, isPanelOpen, onDecide, onPanel }: ActsProps) {
+  const foretold = useForetold(send, deeds)
+  const decide = (decision: SendDecision) => () => onDecide(deciding(send, decision, foretold[decision]))
   const acts = [
-    { key: 'A', word: 'Approve', act: () => onDecide(deciding(send, 'approve')) },
-    { key: 'N', word: 'Send now', act: () => onDecide(deciding(send, 'send now')) },
-    { key: 'K', word: 'Skip', act: () => onDecide(deciding(send, 'skip')) },
+    { key: 'A', word: 'Approve', act: decide('approve') },
+    { key: 'N', word: 'Send now', act: decide('send now') },
+    { key: 'K', word: 'Skip', act: decide('skip') },
     { key: 'L', word: 'Later…', act: () => onPanel('later') },
     ...(canEdit ? [{ key: 'E', word: 'Edit', act: () => onPanel('words') }] : []),
-    { key: 'S', word: 'Stop', act: () => onDecide(stopping(send)) },
+    { key: 'S', word: 'Stop', act: () => onDecide(stopping(send, foretold.stop)) },
   ]
   useHotkeys(isPanelOpen ? [] : acts.map(({ key, act }) => [key, act]))
   return (
-    <div className={styles.acts}>
-      {acts.map(({ key, word, act }, index) => (
-        <Button
-          key={key}
-          px="sm"
-          variant={index === 0 ? 'filled' : 'default'}
-          onClick={act}
-          aria-keyshortcuts={key}
-        >
-          {word}&nbsp;<kbd className={styles.key}>{key}</kbd>
-        </Button>
-      ))}
-    </div>
+    <>
+      <div className={styles.acts}>
+        {acts.map(({ key, word, act }, index) => (
+          <Button
+            key={key}
+            px="sm"
+            variant={index === 0 ? 'filled' : 'default'}
+            onClick={act}
+            aria-keyshortcuts={key}
+          >
+            {word}&nbsp;<kbd className={styles.key}>{key}</kbd>
+          </Button>
+        ))}
+      </div>
+      <AlsoMoves
+        sendIds={[send.id]}
+        deeds={[
+          ['Approve', foretold.approve],
+          ['Send now', foretold['send now']],
+          ['Skip', foretold.skip],
+          ['Stop', foretold.stop],
+        ]}
+      />
+    </>
   )
 }
 
@@ -178,11 +198,11 @@ function OpenPanel({
   onClose,
 }: Pick<DecideProps, 'send' | 'onDecide'> & { panel: Panel; preview: SendPreview; onClose: () => void }) {
   if (panel === 'later') {
-    const later = (toLocal: string, words: string) => {
+    const later: OnLater = (toLocal, words, foretold) => {
       onClose()
-      onDecide(postponing(send, toLocal, words))
+      onDecide(postponing(send, toLocal, words, foretold))
     }
-    return <Later lastChanceAt={send.lastChanceAt} onLater={later} onClose={onClose} />
+    return <Later send={send} onLater={later} onClose={onClose} />
   }
   if (panel === null || preview.words === null || send.letterId === null) return null
   const { id, letterId, clientId, bookingId } = send
@@ -271,7 +291,6 @@ export function Decide({ send, alike, onDecide }: DecideProps) {
         onDecide={onDecide}
         onPanel={setPanel}
       />
-      <AlsoMoves key={send.id} send={send} />
       <OpenPanel panel={panel} send={send} preview={preview.data} onDecide={onDecide} onClose={close} />
       {preview.data.hasLetter && (
         <PersonalLine
@@ -287,7 +306,7 @@ export function Decide({ send, alike, onDecide }: DecideProps) {
           key={send.alikeKey}
           send={send}
           others={alike}
-          onApprove={(sends) => onDecide(approvingTogether(sends))}
+          onApprove={(sends, foretold) => onDecide(approvingTogether(sends, foretold))}
         />
       )}
       <WhyThen id={send.id} />

@@ -1,11 +1,18 @@
 import { Button } from '@mantine/core'
 import { DateInput } from '@mantine/dates'
+import { useMutation } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
+import type { Announcement, DecideLine } from '#core/api/views.ts'
 import { epochDayOf, hourMs, isoDateOf, minuteMs, minuteOfDay, timeOfDayOf } from '#core/time/calendar.ts'
 import { dateAndTime } from '#core/time/format.ts'
 import { dayAt, instantAt, wallAt, type Zone } from '#core/time/zones.ts'
+import { consider, type ApiProblem } from '../../app/api.ts'
 import { useBusiness } from '../../app/business.ts'
 import { ClockField } from '../../parts/ClockField.tsx'
+import { othersThan } from '../../parts/others.ts'
+import { Problem } from '../../parts/Problem.tsx'
+import { When } from '../../parts/When.tsx'
+import { AlsoMoves } from './AlsoMoves.tsx'
 import styles from './Desk.module.css'
 
 function localOf(zone: Zone, at: number): string {
@@ -25,30 +32,93 @@ export function laterMoments(zone: Zone, now: number): readonly { word: string; 
   ].filter((one) => one.at > now)
 }
 
+export type OnLater = (toLocal: string, words: string, foretold: Announcement | undefined) => void
+
 interface LaterProps {
-  readonly lastChanceAt: number | null
-  readonly onLater: (toLocal: string, words: string) => void
+  readonly send: DecideLine
+  readonly onLater: OnLater
   readonly onClose: () => void
 }
 
-/** Chooses the moment a message is put off to, up to its last chance. */
-export function Later({ lastChanceAt, onLater, onClose }: LaterProps) {
-  const { zone, now, year } = useBusiness()
+interface Shown {
+  readonly at: number
+  readonly foretold: Announcement
+}
+
+/** Puts a message off at one press; where that does something to other messages it stands there first. */
+function usePuttingOff({ id }: DecideLine, onLater: OnLater) {
+  const { zone, year } = useBusiness()
+  const [shown, setShown] = useState<Shown | null>(null)
+  const ask = useMutation<Announcement, ApiProblem, number>({
+    mutationFn: (at) =>
+      consider('postponeSend', { parameters: { id }, body: { toLocal: localOf(zone, at) } }),
+    onSuccess: (foretold, at) => {
+      if (othersThan([id], foretold.consequences).length > 0) setShown({ at, foretold })
+      else put({ at, foretold })
+    },
+  })
+  const put = ({ at, foretold }: Shown) => onLater(localOf(zone, at), dateAndTime(zone, at, year), foretold)
+  return { ask, shown, put, forget: () => setShown(null) }
+}
+
+/** What putting it off does to others, before it is done. */
+function ShownFirst({ sendId, shown, onPut }: { sendId: string; shown: Shown; onPut: () => void }) {
+  const press = useRef<HTMLButtonElement>(null)
+  useEffect(() => press.current?.focus(), [shown])
+  return (
+    <div role="status">
+      <AlsoMoves sendIds={[sendId]} deeds={[['Later', shown.foretold]]} />
+      <Button ref={press} onClick={onPut}>
+        Put it off to <When at={shown.at} />
+      </Button>
+    </div>
+  )
+}
+
+interface MomentProps {
+  readonly isTooLate: (at: number) => boolean
+  readonly isBusy: boolean
+  readonly onChange: () => void
+  readonly onChoose: (at: number) => void
+}
+
+/** A moment that is typed. */
+function TypedMoment({ isTooLate, isBusy, onChange, onChoose }: MomentProps) {
+  const { zone, now } = useBusiness()
   const [date, setDate] = useState<string | null>(isoDateOf(dayAt(zone, now) + 1))
   const [time, setTime] = useState('09:00')
+  const at = date === null || time === '' ? null : instantAt(zone, epochDayOf(date), minuteOfDay(time))
+  const isOver = at !== null && at <= now
+  const tooLate = at !== null && isTooLate(at) ? 'That is after its last chance.' : null
+  const problem = isOver ? 'Choose a moment that is still ahead.' : tooLate
+  const changing =
+    <Value,>(set: (value: Value) => void) =>
+    (value: Value) => {
+      set(value)
+      onChange()
+    }
+  return (
+    <>
+      <DateInput label="or on" valueFormat="ddd D MMM YYYY" value={date} onChange={changing(setDate)} />
+      <ClockField label="at" value={time} onChange={changing(setTime)} error={problem} />
+      <Button
+        variant="default"
+        disabled={at === null || problem !== null || isBusy}
+        onClick={() => at !== null && onChoose(at)}
+      >
+        Put it off
+      </Button>
+    </>
+  )
+}
+
+/** Chooses the moment a message is put off to, up to its last chance. */
+export function Later({ send, onLater, onClose }: LaterProps) {
+  const { zone, now } = useBusiness()
+  const { ask, shown, put, forget } = usePuttingOff(send, onLater)
   const first = useRef<HTMLButtonElement>(null)
   useEffect(() => first.current?.focus(), [])
-  const isTooLate = (at: number) => lastChanceAt !== null && at > lastChanceAt
-  const at = date === null || time === '' ? null : instantAt(zone, epochDayOf(date), minuteOfDay(time))
-  const words = (moment: number) => dateAndTime(zone, moment, year)
-  const problem =
-    at === null
-      ? null
-      : at <= now
-        ? 'Choose a moment that is still ahead.'
-        : isTooLate(at)
-          ? 'That is after its last chance.'
-          : null
+  const isTooLate = (at: number) => send.lastChanceAt !== null && at > send.lastChanceAt
   const moments = laterMoments(zone, now).filter((one) => !isTooLate(one.at))
   return (
     <fieldset
@@ -64,26 +134,21 @@ export function Later({ lastChanceAt, onLater, onClose }: LaterProps) {
             key={one.word}
             ref={index === 0 ? first : undefined}
             variant="default"
-            onClick={() => onLater(localOf(zone, one.at), words(one.at))}
+            disabled={ask.isPending}
+            onClick={() => ask.mutate(one.at)}
           >
             {one.word}
           </Button>
         ))}
       </div>
       <div className={styles.moment}>
-        <DateInput label="or on" valueFormat="ddd D MMM YYYY" value={date} onChange={setDate} />
-        <ClockField label="at" value={time} onChange={setTime} error={problem} />
-        <Button
-          variant="default"
-          disabled={at === null || problem !== null}
-          onClick={() => at !== null && onLater(localOf(zone, at), words(at))}
-        >
-          Put it off
-        </Button>
+        <TypedMoment isTooLate={isTooLate} isBusy={ask.isPending} onChange={forget} onChoose={ask.mutate} />
         <Button variant="subtle" onClick={onClose}>
           Leave it
         </Button>
       </div>
+      <Problem of={ask.error} />
+      {shown && <ShownFirst sendId={send.id} shown={shown} onPut={() => put(shown)} />}
     </fieldset>
   )
 }

@@ -3,7 +3,9 @@ import { useEffect, useMemo, useRef, useState } from 'react'
 import type { SendPreview } from '#core/api/views.ts'
 import type { OwnWords as Words } from '#core/model/letter.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
+import { Consequences } from '../../parts/Consequences.tsx'
 import { Problem } from '../../parts/Problem.tsx'
+import { useConsidered } from '../../parts/useConsidered.ts'
 import { BodyEditor } from '../letters/BodyEditor.tsx'
 import { EditingProvider } from '../letters/editing.ts'
 import { hydrated } from '../letters/hydrate.ts'
@@ -20,6 +22,25 @@ interface OwnWordsProps {
   readonly onClose: () => void
 }
 
+/** Other words for one copy, with what they do before they are kept. */
+function useWriting(id: string, own: Words, isChanged: boolean, onDone: () => void) {
+  const write = useTell('writeOwnWords', onDone)
+  const considered = useConsidered(
+    'writeOwnWords',
+    isChanged ? { parameters: { id }, body: { ownWords: own } } : null,
+  )
+  const keep = (ownWords: Words | null, seen = {}) =>
+    write.mutate(
+      { parameters: { id }, body: { ownWords, ...seen } },
+      {
+        onError: (problem) => {
+          if (problem.details.code === 'changed meanwhile') considered.again()
+        },
+      },
+    )
+  return { isChanged, considered, write, keep }
+}
+
 /** Writes one copy in other words; the letter stays as it is, and the fields stay fields. */
 export default function OwnWords({
   id,
@@ -32,7 +53,6 @@ export default function OwnWords({
 }: OwnWordsProps) {
   const letter = useAsk('letter', { parameters: { id: letterId } })
   const facts = useAsk('letterFacts', { query: { clientId, ...(bookingId === null ? {} : { bookingId }) } })
-  const write = useTell('writeOwnWords', onClose)
   const [own, setOwn] = useState(words)
   const newest = useRef(own)
   const panel = useRef<HTMLFieldSetElement>(null)
@@ -53,16 +73,21 @@ export default function OwnWords({
     }),
     [preview.language, letter.data, facts.data],
   )
-  const keep = (ownWords: Words | null) => write.mutate({ parameters: { id }, body: { ownWords } })
+  const { isChanged, considered, write, keep } = useWriting(id, own, own !== words, onClose)
   return (
     <EditingProvider value={editing}>
       <fieldset ref={panel} className={styles.panel}>
         <legend>Words for this copy only</legend>
         <LineEditor label="Subject" initial={words.subject} onChange={(subject) => change({ subject })} />
         <BodyEditor initial={words.sections} onChange={(sections) => change({ sections })} />
-        <Problem of={write.error} />
+        {isChanged && <Consequences considered={considered} />}
+        <Problem of={write.error ?? considered.problem} />
         <div className={styles.acts}>
-          <Button loading={write.isPending} onClick={() => keep(own)}>
+          <Button
+            disabled={isChanged && !considered.isCurrent}
+            loading={write.isPending}
+            onClick={() => keep(own, considered.seen)}
+          >
             Keep these words
           </Button>
           {preview.hasOwnWords && (

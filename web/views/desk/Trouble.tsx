@@ -11,8 +11,10 @@ import { StateMark } from '../../parts/StateMark.tsx'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
 import { deciding } from './acts.ts'
+import { AlsoMoves } from './AlsoMoves.tsx'
 import styles from './Desk.module.css'
 import type { Decision } from './useDecisions.ts'
+import { useForetold, type Deed } from './useForetold.ts'
 
 /** What a state in trouble means for the client. */
 const meanings: Partial<Readonly<Record<SendState, string>>> = {
@@ -137,6 +139,9 @@ function Mending({ send }: { send: SendLine }) {
 
 const canBeSent: readonly SendState[] = ['failed', 'bounced', 'missed', 'stale', 'blocked', 'in doubt']
 
+const deeds: readonly Deed[] = ['send now', 'called', 'skip']
+const doubtDeeds: readonly Deed[] = ['it went', ...deeds]
+
 interface TroubleProps {
   readonly send: SendLine
   readonly onDecide: (decision: Decision) => void
@@ -144,6 +149,8 @@ interface TroubleProps {
 
 function Ways({ send, view, onDecide }: TroubleProps & WayProps) {
   const isInDoubt = send.state === 'in doubt'
+  const foretold = useForetold(send, isInDoubt ? doubtDeeds : deeds)
+  const sendWords = isInDoubt ? 'It did not go: send it' : 'Send it now'
   const isMail = send.stepKind === 'mail'
   return (
     <>
@@ -168,20 +175,34 @@ function Ways({ send, view, onDecide }: TroubleProps & WayProps) {
       </p>
       <div className={styles.acts}>
         {isInDoubt && (
-          <Button onClick={() => onDecide(deciding(send, 'it went'))}>It went, no second one</Button>
-        )}
-        {canBeSent.includes(send.state) && (
-          <Button variant="default" onClick={() => onDecide(deciding(send, 'send now'))}>
-            {isInDoubt ? 'It did not go: send it' : 'Send it now'}
+          <Button onClick={() => onDecide(deciding(send, 'it went', foretold['it went']))}>
+            It went, no second one
           </Button>
         )}
-        <Button variant="default" onClick={() => onDecide(deciding(send, 'called'))}>
+        {canBeSent.includes(send.state) && (
+          <Button
+            variant="default"
+            onClick={() => onDecide(deciding(send, 'send now', foretold['send now']))}
+          >
+            {sendWords}
+          </Button>
+        )}
+        <Button variant="default" onClick={() => onDecide(deciding(send, 'called', foretold.called))}>
           I called instead
         </Button>
-        <Button variant="default" onClick={() => onDecide(deciding(send, 'skip', 'Let go'))}>
+        <Button variant="default" onClick={() => onDecide(deciding(send, 'skip', foretold.skip, 'Let go'))}>
           Let it go
         </Button>
       </div>
+      <AlsoMoves
+        sendIds={[send.id]}
+        deeds={[
+          ['It went', foretold['it went']],
+          [sendWords, foretold['send now']],
+          ['I called instead', foretold.called],
+          ['Let it go', foretold.skip],
+        ]}
+      />
     </>
   )
 }

@@ -1,5 +1,5 @@
 import type { TaskLine } from '#core/api/taskEndpoints.ts'
-import type { DecideLine, SendLine } from '#core/api/views.ts'
+import type { Announcement, DecideLine, SendLine } from '#core/api/views.ts'
 import type { SendDecision } from '#core/engine/sendCommands.ts'
 import { call } from '../../app/api.ts'
 import type { Decision } from './useDecisions.ts'
@@ -19,50 +19,58 @@ const plain = async (asked: Promise<unknown>) => {
   return null
 }
 
+/** What stood there when somebody decided; the decision does that or nothing. */
+type Foretold = Announcement | undefined
+const seen = (foretold: Foretold) => ({ announcementId: foretold?.announcementId ?? null })
+
 /** A decision about one message. */
-export function deciding(send: SendLine, decision: SendDecision, word = doneWords[decision]): Decision {
+export function deciding(
+  send: SendLine,
+  decision: SendDecision,
+  foretold: Foretold,
+  word = doneWords[decision],
+): Decision {
+  const body = { decision, ...seen(foretold) }
   return {
     ids: [send.id],
     what: `${word}: ${about(send)}.`,
     carryOut: (commandId) =>
-      plain(call('decideSend', { parameters: { id: send.id }, body: { commandId, decision } })),
+      plain(call('decideSend', { parameters: { id: send.id }, body: { commandId, ...body } })),
   }
 }
 
 /** Puts one message off; `when` says it in words. */
-export function postponing(send: SendLine, toLocal: string, when: string): Decision {
+export function postponing(send: SendLine, toLocal: string, when: string, foretold: Foretold): Decision {
+  const body = { toLocal, ...seen(foretold) }
   return {
     ids: [send.id],
     what: `Later, ${when}: ${about(send)}.`,
     carryOut: (commandId) =>
-      plain(call('postponeSend', { parameters: { id: send.id }, body: { commandId, toLocal } })),
+      plain(call('postponeSend', { parameters: { id: send.id }, body: { commandId, ...body } })),
   }
 }
 
 /** Ends the sequence for the client of a message. */
-export function stopping(send: SendLine): Decision {
+export function stopping(send: SendLine, foretold: Foretold): Decision {
+  const { clientId, clientName, sequenceId, sequenceName } = send
+  const body = { sequenceId, ...seen(foretold) }
   return {
     ids: [send.id],
-    what: `Stopped: ${send.sequenceName} for ${send.clientName}.`,
+    what: `Stopped: ${sequenceName} for ${clientName}.`,
     carryOut: (commandId) =>
-      plain(
-        call('stopSequence', {
-          parameters: { id: send.clientId },
-          body: { commandId, sequenceId: send.sequenceId },
-        }),
-      ),
+      plain(call('stopSequence', { parameters: { id: clientId }, body: { commandId, ...body } })),
   }
 }
 
 /** Approves alike messages together. */
-export function approvingTogether(sends: readonly DecideLine[]): Decision {
+export function approvingTogether(sends: readonly DecideLine[], foretold: Foretold): Decision {
   const ids = sends.map(({ id }) => id)
   return {
     ids,
     what: `Approved: ${sends.length} × ${sends[0]?.letterName ?? ''}.`,
     carryOut: async (commandId) => {
       const { refused } = await call('actOnSends', {
-        body: { commandId, ids, act: { act: 'release' }, announcementId: null },
+        body: { commandId, ids, act: { act: 'release' }, ...seen(foretold) },
       })
       const why = refused.map(({ clientName, sentence }) => `${clientName}: ${sentence}`).join(' ')
       return why === '' ? null : `Not all were approved. ${why}`
