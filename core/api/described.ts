@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import type { Endpoint } from './endpoint.ts'
+import { parametersOf } from './parameters.ts'
 
 export const nothing = z.object({}).strict()
 
@@ -31,6 +32,7 @@ function described<Method extends Endpoint['method']>(method: Method) {
     access: 'team',
     ...of,
     method,
+    parameters: parametersOf(of.path),
     query: of.query ?? (nothing as unknown as Query),
     body: of.body ?? (nothing as unknown as Body),
   })

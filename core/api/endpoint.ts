@@ -11,6 +11,8 @@ export interface Endpoint<
   /** With its parameters written as `:name`. */
   readonly path: Path
   readonly summary: string
+  /** What the parameters of its path have to be. */
+  readonly parameters: z.ZodObject
   readonly query: Query
   readonly body: Body
   readonly answer: Answer

@@ -190,7 +190,12 @@ export const load = z.object({
 })
 export type LoadView = z.infer<typeof load>
 
+/** Something that the house itself cannot do, whoever is concerned. */
+export const houseTrouble = z.object({ key: z.string(), sentence: z.string(), since: instant.nullable() })
+export type HouseTrouble = z.infer<typeof houseTrouble>
+
 export const desk = z.object({
+  house: z.array(houseTrouble),
   decide: z.array(decideLine),
   trouble: z.array(sendLine),
   toDo: z.array(taskLine),

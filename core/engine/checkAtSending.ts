@@ -141,7 +141,7 @@ function contentOf(
   facts: MergeFacts,
 ): Content | Verdict {
   if (step.kind !== 'mail') return wordsContent(step, facts)
-  const fault = letterFault(letter)
+  const fault = letterFault(letter, passages)
   if (fault || !letter) return verdictOf('blocked', fault ?? letterGone)
   const merged = mergeLetter(letter, passages, facts)
   return merged.ok

@@ -1,8 +1,9 @@
 import { fieldList } from '../letters/fieldList.ts'
 import { missingFields, mergeWords } from '../letters/merge.ts'
+import { passageIdsOf } from '../letters/problems.ts'
 import { withOwnWords } from '../letters/personalLine.ts'
 import { letterFor } from '../letters/variants.ts'
-import type { FieldName, Letter } from '../model/letter.ts'
+import type { FieldName, Letter, Passage } from '../model/letter.ts'
 import type { Reason, Send } from '../model/send.ts'
 import { isMessage, isPromotional, type MessageStep } from '../model/step.ts'
 import { emailAddress } from '../model/values.ts'
@@ -42,10 +43,12 @@ export function missingReason(missing: readonly FieldName[]): Reason {
 }
 
 export const letterGone = because('gone', 'Its letter is gone.')
+const passageGone = because('gone', 'One of the passages of its letter is gone.')
 
 /** Why a letter cannot go to anybody; null: it can. */
-export function letterFault(letter: Letter | undefined): Reason | null {
+export function letterFault(letter: Letter | undefined, passages: readonly Passage[]): Reason | null {
   if (!letter) return letterGone
+  if (passageIdsOf(letter).some((one) => !passages.some(({ id }) => id === one))) return passageGone
   return letter.isStarter
     ? because('unread letter', 'Its letter is a starter that nobody has read yet.')
     : null
@@ -78,7 +81,7 @@ function wordsFault(
     return merged.ok ? null : missingReason(merged.missing)
   }
   const letter = letters.find(({ id }) => id === letterId)
-  const fault = letterFault(letter)
+  const fault = letterFault(letter, passages)
   if (fault || !letter) return fault
   const own = withOwnWords(letterFor(letter, of.serviceId, slice.facts.client.id), sending.ownWords)
   const missing = missingFields(own, passages, facts)

@@ -92,7 +92,7 @@ export const section = z.discriminatedUnion('kind', [
 export type Section = z.infer<typeof section>
 
 /** The words of one copy instead of its letter's. */
-export const ownWords = z.object({ subject: line, sections: z.array(section).min(1).max(100) }).strict()
+export const ownWords = z.object({ subject: line, sections: z.array(section).max(100) }).strict()
 export type OwnWords = z.infer<typeof ownWords>
 
 /** Larger pictures make messages that mail programs cut or refuse. */

@@ -4,10 +4,12 @@ import { clientId } from './client.ts'
 import { subject } from './sequence.ts'
 import { idOf, instant, isoDate, requiredLine } from './values.ts'
 
+export const taskId = idOf('tk')
+
 /** Something a person of the team has to do. */
 export const task = z
   .object({
-    id: idOf('tk'),
+    id: taskId,
     clientId,
     subject: subject.nullable(),
     title: requiredLine(200, 'The task needs a title.'),

@@ -6,13 +6,15 @@ import { recipientRules, sequenceId, stepId } from './step.ts'
 import { span, timing } from './timing.ts'
 import { idOf, instant } from './values.ts'
 
+export const variationId = idOf('va')
+
 /**
  * What differs in one step for a service or a client. Each field counts by itself: the client's before the service's
  * before the step's own; null: nothing differs there.
  */
 export const variation = z
   .object({
-    id: idOf('va'),
+    id: variationId,
     sequenceId,
     stepId,
     scope: z.discriminatedUnion('of', [

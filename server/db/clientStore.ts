@@ -5,10 +5,11 @@ import { enquiry, happening, invoice, type Enquiry, type Invoice } from '#core/m
 import { run, type Run } from '#core/model/sequence.ts'
 import { task, type Task } from '#core/model/task.ts'
 import { variation, type Variation } from '#core/model/variation.ts'
-import { asJson, flag, fromJson, isSet } from './columns.ts'
+import { asJson, flag, fromJson, isSet, kept } from './columns.ts'
 import { subjectOfRow } from './eventStore.ts'
 import { readSendsOfClient } from './sendStore.ts'
 import type { Statements } from './statements.ts'
+import { noteReading, readRows, UnreadableClient } from './unreadable.ts'
 
 export function readClient(statements: Statements, clientId: string): Client | null {
   const row = statements.one('readClient', { id: clientId })
@@ -28,7 +29,7 @@ export function readClient(statements: Statements, clientId: string): Client | n
 }
 
 export function putClient(statements: Statements, put: Client) {
-  const { contacts, namedDates, tags, ...plain } = put
+  const { contacts, namedDates, tags, ...plain } = kept(client, put)
   const clientId = put.id
   statements.run('putClient', {
     ...plain,
@@ -59,7 +60,7 @@ function asBooking(row: Record<string, unknown>): Booking {
 }
 
 export function putBooking(statements: Statements, put: Booking) {
-  const { sessions, statusAt, history, settling, told, ...plain } = put
+  const { sessions, statusAt, history, settling, told, ...plain } = kept(booking, put)
   statements.run('putBooking', {
     ...plain,
     sessionsJson: asJson(sessions),
@@ -82,7 +83,7 @@ function asRun(row: Record<string, unknown>): Run {
 }
 
 export function putRun(statements: Statements, put: Run) {
-  const { subject, branches, timingSetAt, passedOver, ...plain } = put
+  const { subject, branches, timingSetAt, passedOver, ...plain } = kept(run, put)
   statements.run('putRun', {
     ...plain,
     subjectKind: subject.kind,
@@ -98,7 +99,8 @@ function asEnquiry({ stageAtJson, eveningJson, ticksJson, ...plain }: Record<str
   return enquiry.parse({ ...plain, ...parts })
 }
 
-export function putEnquiry(statements: Statements, { stageAt, evening, ticks, ...plain }: Enquiry) {
+export function putEnquiry(statements: Statements, put: Enquiry) {
+  const { stageAt, evening, ticks, ...plain } = kept(enquiry, put)
   statements.run('putEnquiry', {
     ...plain,
     stageAtJson: asJson(stageAt),
@@ -112,11 +114,11 @@ function asInvoice(row: Record<string, unknown>): Invoice {
 }
 
 export function putInvoice(statements: Statements, put: Invoice) {
-  statements.run('putInvoice', { ...put, isFee: flag(put.isFee) })
+  statements.run('putInvoice', { ...kept(invoice, put), isFee: flag(put.isFee) })
 }
 
 export function putVariation(statements: Statements, put: Variation) {
-  const { id, sequenceId, stepId, scope } = put
+  const { id, sequenceId, stepId, scope } = kept(variation, put)
   statements.run('putVariation', {
     id,
     sequenceId,
@@ -132,7 +134,8 @@ export function readTask(statements: Statements, id: string): Task | null {
   return row ? task.parse(subjectOfRow(row)) : null
 }
 
-export function putTask(statements: Statements, { subject, ...plain }: Task) {
+export function putTask(statements: Statements, put: Task) {
+  const { subject, ...plain } = kept(task, put)
   statements.run('putTask', {
     ...plain,
     subjectKind: subject?.kind ?? null,
@@ -141,7 +144,9 @@ export function putTask(statements: Statements, { subject, ...plain }: Task) {
 }
 
 export function readTasks(statements: Statements, clientId: string): Task[] {
-  return statements.all('tasksOfClient', { clientId }).map((row) => task.parse(subjectOfRow(row)))
+  return readRows(statements, 'task', statements.all('tasksOfClient', { clientId }), (row) =>
+    task.parse(subjectOfRow(row)),
+  )
 }
 
 export function readBooking(statements: Statements, bookingId: string): Booking | null {
@@ -153,8 +158,32 @@ function readRuns(statements: Statements, clientId: string): Run[] {
   return statements.all('runsOfClient', { clientId }).map(asRun)
 }
 
-/** Everything about one client that a command can need; null when there is no such client. */
+/**
+ * Everything about one client that a command can need; null when there is no such client. What of it cannot be read
+ * makes the client unreadable as a whole: to plan without a booking would take its messages back.
+ */
 export function readClientFacts(statements: Statements, clientId: string): ClientFacts | null {
+  try {
+    const facts = factsOfClient(statements, clientId)
+    noteReading(statements, 'client', clientId, null)
+    return facts
+  } catch (fault) {
+    noteReading(statements, 'client', clientId, fault)
+    throw new UnreadableClient(clientId, fault)
+  }
+}
+
+/** The same where many clients are gone through: one that cannot be read is passed over, and noted. */
+export function readableClientFacts(statements: Statements, clientId: string): ClientFacts | null {
+  try {
+    return readClientFacts(statements, clientId)
+  } catch (fault) {
+    if (fault instanceof UnreadableClient) return null
+    throw fault
+  }
+}
+
+function factsOfClient(statements: Statements, clientId: string): ClientFacts | null {
   const found = readClient(statements, clientId)
   if (!found) return null
   return {

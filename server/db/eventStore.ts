@@ -1,7 +1,9 @@
-import type { Event } from '#core/model/event.ts'
+import { event, type Event } from '#core/model/event.ts'
+import { kept } from './columns.ts'
 import type { Statements } from './statements.ts'
 
-export function appendEvent(statements: Statements, { subject, ...plain }: Event) {
+export function appendEvent(statements: Statements, put: Event) {
+  const { subject, ...plain } = kept(event, put)
   statements.run('appendEvent', {
     ...plain,
     subjectKind: subject?.kind ?? null,

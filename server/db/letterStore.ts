@@ -1,11 +1,12 @@
 import { contentOf } from '#core/letters/content.ts'
 import { letter, passage, type Letter, type LetterContent, type Passage } from '#core/model/letter.ts'
 import { minuteMs } from '#core/time/calendar.ts'
-import { asJson, flag, fromJson, isSet } from './columns.ts'
+import { asJson, flag, fromJson, isSet, kept } from './columns.ts'
 import type { Statements } from './statements.ts'
+import { readRows } from './unreadable.ts'
 
 export function readLetters(statements: Statements): Letter[] {
-  return statements.all('allLetters').map(({ contentJson, ...row }) =>
+  return readRows(statements, 'letter', statements.all('allLetters'), ({ contentJson, ...row }) =>
     letter.parse({
       ...(fromJson(contentJson) as LetterContent),
       ...row,
@@ -19,7 +20,7 @@ export function readLetters(statements: Statements): Letter[] {
 const joinedMs = 10 * minuteMs
 
 export function putLetter(statements: Statements, put: Letter, personId: string | null) {
-  const { id, isStarter, isArchived, version, changedAt } = put
+  const { id, isStarter, isArchived, version, changedAt } = kept(letter, put)
   const contentJson = asJson(contentOf(put))
   const flags = { isStarter: flag(isStarter), isArchived: flag(isArchived) }
   statements.run('putLetter', { id, contentJson, version, changedAt, ...flags })
@@ -29,12 +30,13 @@ export function putLetter(statements: Statements, put: Letter, personId: string 
 }
 
 export function readPassages(statements: Statements): Passage[] {
-  return statements
-    .all('allPassages')
-    .map(({ paragraphsJson, ...plain }) => passage.parse({ ...plain, paragraphs: fromJson(paragraphsJson) }))
+  return readRows(statements, 'passage', statements.all('allPassages'), ({ paragraphsJson, ...plain }) =>
+    passage.parse({ ...plain, paragraphs: fromJson(paragraphsJson) }),
+  )
 }
 
-export function putPassage(statements: Statements, { paragraphs, ...plain }: Passage) {
+export function putPassage(statements: Statements, put: Passage) {
+  const { paragraphs, ...plain } = kept(passage, put)
   statements.run('putPassage', { ...plain, paragraphsJson: asJson(paragraphs) })
 }
 

@@ -1,5 +1,5 @@
-import { undecided, type Send } from '#core/model/send.ts'
-import { asJson, fromJson } from './columns.ts'
+import { send, undecided, type Send } from '#core/model/send.ts'
+import { asJson, fromJson, kept } from './columns.ts'
 import type { Statements } from './statements.ts'
 
 /**
@@ -28,7 +28,7 @@ export function readSend(statements: Statements, id: string): Send | null {
 }
 
 export function putSend(statements: Statements, put: Send) {
-  const { trace, reason, subject, decision, approvedFacts, ...plain } = put
+  const { trace, reason, subject, decision, approvedFacts, ...plain } = kept(send, put)
   statements.run('putSend', {
     ...plain,
     subjectKind: subject.kind,

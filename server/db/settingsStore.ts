@@ -3,8 +3,9 @@ import { noteWishes, type NoteWishes } from '#core/model/noteWishes.ts'
 import { sequence, sequenceVersion, type Sequence, type SequenceVersion } from '#core/model/sequence.ts'
 import { variation, type Variation } from '#core/model/variation.ts'
 import { stepsFault } from '#core/sequences/span.ts'
-import { asJson, flag, fromJson, isSet } from './columns.ts'
+import { asJson, flag, fromJson, isSet, kept } from './columns.ts'
 import type { Statements } from './statements.ts'
+import { readRows } from './unreadable.ts'
 
 export function readBusiness(statements: Statements): Business | null {
   const row = statements.one('readBusiness')
@@ -22,7 +23,10 @@ export function readBusiness(statements: Statements): Business | null {
 }
 
 export function writeBusiness(statements: Statements, written: Business) {
-  const { sendingHours, officeHours, holidayRegion, sharedMailbox, allowance, ...plain } = written
+  const { sendingHours, officeHours, holidayRegion, sharedMailbox, allowance, ...plain } = kept(
+    business,
+    written,
+  )
   statements.run('writeBusiness', {
     ...plain,
     sendingHoursJson: asJson(sendingHours),
@@ -39,7 +43,9 @@ export function readSendingOn(statements: Statements): boolean {
 }
 
 export function readPeople(statements: Statements): Person[] {
-  return statements.all('allPeople').map((row) => person.parse({ ...row, isActive: isSet(row['isActive']) }))
+  return readRows(statements, 'person', statements.all('allPeople'), (row) =>
+    person.parse({ ...row, isActive: isSet(row['isActive']) }),
+  )
 }
 
 /** A person of the team and the notes they want. */
@@ -49,36 +55,39 @@ export interface Wishing {
 }
 
 export function readNoteWishes(statements: Statements): Wishing[] {
-  return statements.all('noteWishes').map(({ notesJson, ...row }) => ({
+  return readRows(statements, 'person', statements.all('noteWishes'), ({ notesJson, ...row }) => ({
     person: person.parse({ ...row, isActive: isSet(row['isActive']) }),
     wishes: noteWishes.parse(fromJson(notesJson)),
   }))
 }
 
 export function addPerson(statements: Statements, added: Person, passwordHash: string | null) {
-  statements.run('insertPerson', { ...added, isActive: flag(added.isActive), passwordHash })
+  statements.run('insertPerson', { ...kept(person, added), isActive: flag(added.isActive), passwordHash })
 }
 
 export function readServices(statements: Statements): Service[] {
-  return statements
-    .all('allServices')
-    .map((row) => service.parse({ ...row, isActive: isSet(row['isActive']) }))
+  return readRows(statements, 'service', statements.all('allServices'), (row) =>
+    service.parse({ ...row, isActive: isSet(row['isActive']) }),
+  )
 }
 
 export function addService(statements: Statements, added: Service) {
-  statements.run('insertService', { ...added, isActive: flag(added.isActive) })
+  statements.run('insertService', { ...kept(service, added), isActive: flag(added.isActive) })
 }
 
 export function readServiceVariations(statements: Statements): Variation[] {
-  return statements.all('variationsOfServices').map((row) => variation.parse(fromJson(row['variationJson'])))
+  return readRows(statements, 'variation', statements.all('variationsOfServices'), (row) =>
+    variation.parse(fromJson(row['variationJson'])),
+  )
 }
 
 export function readSequences(statements: Statements): Sequence[] {
-  return statements.all('allSequences').map((row) => sequence.parse(row))
+  return readRows(statements, 'sequence', statements.all('allSequences'), (row) => sequence.parse(row))
 }
 
 export function readSequenceVersions(statements: Statements): SequenceVersion[] {
-  return statements.all('allSequenceVersions').map(({ startJson, stepsJson, stopsJson, ...plain }) =>
+  const rows = statements.all('allSequenceVersions')
+  return readRows(statements, 'version of the sequence', rows, ({ startJson, stepsJson, stopsJson, ...plain }) =>
     sequenceVersion.parse({
       ...plain,
       start: fromJson(startJson),
@@ -89,7 +98,7 @@ export function readSequenceVersions(statements: Statements): SequenceVersion[] 
 }
 
 export function putSequence(statements: Statements, put: Sequence) {
-  statements.run('putSequence', put)
+  statements.run('putSequence', kept(sequence, put))
 }
 
 export function addSequence(statements: Statements, added: Sequence, version: SequenceVersion) {
@@ -100,7 +109,7 @@ export function addSequence(statements: Statements, added: Sequence, version: Se
 }
 
 export function addSequenceVersion(statements: Statements, version: SequenceVersion) {
-  const { start, steps, stops, ...plain } = version
+  const { start, steps, stops, ...plain } = kept(sequenceVersion, version)
   statements.run('insertSequenceVersion', {
     ...plain,
     startJson: asJson(start),

@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import type Database from 'better-sqlite3'
+import type { Unreadable } from './unreadable.ts'
 
 export interface NamedQuery {
   readonly name: string
@@ -33,6 +34,8 @@ export interface Statements {
   all(name: string, parameters?: Parameters): Record<string, unknown>[]
   /** Returns how many rows changed. */
   run(name: string, parameters?: Parameters): number
+  /** Rows that were met and could not be read, until they can be. */
+  readonly unreadable: Map<string, Unreadable>
 }
 
 /** The query files as prepared statements of one open database. */
@@ -52,5 +55,6 @@ export function prepareStatements(database: Database.Database): Statements {
     one: (name, parameters = {}) => statement(name).get(parameters),
     all: (name, parameters = {}) => statement(name).all(parameters),
     run: (name, parameters = {}) => statement(name).run(parameters).changes,
+    unreadable: new Map(),
   }
 }

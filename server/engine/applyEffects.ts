@@ -8,7 +8,8 @@ import {
   putTask,
   putVariation,
 } from '../db/clientStore.ts'
-import { asJson } from '../db/columns.ts'
+import { happening } from '#core/model/dealings.ts'
+import { asJson, kept } from '../db/columns.ts'
 import { appendEvent } from '../db/eventStore.ts'
 import { putLetter, putPassage } from '../db/letterStore.ts'
 import { putSend } from '../db/sendStore.ts'
@@ -74,7 +75,7 @@ function applyEffect(statements: Statements, effect: Effect) {
       putInvoice(statements, effect.invoice)
       return
     case 'add happening':
-      statements.run('addHappening', { clientId: effect.clientId, ...effect.happening })
+      statements.run('addHappening', { clientId: effect.clientId, ...kept(happening, effect.happening) })
       return
     case 'put run':
       putRun(statements, effect.run)

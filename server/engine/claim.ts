@@ -10,6 +10,8 @@ import type { Send, SendState } from '#core/model/send.ts'
 import type { PlainStep } from '#core/model/step.ts'
 import { dateAndTime } from '#core/time/format.ts'
 import { asJson } from '../db/columns.ts'
+import { readSend } from '../db/sendStore.ts'
+import { failClaim, isOfStore, type OnFault } from './faults.ts'
 import type { Office } from './office.ts'
 import { settle, type Claim } from './settle.ts'
 
@@ -68,38 +70,53 @@ function doStep(office: Office, claimed: Claim, step: PlainStep) {
 }
 
 /** Claims some due sends and checks each once more, within a transaction. */
-export function claim(office: Office, limit: number): readonly Claimed[] {
+export function claim(office: Office, limit: number, onFault: OnFault): readonly Claimed[] {
   const { store, clock, settings } = office
   if (!settings.required().isSendingOn) return []
   keepToAllowance(office)
   const token = randomUUID()
   const leaseUntil = Date.now() + leaseMs
   const rows = store.statements.all('claimDue', { token, leaseUntil, now: clock.now(), limit })
-  return rows.flatMap((row): Claimed[] => {
-    const slice = office.sliceOf(String(row['clientId']))
-    const send = slice?.facts.sends.find(({ id }) => id === row['id'])
-    if (!send || !slice) return []
-    if (send.attempts > mostClaims) {
-      settle(office, { send, token }, { state: 'failed', reason: noProgress, event: 'message failed' })
+  return rows.flatMap((row) => {
+    const id = String(row['id'])
+    try {
+      return store.transaction(() => checked(office, id, String(row['clientId']), token))
+    } catch (fault) {
+      if (isOfStore(fault)) throw fault
+      onFault(fault)
+      const send = readSend(store.statements, id)
+      if (send) failClaim(office, { send, token })
       return []
     }
-    const verdict = checkAtSending(send, slice, clock.now())
-    if (verdict.goes && verdict.message) {
-      return [{ send, token, parcel: { kind: 'mail', message: verdict.message } }]
-    }
-    if (verdict.goes && verdict.does.kind === 'web call') {
-      return [{ send, token, parcel: { kind: 'call', url: verdict.does.url } }]
-    }
-    if (verdict.goes) {
-      doStep(office, { send, token }, verdict.does)
-      return []
-    }
-    if (verdict.state === null) {
-      settle(office, { send, token }, { state: null, reason: null, event: null, dueAt: verdict.waitsUntil })
-      return []
-    }
-    const event = eventOfState[verdict.state] ?? null
-    settle(office, { send, token }, { state: verdict.state, reason: verdict.reason, event })
-    return []
   })
+}
+
+/** Checks one claimed send, and ends its claim where it does not leave the house. Throws where it cannot be read. */
+function checked(office: Office, id: string, clientId: string, token: string): Claimed[] {
+  const { clock } = office
+  const slice = office.sliceOf(clientId)
+  const send = slice?.facts.sends.find((one) => one.id === id)
+  if (!send || !slice) throw new Error(`Claimed, and not to be found: ${id}`)
+  if (send.attempts > mostClaims) {
+    settle(office, { send, token }, { state: 'failed', reason: noProgress, event: 'message failed' })
+    return []
+  }
+  const verdict = checkAtSending(send, slice, clock.now())
+  if (verdict.goes && verdict.message) {
+    return [{ send, token, parcel: { kind: 'mail', message: verdict.message } }]
+  }
+  if (verdict.goes && verdict.does.kind === 'web call') {
+    return [{ send, token, parcel: { kind: 'call', url: verdict.does.url } }]
+  }
+  if (verdict.goes) {
+    doStep(office, { send, token }, verdict.does)
+    return []
+  }
+  if (verdict.state === null) {
+    settle(office, { send, token }, { state: null, reason: null, event: null, dueAt: verdict.waitsUntil })
+    return []
+  }
+  const event = eventOfState[verdict.state] ?? null
+  settle(office, { send, token }, { state: verdict.state, reason: verdict.reason, event })
+  return []
 }

@@ -7,7 +7,7 @@ import type { Effect } from '#core/engine/effects.ts'
 import { refused, type Result } from '#core/model/problem.ts'
 import type { Change } from '#core/planning/difference.ts'
 import { factsOf, type Slice } from '#core/planning/slice.ts'
-import { readClientFacts } from '../db/clientStore.ts'
+import { readableClientFacts } from '../db/clientStore.ts'
 import type { Statements } from '../db/statements.ts'
 import { changedMeanwhile, type Announcements } from './announcements.ts'
 import { consequenceLine } from './consequences.ts'
@@ -75,7 +75,7 @@ function slicesOf({ statements, settings }: Reading, ids: readonly string[]): Re
   const present = settings.required()
   return new Map(
     ids.flatMap((id): [string, Slice][] => {
-      const facts = readClientFacts(statements, id)
+      const facts = readableClientFacts(statements, id)
       return facts ? [[id, { settings: present, facts }]] : []
     }),
   )

@@ -4,8 +4,9 @@ import { composeMessage } from '../mail/compose.ts'
 import type { Outcome, SmtpSender } from '../mail/smtpSender.ts'
 import { callWeb, secretOf, webCallOf } from '../mail/webCall.ts'
 import { claim, leaseMs, type Claimed } from './claim.ts'
+import { isOfStore, type OnFault } from './faults.ts'
 import type { Office } from './office.ts'
-import { outcomeSettled, settle } from './settle.ts'
+import { outcomeSettled, settle, type NotMade } from './settle.ts'
 
 /*
  * The life of a claim:
@@ -50,7 +51,7 @@ interface Composed {
 }
 
 interface Delivered extends Composed {
-  readonly outcome: Outcome
+  readonly outcome: Outcome | NotMade
 }
 
 async function compose({ store }: Office, claimed: Claimed): Promise<Composed> {
@@ -72,15 +73,42 @@ async function deliver(office: Office, sender: SmtpSender, composed: Composed): 
 }
 
 /** Writes how a delivery ended, within a transaction. */
-function record(office: Office, { claimed, source, outcome }: Delivered) {
+function record(office: Office, { claimed, source, outcome }: Delivered, follows = true) {
   const { send, parcel } = claimed
   const message = parcel.kind === 'mail' ? parcel.message : null
   if (message && source) {
     office.store.statements.run('storeMessage', { sendId: send.id, subject: message.subject, source })
   }
   const told = outcome.kind === 'accepted' && message ? message.told : null
-  settle(office, claimed, outcomeSettled(send, outcome, office.clock.now()), told)
+  settle(office, claimed, outcomeSettled(send, outcome, office.clock.now()), told, follows)
 }
+
+/**
+ * Writes how some deliveries ended: all in one transaction where that can be, else one by one, and what follows from one
+ * that something is thrown at is left to the next planning. Returns those that could not be written at all: what was
+ * accepted must not lose that.
+ */
+function recordAll(office: Office, delivered: readonly Delivered[], onFault: OnFault): readonly Delivered[] {
+  const written = (write: () => void): boolean => {
+    try {
+      office.store.transaction(write)
+      return true
+    } catch (fault) {
+      onFault(fault)
+      return false
+    }
+  }
+  if (delivered.length === 0 || written(() => delivered.forEach((one) => record(office, one)))) return []
+  return delivered.filter(
+    (one) => !written(() => record(office, one)) && !written(() => record(office, one, false)),
+  )
+}
+
+/** How soon writing is tried again when the database could not be written to. Real time. */
+const storeAgainMs = 500
+
+/** Something accepted could not be written down yet; it stays in hand. */
+class NotWritten extends Error {}
 
 const pause = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms))
 
@@ -104,6 +132,12 @@ function doubtAbandoned(office: Office, tokens: ReadonlySet<string>) {
   }
 }
 
+/** What a turn takes on. */
+interface Taken {
+  readonly beginning: readonly Composed[]
+  readonly claimed: readonly Claimed[]
+}
+
 /** The messages in hand: being composed, ready, on the wire, delivered. */
 class Hand {
   readonly tokens = new Set<string>()
@@ -115,6 +149,7 @@ class Hand {
   constructor(
     private readonly office: Office,
     private readonly sender: SmtpSender,
+    private readonly onFault: OnFault,
   ) {}
 
   get isEmpty() {
@@ -125,31 +160,70 @@ class Hand {
     return this.composing.size + this.ready.length + this.onTheWire.size
   }
 
-  /** Writes what has ended, marks what begins, and claims what comes next, in one transaction; then begins it. */
+  /**
+   * Writes what has ended, first and for itself; then marks what begins and claims what comes next, in one transaction,
+   * and begins it. What cannot be written stays in hand.
+   */
   turnOver(mayClaim: boolean) {
-    const { office, sender } = this
-    const { statements } = office.store
-    const ended = this.delivered
-    this.delivered = []
-    const beginning = mayClaim ? this.ready.splice(0, sender.size - this.onTheWire.size) : []
-    const givenBack = mayClaim ? [] : this.ready.splice(0)
-    const claimed = office.store.transaction(() => {
-      for (const one of ended) record(office, one)
-      for (const { claimed: one } of givenBack)
-        statements.run('giveBackClaim', { id: one.send.id, token: one.token })
-      for (const { claimed: one } of beginning)
-        statements.run('beginClaim', { id: one.send.id, token: one.token })
-      const free = inHandEach * sender.size - this.count - beginning.length
-      return mayClaim && free > 0 ? claim(office, free) : []
-    })
+    this.delivered = [...recordAll(this.office, this.delivered, this.onFault)]
+    if (this.delivered.length > 0) throw new NotWritten()
+    const { beginning, claimed } = this.takeOn(mayClaim)
+    this.ready = this.ready.filter((one) => mayClaim && !beginning.includes(one))
     beginning.forEach((one) => this.begin(one))
     claimed.forEach((one) => this.take(one))
+  }
+
+  private takeOn(mayClaim: boolean): Taken {
+    const { office, sender } = this
+    const { transaction } = office.store
+    const beginning = mayClaim ? this.ready.slice(0, sender.size - this.onTheWire.size) : []
+    const givenBack = mayClaim ? [] : this.ready
+    try {
+      const claimed = transaction(() => {
+        givenBack.forEach(({ claimed: one }) => this.giveBack(one))
+        beginning.forEach(({ claimed: one }) => this.markBegun(one))
+        const free = inHandEach * sender.size - this.count
+        return mayClaim && free > 0 ? claim(office, free, this.onFault) : []
+      })
+      return { beginning, claimed }
+    } catch (fault) {
+      // Without anything ready it was the claiming that something was thrown at: nobody's fault in hand.
+      if (isOfStore(fault) || this.ready.length === 0) throw fault
+      this.onFault(fault)
+      return { beginning: this.oneByOne(beginning, givenBack), claimed: [] }
+    }
+  }
+
+  private readonly giveBack = ({ send, token }: Claimed) =>
+    this.office.store.statements.run('giveBackClaim', { id: send.id, token })
+  private readonly markBegun = ({ send, token }: Claimed) =>
+    this.office.store.statements.run('beginClaim', { id: send.id, token })
+
+  /** The same for each by itself: the one that something is thrown at fails, and the others begin. */
+  private oneByOne(beginning: readonly Composed[], givenBack: readonly Composed[]): readonly Composed[] {
+    const isDone = ({ claimed }: Composed, mark: (one: Claimed) => unknown) => {
+      try {
+        mark(claimed)
+        return true
+      } catch (fault) {
+        this.onFault(fault)
+        this.ready = this.ready.filter((one) => one.claimed !== claimed)
+        this.delivered.push({ claimed, source: null, outcome: { kind: 'not made' } })
+        return false
+      }
+    }
+    givenBack.forEach((one) => isDone(one, this.giveBack))
+    return beginning.filter((one) => isDone(one, this.markBegun))
   }
 
   private take(claimed: Claimed) {
     this.tokens.add(claimed.token)
     const work = compose(this.office, claimed)
       .then((one) => void this.ready.push(one))
+      .catch((fault: unknown) => {
+        this.onFault(fault)
+        this.delivered.push({ claimed, source: null, outcome: { kind: 'not made' } })
+      })
       .finally(() => this.composing.delete(claimed.send.id))
     this.composing.set(claimed.send.id, work)
   }
@@ -158,17 +232,30 @@ class Hand {
     const { id } = composed.claimed.send
     const work = deliver(this.office, this.sender, composed)
       .then((one) => void this.delivered.push(one))
+      .catch((fault: unknown) => {
+        this.onFault(fault)
+        this.delivered.push({ ...composed, outcome: { kind: 'in doubt', answer: '' } })
+      })
       .finally(() => this.onTheWire.delete(id))
     this.onTheWire.set(id, work)
   }
 }
 
-export function createDispatcher(office: Office, sender: SmtpSender): Dispatcher {
-  const hand = new Hand(office, sender)
+export function createDispatcher(office: Office, sender: SmtpSender, onFault: OnFault): Dispatcher {
+  const hand = new Hand(office, sender, onFault)
   let isDraining = false
-  const renewal = setInterval(() => {
+  const renew = () => {
     for (const token of hand.tokens) {
       office.store.statements.run('renewLease', { token, leaseUntil: Date.now() + leaseMs })
+    }
+    // What nobody has in hand any more is not left lying in between until the next start.
+    doubtAbandoned(office, hand.tokens)
+  }
+  const renewal = setInterval(() => {
+    try {
+      renew()
+    } catch (fault) {
+      onFault(fault)
     }
   }, leaseMs / 2)
   renewal.unref()
@@ -176,7 +263,16 @@ export function createDispatcher(office: Office, sender: SmtpSender): Dispatcher
   return {
     async sendDue() {
       for (;;) {
-        hand.turnOver(!isDraining)
+        try {
+          hand.turnOver(!isDraining)
+        } catch (fault) {
+          if (!(fault instanceof NotWritten) && !isOfStore(fault)) throw fault
+          if (!(fault instanceof NotWritten)) onFault(fault)
+          if (hand.isEmpty || isDraining) return
+          // What is in hand is written as soon as the database can be written to again.
+          await pause(storeAgainMs)
+          continue
+        }
         if (hand.isEmpty) {
           hand.tokens.clear()
           return

@@ -13,7 +13,7 @@ import { replan } from '#core/engine/replan.ts'
 import { done, type Result } from '#core/model/problem.ts'
 import type { LetterContent, Passage } from '#core/model/letter.ts'
 import type { Settings } from '#core/planning/slice.ts'
-import { readClientFacts } from '../db/clientStore.ts'
+import { readableClientFacts } from '../db/clientStore.ts'
 import type { CommandCall, Office } from './office.ts'
 
 interface Saved {
@@ -43,7 +43,7 @@ function plannedAnew(
     statements.all('clientsWithPlannedLetter', { letterId }).map(({ id }) => String(id)),
   )
   return [...new Set(clientIds)].flatMap((id) => {
-    const facts = readClientFacts(statements, id)
+    const facts = readableClientFacts(statements, id)
     return facts ? replan({ settings, facts }, context) : []
   })
 }

@@ -32,7 +32,7 @@ export function decideTogether(
   context: EngineContext,
 ): Together {
   const parts = [...byClient(office, ids)].map(([clientId, own]): Together => {
-    const slice = office.sliceOf(clientId)
+    const slice = office.readableSliceOf(clientId)
     if (!slice) {
       const gone = { clientName: 'nobody', sentence: 'There is no such message.' }
       return { effects: [], refused: own.map((id) => ({ id, ...gone })) }

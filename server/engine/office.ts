@@ -4,8 +4,8 @@ import type { Effect } from '#core/engine/effects.ts'
 import { bookingHeldBack } from '#core/engine/holdBack.ts'
 import type { SeatsTaken } from '#core/engine/bookingCommands.ts'
 import { refused, type Result } from '#core/model/problem.ts'
-import type { Settings, Slice } from '#core/planning/slice.ts'
-import { readClientFacts } from '../db/clientStore.ts'
+import type { ClientFacts, Settings, Slice } from '#core/planning/slice.ts'
+import { readableClientFacts, readClientFacts } from '../db/clientStore.ts'
 import type { Store } from '../db/database.ts'
 import { asJson, fromJson } from '../db/columns.ts'
 import { createAnnouncements, type Announcements } from './announcements.ts'
@@ -43,6 +43,8 @@ export interface Office {
   context(personId: string | null): EngineContext
   /** One client's slice, or null when there is no such client. */
   sliceOf(clientId: string): Slice | null
+  /** The same where many clients are gone through: one that cannot be read is passed over, and noted. */
+  readableSliceOf(clientId: string): Slice | null
   readonly seatsTaken: SeatsTaken
   /** Carries a command out once: repeated under the same id it gives the same answer and does nothing. */
   command<Answer>(
@@ -195,15 +197,15 @@ export function createOffice(parts: OfficeParts): Office {
   const forgetChanged = (effects: readonly Effect[]) => {
     if (effects.some(({ kind }) => settingsEffects.includes(kind))) settings.forget()
   }
+  const sliceWith = (facts: ClientFacts | null): Slice | null =>
+    facts && { settings: settings.required(), facts }
   const announcements = createAnnouncements()
   const all = { ...parts, announcements }
   return {
     ...all,
     context,
-    sliceOf(clientId) {
-      const facts = readClientFacts(statements, clientId)
-      return facts ? { settings: settings.required(), facts } : null
-    },
+    sliceOf: (clientId) => sliceWith(readClientFacts(statements, clientId)),
+    readableSliceOf: (clientId) => sliceWith(readableClientFacts(statements, clientId)),
     seatsTaken: (serviceId, startAt, endAt, exceptBookingId) =>
       Number(statements.one('seatsTaken', { serviceId, startAt, endAt, exceptBookingId })?.['seats'] ?? 0),
     command(call, decide) {

@@ -19,7 +19,7 @@ export function forOverdue<Made>(
 ): readonly Made[] {
   const byClient = groupedByClient(overdue)
   return [...byClient].flatMap(([clientId, own]) => {
-    const slice = office.sliceOf(clientId)
+    const slice = office.readableSliceOf(clientId)
     return slice ? make(own, slice) : []
   })
 }

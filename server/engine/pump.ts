@@ -1,6 +1,8 @@
 import { dueMomentOrder, handleDueMoment } from '#core/engine/dueMoments.ts'
 import type { DueMoment } from '#core/engine/effects.ts'
+import { hourMs } from '#core/time/calendar.ts'
 import type { Dispatcher } from './dispatcher.ts'
+import { isOfStore } from './faults.ts'
 import type { Office } from './office.ts'
 import type { NoteMoment, TeamNotes } from './teamNotes.ts'
 
@@ -20,6 +22,8 @@ export interface Pump {
   movingTo(): number | null
   /** When the next message goes, if sending is on. */
   nextMessageAt(): number | null
+  /** Since when nothing can be handled, in business time; null: all goes on. */
+  stuckSince(): number | null
   /** Resolves when nothing is being handled. */
   settled(): Promise<void>
 }
@@ -93,6 +97,23 @@ async function handle(office: Office, dispatcher: Dispatcher, notes: TeamNotes, 
   else handleMoment(office, next)
 }
 
+/** How much later something is tried again that something was thrown at. Business time. */
+const againAfterMs = hourMs
+
+/** What something was thrown at is tried again later, and everything else goes on. False: that cannot be written. */
+function putOff(office: Office, notes: TeamNotes, next: Next, fault: unknown, onFault: PumpFault): boolean {
+  onFault(fault)
+  if (next.kind === 'sends' || isOfStore(fault)) return false
+  try {
+    if (next.kind === 'note') notes.leaveOut(next.note)
+    else office.apply([{ kind: 'set due moment', moment: { ...next, at: next.at + againAfterMs } }])
+    return true
+  } catch (again) {
+    onFault(again)
+    return false
+  }
+}
+
 /** How often one and the same thing may come up at one instant before it is taken for one that gets no further. */
 const mostTurns = 1000
 
@@ -120,12 +141,72 @@ function putAside(office: Office, next: Next, onFault: PumpFault): boolean {
   return true
 }
 
+interface Loop {
+  readonly office: Office
+  readonly dispatcher: Dispatcher
+  readonly notes: TeamNotes
+  readonly onFault: PumpFault
+}
+
+/** Handles what comes next, and what is thrown at it. False: nothing can be handled any more for now. */
+async function turn(
+  { office, dispatcher, notes, onFault }: Loop,
+  next: Next,
+  isStuck: boolean,
+): Promise<boolean> {
+  if (isStuck) return putAside(office, next, onFault)
+  try {
+    await handle(office, dispatcher, notes, next)
+    return true
+  } catch (fault) {
+    return putOff(office, notes, next, fault, onFault)
+  }
+}
+
+/** What comes next; undefined: something was thrown at looking. */
+function look({ office, notes, onFault }: Loop, to: number): Next | null | undefined {
+  try {
+    const next = earliest(office, notes, to)
+    if (next) reach(office, next.at)
+    return next
+  } catch (fault) {
+    onFault(fault)
+    return undefined
+  }
+}
+
+/** Walks through all that is due up to a moment, as long as it is not over, and knows since when it gets no further. */
+function createWalk(loop: Loop, isOver: () => boolean) {
+  const { clock } = loop.office
+  let stuckSince: number | null = null
+  const walk = async (to: number) => {
+    const progress = watchProgress()
+    for (;;) {
+      if (isOver()) return
+      const next = look(loop, to)
+      if (next === null) break
+      if (next !== undefined && (await turn(loop, next, progress.isStuckAt(next)))) continue
+      stuckSince ??= clock.now()
+      return
+    }
+    try {
+      clock.reach(to)
+      stuckSince = null
+    } catch (fault) {
+      loop.onFault(fault)
+      stuckSince ??= clock.now()
+    }
+  }
+  return { walk, stuckSince: () => stuckSince }
+}
+
 export function createPump(
   office: Office,
   dispatcher: Dispatcher,
   notes: TeamNotes,
   onFault: PumpFault,
 ): Pump {
+  const loop: Loop = { office, dispatcher, notes, onFault }
   const { clock, changes } = office
   let chain: Promise<void> = Promise.resolve()
   let target: number | null = null
@@ -133,18 +214,7 @@ export function createPump(
   let isEnded = false
   let isSoon = false
 
-  const walk = async (to: number) => {
-    const progress = watchProgress()
-    for (;;) {
-      if (isStopped || isEnded) return
-      const next = earliest(office, notes, to)
-      if (!next) break
-      reach(office, next.at)
-      if (!progress.isStuckAt(next)) await handle(office, dispatcher, notes, next)
-      else if (!putAside(office, next, onFault)) break
-    }
-    clock.reach(to)
-  }
+  const { walk, stuckSince } = createWalk(loop, () => isStopped || isEnded)
 
   const advance = (to: number): Promise<void> => {
     const work = chain.then(async () => {
@@ -180,6 +250,7 @@ export function createPump(
     },
     movingTo: () => target,
     nextMessageAt: () => nextMessageAt(office),
+    stuckSince,
     settled: () => chain,
   }
 }

@@ -114,7 +114,7 @@ export async function openOffice(options: OfficeOptions): Promise<RunningOffice>
     }),
     changes: createChanges(),
   })
-  const dispatcher = createDispatcher(office, sender)
+  const dispatcher = createDispatcher(office, sender, options.onFault)
   const notes = createTeamNotes(office, sender, publicUrl)
   const pump = createPump(office, dispatcher, notes, options.onFault)
   const commands = createCommands(office)

@@ -28,7 +28,7 @@ import { clientRollouts, rolloutPlan, type RolloutAsk } from './rollouts.ts'
 /** The slices of all clients with running runs, of one sequence or of any, under the given settings. */
 function* runningSlices(office: Office, sequenceId: string | null, settings: Settings): Generator<Slice> {
   for (const { id } of office.store.statements.all('clientsWithRunningRuns', { sequenceId })) {
-    const slice = office.sliceOf(String(id))
+    const slice = office.readableSliceOf(String(id))
     if (slice) yield { ...slice, settings }
   }
 }

@@ -1,3 +1,4 @@
+import type { Sequence } from '#core/model/sequence.ts'
 import type { Settings } from '#core/planning/slice.ts'
 import { realZones } from '#core/time/realZones.ts'
 import {
@@ -30,6 +31,10 @@ function readSettings(
 ): Settings | null {
   const business = readBusiness(statements)
   if (!business) return null
+  const sequenceVersions = readSequenceVersions(statements)
+  // One whose present rules cannot be read is as good as unreadable itself.
+  const isWhole = ({ id, currentVersion }: Sequence) =>
+    sequenceVersions.some(({ sequenceId, version }) => sequenceId === id && version === currentVersion)
   return {
     business,
     people: readPeople(statements),
@@ -37,8 +42,8 @@ function readSettings(
     letters: readLetters(statements),
     passages: readPassages(statements),
     clientLinks,
-    sequences: readSequences(statements),
-    sequenceVersions: readSequenceVersions(statements),
+    sequences: readSequences(statements).filter(isWhole),
+    sequenceVersions,
     variations: readServiceVariations(statements),
     zones: realZones,
     isHoliday: (day) => holidayName(day) !== null,

@@ -32,8 +32,20 @@ export interface Settled {
   readonly answer?: string
 }
 
+/** Something was thrown while the message was being made ready: it never left the house. */
+export interface NotMade {
+  readonly kind: 'not made'
+}
+
+export const notMade: Reason = {
+  code: 'fault',
+  sentence:
+    'Something went wrong here while it was made ready, so it did not go. Look at the client and the letter, then send or skip it.',
+}
+
 /** How a claim ends by the answer of the server. */
-export function outcomeSettled(send: Send, outcome: Outcome, now: number): Settled {
+export function outcomeSettled(send: Send, outcome: Outcome | NotMade, now: number): Settled {
+  if (outcome.kind === 'not made') return { state: 'failed', reason: notMade, event: 'message failed' }
   const { answer } = outcome
   switch (outcome.kind) {
     case 'accepted':
@@ -72,8 +84,17 @@ function follow(office: Office, send: Send, told: Told | null) {
   if (slice) applyEffects(statements, afterOutcome(send, told, slice, office.context(null)))
 }
 
-/** Ends a claim, with all that follows, in a transaction of its own or within a larger one. */
-export function settle(office: Office, { send, token }: Claim, settled: Settled, told: Told | null = null) {
+/**
+ * Ends a claim, with all that follows, in a transaction of its own or within a larger one. `follows` false: with nothing
+ * that has to be read for it.
+ */
+export function settle(
+  office: Office,
+  { send, token }: Claim,
+  settled: Settled,
+  told: Told | null = null,
+  follows = true,
+) {
   const { store, clock, changes } = office
   store.transaction(() => {
     const rows = store.statements.run('settleClaim', {
@@ -87,13 +108,13 @@ export function settle(office: Office, { send, token }: Claim, settled: Settled,
     })
     if (rows === 0) return
     // What is given back has not ended: planning anew would make it due at once, again and again.
-    if (settled.state !== null) follow(office, { ...send, state: settled.state }, told)
+    if (settled.state !== null && follows) follow(office, { ...send, state: settled.state }, told)
     if (settled.answer !== undefined) {
       store.statements.run('storeAnswer', { sendId: send.id, answer: settled.answer })
     }
     if (settled.event === null) return
     const settings = office.settings.required()
-    const step = findStep(versionOf(settings, send.sequenceId, send.sequenceVersion), send.stepId)
+    const step = follows && findStep(versionOf(settings, send.sequenceId, send.sequenceVersion), send.stepId)
     const deed = step ? deedWords(step, send.letterId, settings) : send.stepKind
     const done = send.address === null ? 'Done.' : `Sent to ${send.address}.`
     const sentence = settled.reason?.sentence ?? done

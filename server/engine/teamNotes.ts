@@ -30,6 +30,8 @@ export interface TeamNotes {
   /** The next one up to a moment; null: none. */
   next(until: number): NoteMoment | null
   send(moment: NoteMoment): Promise<void>
+  /** Leaves one out that something was thrown at. */
+  leaveOut(moment: NoteMoment): void
 }
 
 /** A morning that is over for longer than this is not told any more. */
@@ -86,7 +88,7 @@ function foundIn(office: Office, rows: readonly Record<string, unknown>[]): read
   const slices = new Map<string, Slice | null>()
   return rows.flatMap((row) => {
     const clientId = String(row['clientId'])
-    const slice = slices.get(clientId) ?? office.sliceOf(clientId)
+    const slice = slices.get(clientId) ?? office.readableSliceOf(clientId)
     slices.set(clientId, slice)
     const send = slice?.facts.sends.find(({ id }) => id === row['id'])
     return slice && send ? [noted(send, slice)] : []
@@ -166,6 +168,14 @@ export function createTeamNotes(office: Office, sender: SmtpSender, publicUrl: (
         null,
       )
     },
+    leaveOut(moment) {
+      const at = office.clock.now()
+      const people = moment.kind === 'morning' ? [moment.wishing] : wishing()
+      const key = moment.kind === 'morning' ? moment.on : moment.sendId
+      for (const { person } of people) {
+        statements.run('insertNote', { personId: person.id, kind: moment.kind, key, at })
+      }
+    },
     async send(moment) {
       if (moment.kind === 'morning') {
         const { person } = moment.wishing
@@ -176,7 +186,7 @@ export function createTeamNotes(office: Office, sender: SmtpSender, publicUrl: (
       }
       const id = moment.sendId
       const clientId = readSend(statements, id)?.clientId
-      const slice = clientId === undefined ? null : office.sliceOf(clientId)
+      const slice = clientId === undefined ? null : office.readableSliceOf(clientId)
       const send = slice?.facts.sends.find((own) => own.id === id)
       const { business, zones } = office.settings.required()
       const what = slice && send?.state === 'waiting' ? noted(send, slice) : null

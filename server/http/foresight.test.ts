@@ -264,6 +264,9 @@ function agrees(line: Consequence, sends: readonly Send[], actedAt: number): boo
   )
 }
 
+const isCrowded = (name: string, sends: readonly Send[]) =>
+  sends.some((send) => messageName(send) === name && send.trace.some(({ rule }) => rule === 'crowding'))
+
 /** Asks, does, and compares: what was announced is planned, and nothing else has changed. */
 async function foreseen(clientId: string, asked: Asked): Promise<number> {
   const announced = await ask(asked)
@@ -287,7 +290,10 @@ async function foreseen(clientId: string, asked: Asked): Promise<number> {
   const isTagging = asked.path.endsWith(clientId)
   if (isSettling || isTagging) await advance(settledAt)
   const { sends } = facts(clientId)
-  for (const line of consequences) {
+  // A run that ends and one that begins can have messages of one name: then one of them goes.
+  const isBegunAnew = ({ name, kind }: Consequence) =>
+    kind === 'dropped' && consequences.some((other) => other.name === name && other.kind === 'added')
+  for (const line of consequences.filter((one) => !isBegunAnew(one))) {
     expect([asked.path, JSON.stringify(asked.body), shown(line), agrees(line, sends, actedAt)]).toEqual([
       asked.path,
       JSON.stringify(asked.body),
@@ -295,11 +301,14 @@ async function foreseen(clientId: string, asked: Asked): Promise<number> {
       true,
     ])
   }
+  // A step behind one that has yet to go is announced without a moment; whom it crowds shows once it has one.
+  const hasUntimed = consequences.some(({ kind, afterAt }) => kind === 'added' && afterAt === null)
   const named = new Set(consequences.map(({ name }) => name))
   const after = standing(facts(clientId))
   for (const [name, was] of earlier) {
     const [dueAt] = JSON.parse(was) as [number | null]
     if (named.has(name) || (dueAt !== null && dueAt <= now())) continue
+    if (hasUntimed && isCrowded(name, sends)) continue
     expect([asked.path, JSON.stringify(asked.body), name, after.get(name)]).toEqual([
       asked.path,
       JSON.stringify(asked.body),

@@ -7,12 +7,12 @@ type Json = Record<string, unknown>
 const schemaOf = (schema: z.ZodType, io: 'input' | 'output'): Json =>
   z.toJSONSchema(schema, { io, unrepresentable: 'any', target: 'openapi-3.0' })
 
-function parametersOf({ path, query }: Endpoint): Json[] {
-  const inPath = [...path.matchAll(/:(\w+)/g)].map(([, name]) => ({
+function parametersOf({ parameters, query }: Endpoint): Json[] {
+  const inPath = Object.entries(parameters.shape).map(([name, schema]) => ({
     name,
     in: 'path',
     required: true,
-    schema: { type: 'string' },
+    schema: schemaOf(schema as z.ZodType, 'input'),
   }))
   const { properties = {}, required = [] } = schemaOf(query, 'input') as {
     properties?: Json

@@ -3,6 +3,8 @@ import type { Logger } from 'pino'
 import type { z } from 'zod'
 import type { ProblemDetails } from '#core/api/endpoints.ts'
 import type { Problem, ProblemCode } from '#core/model/problem.ts'
+import { NotKept } from '../db/columns.ts'
+import { UnreadableClient } from '../db/unreadable.ts'
 
 const statusOf: Readonly<Record<ProblemCode, number>> = {
   invalid: 422,
@@ -76,6 +78,12 @@ interface BodyFault {
 
 function asRefusal(fault: unknown): Refusal | null {
   if (fault instanceof Refusal) return fault
+  if (fault instanceof UnreadableClient) return new Refusal('not allowed now', fault.message)
+  if (fault instanceof NotKept) {
+    return new Refusal('invalid', `This cannot be kept. ${fault.message}`, [
+      { path: fault.path, detail: fault.fault },
+    ])
+  }
   const { type, status } = fault as BodyFault
   if (type === 'entity.too.large') return new Refusal('too large', 'The request is larger than 1 MB.')
   if (type === 'entity.parse.failed') return new Refusal('malformed', 'The body is not JSON.')

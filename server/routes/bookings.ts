@@ -5,6 +5,7 @@ import { epochDayOf } from '#core/time/calendar.ts'
 import { instantAt } from '#core/time/zones.ts'
 import { serviceOf, placeZone } from '#core/planning/slice.ts'
 import { readBooking, readClient } from '../db/clientStore.ts'
+import { readRows } from '../db/unreadable.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { bookingLine, historyLines, sendLines } from './lines.ts'
 import { Refusal } from '../http/problems.ts'
@@ -37,7 +38,8 @@ export function bookingRoutes(router: Router, running: RunningOffice) {
     const zone = settings.zones.zone(settings.business.zone)
     const from = instantAt(zone, epochDayOf(query.from), 0)
     const to = instantAt(zone, epochDayOf(query.to) + 1, 0)
-    return { bookings: statements.all('listBookings', { from, to }).map((row) => bookingLine(settings, row)) }
+    const rows = statements.all('listBookings', { from, to })
+    return { bookings: readRows(statements, 'booking', rows, (row) => bookingLine(settings, row)) }
   })
   serve(router, statements, endpoints.booking, ({ parameters }) => bookingView(running, parameters.id))
   serve(router, statements, endpoints.makeBooking, ({ body, called }) =>

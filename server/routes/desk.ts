@@ -1,6 +1,6 @@
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
-import type { DecideLine } from '#core/api/views.ts'
+import type { DecideLine, HouseTrouble } from '#core/api/views.ts'
 import type { SendState } from '#core/model/send.ts'
 import { isoDateOf } from '#core/time/calendar.ts'
 import { dayAt } from '#core/time/zones.ts'
@@ -24,7 +24,20 @@ function waitingLines(office: Office): DecideLine[] {
   )
 }
 
-function desk({ office }: RunningOffice) {
+/** What the house itself cannot do: rows that cannot be read, and a loop that stands. */
+function houseTroubles({ office, pump }: RunningOffice): HouseTrouble[] {
+  const unreadable = [...office.store.statements.unreadable.values()].map(({ kind, id }) => ({
+    key: `${kind}|${id}`,
+    sentence: `What is kept of the ${kind} ${id} cannot be read, so nothing is done with it. Everything else goes on.`,
+    since: null,
+  }))
+  const since = pump.stuckSince()
+  const sentence = 'Nothing goes out just now: something in here does not work. It is tried again and again.'
+  return since === null ? unreadable : [{ key: 'stuck', sentence, since }, ...unreadable]
+}
+
+function desk(running: RunningOffice) {
+  const { office } = running
   const today = isoDateOf(dayAt(businessZone(office), office.clock.now()))
   const ofToday = (states: readonly SendState[]) =>
     sendLines(office, 'listByTime', {
@@ -37,13 +50,15 @@ function desk({ office }: RunningOffice) {
       limit: mostLines,
       offset: 0,
     })
-  return {
+  const lists = {
     decide: waitingLines(office),
     trouble: sendLines(office, 'listTrouble', {}),
     toDo: taskLines(office, 'openTasks', {}),
     wentOut: ofToday(['sent']).reverse(),
     stillToday: ofToday(['ready', 'approved', 'waiting', 'expected', 'sending']),
   }
+  // Last: reading the lists is what finds rows that cannot be read.
+  return { ...lists, house: houseTroubles(running) }
 }
 
 /** What needs a person now: messages, trouble, tasks. */

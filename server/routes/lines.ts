@@ -11,6 +11,7 @@ import { findStep } from '#core/sequences/steps.ts'
 import { fromJson } from '../db/columns.ts'
 import { subjectOfRow } from '../db/eventStore.ts'
 import type { Parameters } from '../db/statements.ts'
+import { readRows } from '../db/unreadable.ts'
 import type { Office } from '../engine/office.ts'
 
 const sendRow = send
@@ -60,14 +61,15 @@ function sendLine(settings: Settings, row: Record<string, unknown>): SendLine {
 /** Messages of one of the listing queries, with the names people know. */
 export function sendLines({ store, settings }: Office, query: string, parameters: Parameters): SendLine[] {
   const present = settings.required()
-  return store.statements.all(query, parameters).map((row) => sendLine(present, row))
+  const { statements } = store
+  return readRows(statements, 'message', statements.all(query, parameters), (row) => sendLine(present, row))
 }
 
 /** Messages that wait, each with its last chance; the clients' facts are read once each. */
 export function decideLines(office: Office, query: string, parameters: Parameters): DecideLine[] {
   const slices = new Map<string, Slice | null>()
   const sliceOf = (clientId: string) => {
-    if (!slices.has(clientId)) slices.set(clientId, office.sliceOf(clientId))
+    if (!slices.has(clientId)) slices.set(clientId, office.readableSliceOf(clientId))
     return slices.get(clientId) ?? null
   }
   return sendLines(office, query, parameters).map((line): DecideLine => {
@@ -83,7 +85,10 @@ export function decideLines(office: Office, query: string, parameters: Parameter
 }
 
 export function taskLines({ store }: Office, query: string, parameters: Parameters): TaskLine[] {
-  return store.statements.all(query, parameters).map((row) => taskLine.parse(subjectOfRow(row)))
+  const { statements } = store
+  return readRows(statements, 'task', statements.all(query, parameters), (row) =>
+    taskLine.parse(subjectOfRow(row)),
+  )
 }
 
 const bookingRow = booking
@@ -108,5 +113,8 @@ export function bookingLine(settings: Settings, row: Record<string, unknown>): B
 const historyRow = event.extend({ personName: z.string().nullable() })
 
 export function historyLines({ store }: Office, query: string, parameters: Parameters): HistoryLine[] {
-  return store.statements.all(query, parameters).map((row) => historyRow.parse(subjectOfRow(row)))
+  const { statements } = store
+  return readRows(statements, 'history', statements.all(query, parameters), (row) =>
+    historyRow.parse(subjectOfRow(row)),
+  )
 }

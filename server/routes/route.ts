@@ -33,6 +33,14 @@ function checked<Schema extends z.ZodType>(schema: Schema, value: unknown): z.ou
   return parsed.data
 }
 
+/** The parameters of a path; what cannot be the name of anything leads nowhere. */
+function named({ parameters }: Endpoint, request: Request): unknown {
+  const parsed = parameters.safeParse(request.params)
+  if (parsed.success) return parsed.data
+  const { message } = refusalOfSchema(parsed.error)
+  throw new Refusal('not found', `There is nothing at ${request.path}. ${message}`)
+}
+
 /** The person a request comes from. What changes something must also carry the session's CSRF token. */
 export function authenticate(statements: Statements, request: Request): string | null {
   const session = readSession(statements, tokenIn(request.headers.cookie))
@@ -87,7 +95,7 @@ export function serve<E extends Endpoint>(
     const body = checked(endpoint.body, (request.body as unknown) ?? {}) as z.output<E['body']>
     const answer = await handle({
       called: calledBy(body, personId),
-      parameters: request.params as PathParameters<E['path']>,
+      parameters: named(endpoint, request) as PathParameters<E['path']>,
       query: checked(endpoint.query, request.query) as z.output<E['query']>,
       body,
       personId,

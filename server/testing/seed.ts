@@ -91,15 +91,18 @@ export function addBookedClient(
 const exampleStartsAt = Date.UTC(2026, 4, 14, 5, 40)
 
 /** The example business at work, with a clock that is moved by hand. */
-export async function openExample(folder = testFolder()): Promise<RunningOffice> {
+export async function openExample(
+  folder = testFolder(),
+  onFault: (fault: unknown) => void = (fault) => {
+    throw fault
+  },
+): Promise<RunningOffice> {
   const running = await openOffice({
     folder,
     isDemo: true,
     smtpUrl: null,
     clockStartsAt: exampleStartsAt,
-    onFault: (fault) => {
-      throw fault
-    },
+    onFault,
   })
   const { store, settings } = running.office
   if (!settings.current()) store.transaction(() => writeExampleBusiness(store.statements))

@@ -1,0 +1,33 @@
+import { z } from 'zod'
+import { bookingId } from '../model/booking.ts'
+import { clientId } from '../model/client.ts'
+import { letterId, passageId } from '../model/letter.ts'
+import { sendId } from '../model/send.ts'
+import { sequenceId } from '../model/step.ts'
+import { taskId } from '../model/task.ts'
+import { variationId } from '../model/variation.ts'
+
+/** What the parameter behind each part of a path has to be. */
+const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
+  bookings: bookingId,
+  clients: clientId,
+  differences: z.uuid('This is no difference.'),
+  letters: letterId,
+  mail: z.string().regex(/^[1-9]\d{0,14}$/, 'A message has a number.'),
+  mailboxes: z.string().min(1).max(254, 'An address has at most 254 characters.'),
+  passages: passageId,
+  sends: sendId,
+  sequences: sequenceId,
+  tasks: taskId,
+  variations: variationId,
+}
+
+/** The schema of a path's parameters, written as `:name`. */
+export function parametersOf(path: string): z.ZodObject {
+  const shape = [...path.matchAll(/\/([\w-]+)\/:(\w+)/g)].map(([, behind = '', name = '']) => {
+    const schema = parameterBehind[behind]
+    if (!schema) throw new Error(`Nothing is known of the parameter behind ${behind} in ${path}`)
+    return [name, schema] as const
+  })
+  return z.object(Object.fromEntries(shape)).strict()
+}

@@ -1,0 +1,151 @@
+import { afterEach, describe, expect, test } from '@jest/globals'
+import Sqlite from 'better-sqlite3'
+import { hourMs } from '#core/time/calendar.ts'
+import { addBookedClient, openExample, testFolder } from '../testing/seed.ts'
+import type { RunningOffice } from './runningOffice.ts'
+
+/*
+ * Something is thrown at every statement that sending uses, one after the other: what was accepted stays accepted,
+ * nothing stays in hand, what it was thrown at ends somewhere, and everybody else gets theirs.
+ */
+
+let running: RunningOffice | null = null
+const faults: unknown[] = []
+afterEach(async () => {
+  await running?.end()
+  running = null
+  faults.length = 0
+})
+
+const addressOf = (name: string) => `${name.toLowerCase()}@mail.example`
+
+/** Three booked clients of their own for each round. */
+function withThree(of: RunningOffice, round: string): readonly string[] {
+  const names = ['Oona', 'Inga', 'Runa'].map((name) => `${name}${round}`)
+  for (const name of names) addBookedClient(of.office, of.commands, name, addressOf(name))
+  return names
+}
+
+async function open(): Promise<RunningOffice> {
+  running = await openExample(testFolder(), (fault) => void faults.push(fault))
+  return running
+}
+
+const kinds = ['one', 'all', 'run'] as const
+
+/** Lets `meet` see every statement before it is run. */
+function watched({ office }: RunningOffice, meet: (name: string) => void) {
+  const { statements } = office.store
+  const before = { ...statements }
+  for (const kind of kinds) {
+    Object.assign(statements, {
+      [kind]: (name: string, parameters?: object) => {
+        meet(name)
+        return (before[kind] as (name: string, parameters?: object) => unknown)(name, parameters)
+      },
+    })
+  }
+  return () => void Object.assign(statements, before)
+}
+
+interface Row {
+  readonly state: string
+  readonly email: string
+  readonly purpose: string
+  readonly reason: string | null
+}
+
+function rows({ office }: RunningOffice, names: readonly string[]): readonly Row[] {
+  const database = new Sqlite(office.store.file, { readonly: true })
+  const found = database
+    .prepare(
+      `SELECT state, address AS email, purpose, reason_json AS reason FROM sends
+       WHERE purpose = 'confirmation' AND address IN (${names.map(() => '?').join(', ')}) ORDER BY id`,
+    )
+    .all(names.map(addressOf))
+  database.close()
+  return found as readonly Row[]
+}
+
+/** More than a day, so that the morning's note comes too. */
+const until = (of: RunningOffice) => of.office.clock.now() + 26 * hourMs
+
+async function statementsOfSending(of: RunningOffice): Promise<readonly string[]> {
+  withThree(of, 'first')
+  const used = new Set<string>()
+  const end = watched(of, (name) => void used.add(name))
+  await of.pump.advance(until(of))
+  end()
+  return [...used]
+}
+
+describe('something is thrown', () => {
+  test('at each statement of sending, once: nobody else waits, and nothing accepted is lost', async () => {
+    const office = await open()
+    const used = await statementsOfSending(office)
+    expect(used).toEqual(expect.arrayContaining(['claimDue', 'settleClaim', 'beginClaim', 'storeMessage']))
+    for (const name of used) {
+      const names = withThree(office, `at${name.toLowerCase()}`)
+      let thrown = 0
+      const end = watched(office, (met) => {
+        if (met !== name || thrown > 0) return
+        thrown += 1
+        throw new Error(`thrown at ${name}`)
+      })
+      await office.pump.advance(until(office))
+      end()
+      await office.pump.advance(office.office.clock.now() + 2 * hourMs)
+      expect([name, thrown]).toEqual([name, 1])
+      const boxOf = (email: string) => office.postOffice?.mailOf(email) ?? []
+      // What the mail server took is sent, once; the rest is in Trouble with a reason.
+      const ended = rows(office, names)
+      expect([name, ended.length]).toEqual([name, 3])
+      for (const { email, state, reason } of ended) {
+        const taken = boxOf(email).length
+        const expected = taken > 0 ? ['sent', 1, true] : ['failed', 0, false]
+        expect([name, email, state, taken, reason === null]).toEqual([name, email, ...expected])
+      }
+      expect(ended.filter(({ state }) => state === 'sent').length).toBeGreaterThanOrEqual(2)
+    }
+  })
+
+  test('at everything about one client: only that one is in Trouble', async () => {
+    const office = await open()
+    const names = withThree(office, '')
+    const database = new Sqlite(office.office.store.file)
+    const broken = `UPDATE bookings SET history_json = '{}'
+      WHERE client_id IN (SELECT id FROM clients WHERE name = 'Inga')`
+    database.prepare(broken).run()
+    database.close()
+    await office.pump.advance(until(office))
+    const state = Object.fromEntries(rows(office, names).map(({ email, state: one }) => [email, one]))
+    expect(state).toEqual({
+      [addressOf('Oona')]: 'sent',
+      [addressOf('Inga')]: 'failed',
+      [addressOf('Runa')]: 'sent',
+    })
+    expect([...office.office.store.statements.unreadable.values()].map(({ kind }) => kind)).toEqual([
+      'client',
+    ])
+  })
+
+  test('at the database being locked: what was accepted is written once it is free again', async () => {
+    const office = await open()
+    const names = withThree(office, '')
+    let isLocked = false
+    let refusals = 0
+    const end = watched(office, (name) => {
+      if (name === 'storeMessage' && refusals < 3) isLocked = true
+      if (!isLocked) return
+      refusals += 1
+      isLocked = refusals < 3
+      throw new Sqlite.SqliteError('database is locked', 'SQLITE_BUSY')
+    })
+    await office.pump.advance(until(office))
+    end()
+    await office.pump.advance(office.office.clock.now() + 2 * hourMs)
+    expect(rows(office, names).map(({ state }) => state)).toEqual(['sent', 'sent', 'sent'])
+    for (const name of names) expect(office.postOffice?.mailOf(addressOf(name))).toHaveLength(1)
+    expect(faults.length).toBeGreaterThan(0)
+  })
+})
