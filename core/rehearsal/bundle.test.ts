@@ -99,3 +99,11 @@ describe('the days of a step', () => {
     expect(refusals(step(yearly, { onlyDays: { weekdays: [2, 4] } }))).toEqual([])
   })
 })
+
+test.each(['services', 'clients', 'sequences'] as const)('the same of %s twice is refused', (list) => {
+  const one = step({ kind: 'yearly', label: 'Birthday', atTime: '09:00' })
+  const id = (one[list][0] as { id: string }).id
+  expect(refusals({ ...one, [list]: [...one[list], ...one[list]] })).toEqual([
+    `${list}.1.id: There is another ${id} in this list.`,
+  ])
+})

@@ -147,24 +147,40 @@ const bundleInvoice = z
   })
   .strict()
 
+/** A list in which nothing stands twice. */
+const eachOnce = <Item extends z.ZodType<{ readonly id: string }>>(item: Item) =>
+  z.array(item).superRefine((all, context) => {
+    const known = new Set<string>()
+    all.forEach(({ id }, index) => {
+      if (known.has(id)) {
+        context.addIssue({
+          code: 'custom',
+          path: [index, 'id'],
+          message: `There is another ${id} in this list.`,
+        })
+      }
+      known.add(id)
+    })
+  })
+
 /** Everything a plan is made of: who, what, the rules, what happened, and the present moment. */
 export const bundle = z
   .object({
     format: z.literal('vorfreude-bundle-1'),
     now: momentText,
     business: bundleBusiness,
-    services: z.array(bundleService),
-    people: z.array(person).default([]),
-    clients: z.array(bundleClient).min(1),
+    services: eachOnce(bundleService),
+    people: eachOnce(person).default([]),
+    clients: eachOnce(bundleClient).min(1),
     /** Facts that are there already when the first event happens: they start nothing by themselves. */
-    bookings: z.array(bundleBooking).default([]),
-    enquiries: z.array(bundleEnquiry).default([]),
-    invoices: z.array(bundleInvoice).default([]),
+    bookings: eachOnce(bundleBooking).default([]),
+    enquiries: eachOnce(bundleEnquiry).default([]),
+    invoices: eachOnce(bundleInvoice).default([]),
     /** Letters whose fields count; a letter that is only named in a step needs nothing. */
-    letters: z.array(bundleLetter).default([]),
+    letters: eachOnce(bundleLetter).default([]),
     /** What differs in single steps for services and clients. */
     variations: z.array(bundleVariation).default([]),
-    sequences: z.array(bundleSequence),
+    sequences: eachOnce(bundleSequence),
     /** What happened, in any order; acts after `now` have not happened yet. */
     events: z.array(act),
   })

@@ -181,6 +181,19 @@ function playTogether(players: readonly Player[], acts: readonly TimedAct[], unt
   for (const { world } of players) world.advance(until)
 }
 
+/** What acts make has an id of its own: nothing is made twice, and nothing that is there already. */
+function refuseMadeTwice(
+  { bookings, enquiries, invoices }: Bundle,
+  acts: readonly { readonly act: Act; readonly path: string }[],
+) {
+  const known = new Set([...bookings, ...enquiries, ...invoices].map(({ id }) => id))
+  for (const { act, path } of acts) {
+    if (act.act !== 'book' && act.act !== 'enquire' && act.act !== 'issue invoice') continue
+    if (known.has(act.id)) throw new BundleFault(`${path}.id`, `There is another ${act.id} in this bundle.`)
+    known.add(act.id)
+  }
+}
+
 /**
  * Plays a bundle: for each client what happened up to `until`, in the order of time, with messages going out in
  * memory at their times. Throws a BundleFault.
@@ -200,6 +213,7 @@ export function playBundle(
     if (isOfClient(act) && !known.has(act.clientId))
       throw new BundleFault(`${path}.clientId`, `There is no client ${act.clientId}.`)
   }
+  refuseMadeTwice(bundle, acts)
   // Of one moment they happen in the order in which they stand.
   const ordered = acts.toSorted((one, other) => one.at - other.at)
   const end = momentOf(until, zone)

@@ -87,13 +87,17 @@ export function readSequences(statements: Statements): Sequence[] {
 
 export function readSequenceVersions(statements: Statements): SequenceVersion[] {
   const rows = statements.all('allSequenceVersions')
-  return readRows(statements, 'version of the sequence', rows, ({ startJson, stepsJson, stopsJson, ...plain }) =>
-    sequenceVersion.parse({
-      ...plain,
-      start: fromJson(startJson),
-      steps: fromJson(stepsJson),
-      stops: fromJson(stopsJson),
-    }),
+  return readRows(
+    statements,
+    'version of the sequence',
+    rows,
+    ({ startJson, stepsJson, stopsJson, ...plain }) =>
+      sequenceVersion.parse({
+        ...plain,
+        start: fromJson(startJson),
+        steps: fromJson(stepsJson),
+        stops: fromJson(stopsJson),
+      }),
   )
 }
 

@@ -1,24 +1,15 @@
 import { readFileSync } from 'node:fs'
 import { z } from 'zod'
 import { bundle, rehearsalBundle, type Bundle, type RehearsalBundle } from '#core/rehearsal/bundle.ts'
-import { BundleFault, type BundleOutside } from '#core/rehearsal/bundleSettings.ts'
+import { BundleFault } from '#core/rehearsal/bundleSettings.ts'
 import { playBundle } from '#core/rehearsal/playBundle.ts'
 import { report } from '#core/rehearsal/report.ts'
-import { realZones } from '#core/time/realZones.ts'
-import { holidaysOf } from '../engine/holidays.ts'
+import { outside } from './outside.ts'
 
 /*
  * Planning without server and database: `main.ts plan FILE.json` and `main.ts rehearse FILE.json` print a report as
  * JSON. A bundle at fault is answered with path and reason and exit code 2.
  */
-
-const outside: BundleOutside = {
-  zones: realZones,
-  holidaysOf: (country, subdivision) => {
-    const nameOf = holidaysOf({ country, subdivision })
-    return (day) => nameOf(day) !== null
-  },
-}
 
 function refuse(lines: readonly string[]): never {
   process.stderr.write(`${lines.join('\n')}\n`)

@@ -22,7 +22,7 @@ export interface Schema {
 }
 
 /** Values that no schema here takes, or that it takes and nobody thinks of. */
-const oddities: readonly unknown[] = [
+export const oddities: readonly unknown[] = [
   null,
   '',
   ' ',
