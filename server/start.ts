@@ -3,9 +3,11 @@ import type { Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { resolve } from 'node:path'
 import pino from 'pino'
+import type { Result } from '#core/model/problem.ts'
 import { clearStore, DataFolderError } from './db/database.ts'
 import { openOffice, OptionsError, type RunningOffice } from './engine/runningOffice.ts'
 import { createApp } from './http/app.ts'
+import { readPublicUrl, readSmtpUrl, sendingObstacle } from './mail/addresses.ts'
 
 export type Say = (sentence: string) => void
 
@@ -74,16 +76,43 @@ function stopOnSignals(server: Server, running: RunningOffice) {
   process.on('SIGINT', stop)
 }
 
+function given<Value>(name: string, read: (text: string) => Result<Value>): Value | null {
+  const text = process.env[name]
+  if (text === undefined) return null
+  const result = read(text)
+  return result.ok ? result.value : stopWith(result.problem.sentence)
+}
+
+/** The addresses whoever starts it has given, each refused where it cannot be meant. */
+function givenAddresses() {
+  const allowsPlain = process.env['VORFREUDE_SMTP_PLAIN'] === 'yes'
+  return {
+    smtpUrl: given('VORFREUDE_SMTP_URL', (text) => readSmtpUrl(text, allowsPlain)),
+    publicUrl: given('VORFREUDE_PUBLIC_URL', readPublicUrl),
+  }
+}
+
 async function run(start: Start) {
   const { isDemo, prepare } = start
   const { isFresh, port, folder } = readOptions(start)
+  // Clients' data are the business's alone, on a machine that others use too.
+  process.umask(0o077)
   if (isFresh) clearStore(folder)
   const onFault = (fault: unknown) => log.error({ err: fault }, 'unexpected fault in the sending loop')
-  const smtpUrl = process.env['VORFREUDE_SMTP_URL'] ?? null
+  const { smtpUrl, publicUrl: givenUrl } = givenAddresses()
   await prepare(folder, onFault, say)
   let address = `http://127.0.0.1:${port}`
-  const publicUrl = () => process.env['VORFREUDE_PUBLIC_URL'] ?? address
-  const running = await openOffice({ folder, isDemo, smtpUrl, publicUrl, onFault })
+  const publicUrl = () => givenUrl ?? address
+  const obstacle = sendingObstacle(smtpUrl, givenUrl)
+  if (obstacle !== null) say(obstacle)
+  const running = await openOffice({
+    folder,
+    isDemo,
+    smtpUrl,
+    publicUrl,
+    sendingObstacle: obstacle,
+    onFault,
+  })
   const server = await listen(createApp(running, log), port)
   address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
   stopOnSignals(server, running)

@@ -19,7 +19,8 @@ const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
   sends: sendId,
   sequences: sequenceId,
   tasks: taskId,
-  variations: variationId,
+  // A new one gets its id from the server.
+  variations: z.literal('new').or(variationId),
 }
 
 /** The schema of a path's parameters, written as `:name`. */

@@ -10,7 +10,7 @@ import { recordHappening } from '#core/engine/dealingCommands.ts'
 import type { Effect } from '#core/engine/effects.ts'
 import { stopRuns } from '#core/engine/runCommands.ts'
 import { missWhileHeldBack } from '#core/engine/sendCommands.ts'
-import { done, type Result } from '#core/model/problem.ts'
+import { done, refused, type Result } from '#core/model/problem.ts'
 import { readBooking } from '../db/clientStore.ts'
 import { flag } from '../db/columns.ts'
 import { decideOnBooking, type BookingAct } from './consequences.ts'
@@ -129,7 +129,7 @@ function clientCommandsOf(office: Office) {
 }
 
 /** Everything a person can do, by name. Each is one transaction. */
-export function createCommands(office: Office) {
+export function createCommands(office: Office, sendingObstacle: string | null = null) {
   const { seatsTaken } = office
   return {
     ...createSequenceCommands(office),
@@ -149,6 +149,7 @@ export function createCommands(office: Office) {
     ...createMessageCommands(office),
     ...createTaskCommands(office),
     setSending: (call: CommandCall, isOn: boolean): Result<{ isOn: boolean; missed: number }> => {
+      if (isOn && sendingObstacle !== null) return refused('not allowed now', sendingObstacle)
       const result = office.command(call, (context, settings) =>
         setSending(office, isOn, settings.isSendingOn, context),
       )

@@ -1,7 +1,14 @@
 import { afterEach, describe, expect, test } from '@jest/globals'
 import { simpleParser } from 'mailparser'
 import { hourMs, minuteMs } from '#core/time/calendar.ts'
-import { addBookedClient, call, clientInput, openExample, testFolder } from '../testing/seed.ts'
+import {
+  addBookedClient,
+  call,
+  clientInput,
+  openExample,
+  testFolder,
+  writeExampleBusiness,
+} from '../testing/seed.ts'
 import { backOffMs } from './backOff.ts'
 import { openOffice, OptionsError, type RunningOffice } from './runningOffice.ts'
 
@@ -148,6 +155,27 @@ describe('the options', () => {
       onFault: () => undefined,
     })
     await expect(both).rejects.toThrow(OptionsError)
+  })
+
+  test('while links would lead nowhere nothing goes out, and the switch says why', async () => {
+    running = await openOffice({
+      folder: testFolder(),
+      isDemo: false,
+      smtpUrl: 'smtp://127.0.0.1:9',
+      sendingObstacle: 'Links lead nowhere.',
+      onFault: () => undefined,
+    })
+    const { office, commands } = running
+    office.store.transaction(() => writeExampleBusiness(office.store.statements))
+    office.settings.forget()
+    addBookedClient(office, commands, 'Oona', 'oona@siltanen.example', 5)
+    await running.begin()
+    expect(office.settings.required().isSendingOn).toBe(false)
+    expect(office.store.statements.all('abandonedClaims')).toEqual([])
+    expect(commands.setSending(call('setSending'), true)).toMatchObject({
+      ok: false,
+      problem: { sentence: 'Links lead nowhere.' },
+    })
   })
 
   test('the wait before the next attempt doubles up to an hour, spread by up to a quarter', () => {

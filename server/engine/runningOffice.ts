@@ -26,6 +26,8 @@ export interface OfficeOptions {
   readonly smtpUrl: string | null
   /** Where clients reach this house, for links in messages. */
   readonly publicUrl?: () => string
+  /** Why nothing may go out, whatever the switch says; null: it may. */
+  readonly sendingObstacle?: string | null
   /** Where the demo's clock stands in a new database. */
   readonly clockStartsAt?: number
   readonly onFault: PumpFault
@@ -41,6 +43,8 @@ export interface RunningOffice {
   readonly isDemo: boolean
   /** The mail account's address. */
   readonly smtpUrl: string
+  /** Why nothing goes out, whatever the switch says; null: it does. */
+  readonly sendingObstacle: string | null
   /** Takes up the work: doubts what a killed process left, catches up, then keeps going. */
   begin(): Promise<void>
   /** Stops claiming, lets what is under way end, closes everything. */
@@ -104,20 +108,25 @@ export async function openOffice(options: OfficeOptions): Promise<RunningOffice>
   let secret: string | null = null
   const tokenOf = (purpose: LinkPurpose, id: string) =>
     signedToken(purpose, id, (secret ??= secretOf({ store })))
+  const sendingObstacle = options.sendingObstacle ?? null
   const publicUrl = options.publicUrl ?? (() => 'http://127.0.0.1:4321')
   const office = createOffice({
     store,
     clock,
-    settings: createSettingsSource(store.statements, {
-      optOut: (clientId) => `${publicUrl()}/choose/${tokenOf('opt-out', clientId)}`,
-      booking: (bookingId) => `${publicUrl()}/yours/${tokenOf('booking', bookingId)}`,
-    }),
+    settings: createSettingsSource(
+      store.statements,
+      {
+        optOut: (clientId) => `${publicUrl()}/choose/${tokenOf('opt-out', clientId)}`,
+        booking: (bookingId) => `${publicUrl()}/yours/${tokenOf('booking', bookingId)}`,
+      },
+      sendingObstacle === null,
+    ),
     changes: createChanges(),
   })
   const dispatcher = createDispatcher(office, sender, options.onFault)
   const notes = createTeamNotes(office, sender, publicUrl)
   const pump = createPump(office, dispatcher, notes, options.onFault)
-  const commands = createCommands(office)
+  const commands = createCommands(office, sendingObstacle)
   office.onCommand(() => pump.soon())
   let tick: NodeJS.Timeout | null = null
   return {
@@ -127,6 +136,7 @@ export async function openOffice(options: OfficeOptions): Promise<RunningOffice>
     postOffice,
     isDemo: options.isDemo,
     smtpUrl,
+    sendingObstacle,
     async begin() {
       dispatcher.doubtAbandoned()
       holdBackCopy({ commands, office })

@@ -28,6 +28,7 @@ function readSettings(
   statements: Statements,
   holidayName: HolidayName,
   clientLinks: Settings['clientLinks'],
+  canSend: boolean,
 ): Settings | null {
   const business = readBusiness(statements)
   if (!business) return null
@@ -47,14 +48,15 @@ function readSettings(
     variations: readServiceVariations(statements),
     zones: realZones,
     isHoliday: (day) => holidayName(day) !== null,
-    isSendingOn: readSendingOn(statements),
+    isSendingOn: canSend && readSendingOn(statements),
   }
 }
 
-/** Settings are read once and kept until something in them is written. */
+/** Settings are read once and kept until something in them is written. `canSend` false: sending is off whatever the switch says. */
 export function createSettingsSource(
   statements: Statements,
   clientLinks: Settings['clientLinks'] = { optOut: () => '', booking: () => '' },
+  canSend = true,
 ): SettingsSource {
   let kept: Settings | null = null
   let holidays: HolidayName | null = null
@@ -63,7 +65,7 @@ export function createSettingsSource(
     holidays ??= region ? holidaysOf(region) : null
     return holidays?.(day) ?? null
   }
-  const current = () => (kept ??= readSettings(statements, holidayName, clientLinks))
+  const current = () => (kept ??= readSettings(statements, holidayName, clientLinks, canSend))
   return {
     current,
     required() {

@@ -24,16 +24,20 @@ function waitingLines(office: Office): DecideLine[] {
   )
 }
 
-/** What the house itself cannot do: rows that cannot be read, and a loop that stands. */
-function houseTroubles({ office, pump }: RunningOffice): HouseTrouble[] {
-  const unreadable = [...office.store.statements.unreadable.values()].map(({ kind, id }) => ({
-    key: `${kind}|${id}`,
-    sentence: `What is kept of the ${kind} ${id} cannot be read, so nothing is done with it. Everything else goes on.`,
-    since: null,
-  }))
+const stuck = 'Nothing goes out just now: something in here does not work. It is tried again and again.'
+
+/** What the house itself cannot do: go on, send, read a row. */
+function houseTroubles({ office, pump, sendingObstacle }: RunningOffice): HouseTrouble[] {
   const since = pump.stuckSince()
-  const sentence = 'Nothing goes out just now: something in here does not work. It is tried again and again.'
-  return since === null ? unreadable : [{ key: 'stuck', sentence, since }, ...unreadable]
+  return [
+    ...(since === null ? [] : [{ key: 'stuck', sentence: stuck, since }]),
+    ...(sendingObstacle === null ? [] : [{ key: 'sending', sentence: sendingObstacle, since: null }]),
+    ...[...office.store.statements.unreadable.values()].map(({ kind, id }) => ({
+      key: `${kind}|${id}`,
+      sentence: `What is kept of the ${kind} ${id} cannot be read, so nothing is done with it. Everything else goes on.`,
+      since: null,
+    })),
+  ]
 }
 
 function desk(running: RunningOffice) {
