@@ -2,7 +2,7 @@ import { unconsidered } from '#core/api/described.ts'
 import { join } from 'node:path'
 import { catchUp } from '#core/engine/catchUp.ts'
 import { minuteMs } from '#core/time/calendar.ts'
-import { openStore } from '../db/database.ts'
+import { openStore, type Store } from '../db/database.ts'
 import { signedToken, type LinkPurpose } from '../mail/signedLinks.ts'
 import { createSmtpSender } from '../mail/smtpSender.ts'
 import { secretOf } from '../mail/webCall.ts'
@@ -16,7 +16,7 @@ import { createOffice, type Office } from './office.ts'
 import { forOverdue, overdueSends } from './overdue.ts'
 import { createPump, type Pump, type PumpFault } from './pump.ts'
 import { planAllAnew } from './sequenceCommands.ts'
-import { createSettingsSource } from './settings.ts'
+import { createSettingsSource, type SettingsSource } from './settings.ts'
 import { createTeamNotes } from './teamNotes.ts'
 
 export interface OfficeOptions {
@@ -91,6 +91,18 @@ function noticeTimeData(office: Office) {
   statements.run('writeMeta', { key: 'time data', value: version })
 }
 
+/** The settings, with the addresses of the links in messages. */
+function settingsOf(store: Store, publicUrl: () => string, canSend: boolean): SettingsSource {
+  let secret: string | null = null
+  const tokenOf = (purpose: LinkPurpose, id: string) =>
+    signedToken(purpose, id, (secret ??= secretOf({ store })))
+  const links = {
+    optOut: (clientId: string) => `${publicUrl()}/choose/${tokenOf('opt-out', clientId)}`,
+    booking: (bookingId: string) => `${publicUrl()}/yours/${tokenOf('booking', bookingId)}`,
+  }
+  return createSettingsSource(store.statements, links, canSend)
+}
+
 export async function openOffice(options: OfficeOptions): Promise<RunningOffice> {
   if (options.isDemo && options.smtpUrl !== null) {
     throw new OptionsError(
@@ -105,22 +117,12 @@ export async function openOffice(options: OfficeOptions): Promise<RunningOffice>
   const postOffice = running ? openPostOfficeFile(join(options.folder, 'postoffice.db')) : null
   const smtpUrl = running?.url ?? options.smtpUrl ?? ''
   const sender = createSmtpSender(smtpUrl)
-  let secret: string | null = null
-  const tokenOf = (purpose: LinkPurpose, id: string) =>
-    signedToken(purpose, id, (secret ??= secretOf({ store })))
   const sendingObstacle = options.sendingObstacle ?? null
   const publicUrl = options.publicUrl ?? (() => 'http://127.0.0.1:4321')
   const office = createOffice({
     store,
     clock,
-    settings: createSettingsSource(
-      store.statements,
-      {
-        optOut: (clientId) => `${publicUrl()}/choose/${tokenOf('opt-out', clientId)}`,
-        booking: (bookingId) => `${publicUrl()}/yours/${tokenOf('booking', bookingId)}`,
-      },
-      sendingObstacle === null,
-    ),
+    settings: settingsOf(store, publicUrl, sendingObstacle === null),
     changes: createChanges(),
   })
   const dispatcher = createDispatcher(office, sender, options.onFault)
