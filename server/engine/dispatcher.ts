@@ -266,9 +266,10 @@ export function createDispatcher(office: Office, sender: SmtpSender, onFault: On
         try {
           hand.turnOver(!isDraining)
         } catch (fault) {
-          if (!(fault instanceof NotWritten) && !isOfStore(fault)) throw fault
+          if (isDraining) return
+          const isOver = hand.isEmpty || !(fault instanceof NotWritten || isOfStore(fault))
+          if (isOver) throw fault
           if (!(fault instanceof NotWritten)) onFault(fault)
-          if (hand.isEmpty || isDraining) return
           // What is in hand is written as soon as the database can be written to again.
           await pause(storeAgainMs)
           continue
