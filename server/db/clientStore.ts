@@ -9,6 +9,7 @@ import { asJson, flag, fromJson, isSet, kept } from './columns.ts'
 import { subjectOfRow } from './eventStore.ts'
 import { readSendsOfClient } from './sendStore.ts'
 import type { Statements } from './statements.ts'
+import { isOfStore } from './storeFault.ts'
 import { noteReading, readRows, UnreadableClient } from './unreadable.ts'
 
 export function readClient(statements: Statements, clientId: string): Client | null {
@@ -168,6 +169,8 @@ export function readClientFacts(statements: Statements, clientId: string): Clien
     noteReading(statements, 'client', clientId, null)
     return facts
   } catch (fault) {
+    // A database that is busy says nothing about the client.
+    if (isOfStore(fault)) throw fault
     noteReading(statements, 'client', clientId, fault)
     throw new UnreadableClient(clientId, fault)
   }

@@ -1,10 +1,11 @@
 import { readFile } from '../db/letterStore.ts'
 import { readSend } from '../db/sendStore.ts'
+import { isOfStore } from '../db/storeFault.ts'
 import { composeMessage } from '../mail/compose.ts'
 import type { Outcome, SmtpSender } from '../mail/smtpSender.ts'
 import { callWeb, secretOf, webCallOf } from '../mail/webCall.ts'
 import { claim, leaseMs, type Claimed } from './claim.ts'
-import { isOfStore, type OnFault } from './faults.ts'
+import type { OnFault } from './faults.ts'
 import type { Office } from './office.ts'
 import { outcomeSettled, settle, type NotMade } from './settle.ts'
 

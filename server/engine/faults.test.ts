@@ -148,4 +148,20 @@ describe('something is thrown', () => {
     for (const name of names) expect(office.postOffice?.mailOf(addressOf(name))).toHaveLength(1)
     expect(faults.length).toBeGreaterThan(0)
   })
+
+  test('at the database being busy while a client is read: nobody is taken for unreadable', async () => {
+    const office = await open()
+    const names = withThree(office, '')
+    const end = watched(office, (name) => {
+      if (name === 'readClient') throw new Sqlite.SqliteError('database is locked', 'SQLITE_BUSY')
+    })
+    await office.pump.advance(until(office))
+    end()
+    expect(rows(office, names).map(({ state }) => state)).toEqual(['ready', 'ready', 'ready'])
+    expect(office.office.store.statements.unreadable.size).toBe(0)
+    expect(office.pump.stuckSince()).not.toBeNull()
+    await office.pump.advance(until(office))
+    expect(rows(office, names).map(({ state }) => state)).toEqual(['sent', 'sent', 'sent'])
+    expect(office.pump.stuckSince()).toBeNull()
+  })
 })

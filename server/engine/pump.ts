@@ -1,8 +1,8 @@
 import { dueMomentOrder, handleDueMoment } from '#core/engine/dueMoments.ts'
 import type { DueMoment } from '#core/engine/effects.ts'
 import { hourMs } from '#core/time/calendar.ts'
+import { isOfStore } from '../db/storeFault.ts'
 import type { Dispatcher } from './dispatcher.ts'
-import { isOfStore } from './faults.ts'
 import type { Office } from './office.ts'
 import type { NoteMoment, TeamNotes } from './teamNotes.ts'
 
