@@ -2,6 +2,7 @@ import type { Page } from '@playwright/test'
 import { makeBooking } from './booking.ts'
 import { expect, test, visit } from './demo.ts'
 import { choose, closePart, kept, preview, sentences } from './designing.ts'
+import { presser } from './keyboard.ts'
 
 /** Opens the days of a step, which has none yet, of a live sequence. */
 async function openDays(page: Page, step: string) {
@@ -53,12 +54,7 @@ test('a step goes on some days only: sentence, pin, preview and the message itse
 })
 
 test('the days of a step by keyboard alone', async ({ page }) => {
-  const press = async (...keys: string[]) => {
-    for (const key of keys) {
-      await page.keyboard.press(key)
-      await page.waitForTimeout(50)
-    }
-  }
+  const press = presser(page)
   await openDays(page, 'step 1')
   const days = page.getByRole('combobox', { name: 'Days', exact: true })
   const highlighted = page.locator('[role=option][data-combobox-selected]')

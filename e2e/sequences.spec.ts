@@ -2,6 +2,7 @@ import type { Locator, Page } from '@playwright/test'
 import { expect, moveClockTo, test, visit } from './demo.ts'
 import { makeBooking } from './booking.ts'
 import { addLetter, choose, closePart, kept, preview, sentences } from './designing.ts'
+import { presser } from './keyboard.ts'
 
 test('a sequence is built from nothing, goes live, and its messages arrive as the clock moves', async ({
   page,
@@ -97,12 +98,7 @@ test('a sequence is built from nothing, goes live, and its messages arrive as th
 })
 
 test('the keyboard alone builds a sequence and moves its pins', async ({ page }) => {
-  const press = async (...keys: string[]) => {
-    for (const key of keys) {
-      await page.keyboard.press(key)
-      await page.waitForTimeout(60)
-    }
-  }
+  const press = presser(page)
   await visit(page, '/sequences')
   await page.getByRole('button', { name: 'Begin a sequence' }).focus()
   await press('Enter')
@@ -203,12 +199,7 @@ test('a pin is dragged, and the sentence and the preview follow', async ({ page 
 })
 
 test('a whole sequence by keyboard alone: built, live, and its messages arrive', async ({ page }) => {
-  const press = async (...keys: string[]) => {
-    for (const key of keys) {
-      await page.keyboard.press(key)
-      await page.waitForTimeout(50)
-    }
-  }
+  const press = presser(page)
   const enter = async (name: string | RegExp, within: Page | Locator = page) => {
     await within
       .getByRole('button', { name, exact: typeof name === 'string' })

@@ -124,7 +124,9 @@ export function lettersOfOtherNeeds(before: Settings, after: Settings): readonly
   return after.letters
     .filter((letter) => {
       const old = known.get(letter.id)
-      return old && needsOf(old, before.passages) !== needsOf(letter, after.passages)
+      // Comparing makes letters ready, which is needless where neither it nor a passage has changed.
+      if (!old || (old === letter && before.passages === after.passages)) return false
+      return needsOf(old, before.passages) !== needsOf(letter, after.passages)
     })
     .map(({ id }) => id)
 }

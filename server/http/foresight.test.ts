@@ -13,6 +13,7 @@ import { openOffice, type RunningOffice } from '../engine/runningOffice.ts'
 import { exampleService } from '#core/rehearsal/exampleBusiness.ts'
 import { chanceFrom } from '../testing/chance.ts'
 import { testFolder, writeExampleBusiness } from '../testing/seed.ts'
+import { eda, signInEda } from '../testing/signIn.ts'
 import { createApp } from './app.ts'
 
 /*
@@ -82,14 +83,10 @@ beforeAll(async () => {
   const { store, settings } = running.office
   store.transaction(() => {
     writeExampleBusiness(store.statements)
-    addPerson(
-      store.statements,
-      { id: 'pe_eda', name: 'Eda', email: 'eda@kiteworks.example', role: 'owner', isActive: true },
-      null,
-    )
+    addPerson(store.statements, eda, null)
     // Morning notes look through all that waits, which in these lives is nobody's and grows.
     const wishes = JSON.stringify({ morningAt: null, isAtOnceOn: false })
-    store.statements.run('setNoteWishes', { personId: 'pe_eda', notesJson: wishes })
+    store.statements.run('setNoteWishes', { personId: eda.id, notesJson: wishes })
     for (const [id, on, steps] of sequences) {
       const sequenceId = `sq_${id}`
       const start = startRule.parse({ on, again: { kind: 'every time', gap: null } })
@@ -102,10 +99,7 @@ beforeAll(async () => {
   })
   settings.forget()
   app = createApp(running, pino({ level: 'silent' }))
-  const answer = await request(app).post('/api/session/demo').send({ personId: 'pe_eda' })
-  expect(answer.status).toBe(200)
-  cookie = answer.headers['set-cookie']?.[0]?.split(';')[0] ?? ''
-  csrf = (answer.body as { csrfToken: string }).csrfToken
+  ;({ cookie, csrf } = await signInEda(app))
 })
 
 afterAll(() => running.end())

@@ -3,11 +3,11 @@ import Sqlite from 'better-sqlite3'
 import type { Express } from 'express'
 import pino from 'pino'
 import request from 'supertest'
-import { addPerson } from '../db/settingsStore.ts'
 import { openOffice, type RunningOffice } from '../engine/runningOffice.ts'
 import { chanceFrom } from '../testing/chance.ts'
 import { fromSchema, type FromSchema, type Schema } from '../testing/fromSchema.ts'
 import { addBookedClient, openExample, testFolder } from '../testing/seed.ts'
+import { addEda, signInEda } from '../testing/signIn.ts'
 import { createApp } from './app.ts'
 import { openApiDocument } from './openApi.ts'
 
@@ -33,25 +33,14 @@ const faults: unknown[] = []
 
 async function signIn() {
   app = createApp(running, pino({ level: process.env['VORFREUDE_LOG'] ?? 'silent' }, pino.destination(2)))
-  const answer = await request(app).post('/api/session/demo').send({ personId: 'pe_eda' })
-  expect(answer.status).toBe(200)
-  cookie = answer.headers['set-cookie']?.[0]?.split(';')[0] ?? ''
-  csrf = (answer.body as { csrfToken: string }).csrfToken
+  ;({ cookie, csrf } = await signInEda(app))
 }
 
 beforeEach(async () => {
   folder = testFolder()
   running = await openExample(folder)
   const { office, commands } = running
-  const eda = {
-    id: 'pe_eda',
-    name: 'Eda',
-    email: 'eda@kiteworks.example',
-    role: 'owner',
-    isActive: true,
-  } as const
-  office.store.transaction(() => addPerson(office.store.statements, eda, null))
-  office.settings.forget()
+  addEda(office)
   for (const name of ['Oona', 'Inga', 'Runa']) {
     addBookedClient(office, commands, name, `${name.toLowerCase()}@mail.example`)
   }

@@ -7,6 +7,7 @@ import { hourMs } from '#core/time/calendar.ts'
 import { openOffice, type RunningOffice } from '../engine/runningOffice.ts'
 import { addPerson } from '../db/settingsStore.ts'
 import { addBookedClient, openExample, testFolder } from '../testing/seed.ts'
+import { addEda, eda, signInEda } from '../testing/signIn.ts'
 import { createApp } from './app.ts'
 
 /*
@@ -20,13 +21,6 @@ afterEach(async () => {
   running = null
 })
 
-const eda = {
-  id: 'pe_eda',
-  name: 'Eda',
-  email: 'eda@kiteworks.example',
-  role: 'owner',
-  isActive: true,
-} as const
 const pages = [
   'overview',
   'desk',
@@ -42,14 +36,9 @@ const pages = [
 async function brokenBy(sql: string): Promise<RunningOffice> {
   const folder = testFolder()
   const whole = await openExample(folder)
-  whole.office.store.transaction(() => {
-    addPerson(whole.office.store.statements, eda, null)
-    addPerson(
-      whole.office.store.statements,
-      { ...eda, id: 'pe_other', email: 'other@kiteworks.example' },
-      null,
-    )
-  })
+  addEda(whole.office)
+  const other = { ...eda, id: 'pe_other', email: 'other@kiteworks.example' }
+  whole.office.store.transaction(() => addPerson(whole.office.store.statements, other, null))
   for (const name of ['Oona', 'Inga']) {
     addBookedClient(whole.office, whole.commands, name, `${name.toLowerCase()}@mail.example`)
   }
@@ -83,9 +72,7 @@ test.each(cases)(
   async (kind, sql) => {
     const office = await brokenBy(sql)
     const app = createApp(office, pino({ level: 'silent' }))
-    const entered = await request(app).post('/api/session/demo').send({ personId: 'pe_eda' })
-    expect(entered.status).toBe(200)
-    const cookie = entered.headers['set-cookie']?.[0]?.split(';')[0] ?? ''
+    const { cookie } = await signInEda(app)
     const get = (page: string) => request(app).get(`/api/${page}`).set('Cookie', cookie)
     const answers: [string, number][] = []
     for (const page of pages) answers.push([page, (await get(page)).status])

@@ -1,0 +1,29 @@
+import { expect } from '@jest/globals'
+import type { Express } from 'express'
+import request from 'supertest'
+import { addPerson } from '../db/settingsStore.ts'
+import type { Office } from '../engine/office.ts'
+
+/** Somebody who may do everything. */
+export const eda = {
+  id: 'pe_eda',
+  name: 'Eda',
+  email: 'eda@kiteworks.example',
+  role: 'owner',
+  isActive: true,
+} as const
+
+export function addEda({ store, settings }: Office) {
+  store.transaction(() => addPerson(store.statements, eda, null))
+  settings.forget()
+}
+
+/** Signs her in to a demo: the cookie, and the token that everything that changes something has to carry. */
+export async function signInEda(app: Express) {
+  const answer = await request(app).post('/api/session/demo').send({ personId: eda.id })
+  expect(answer.status).toBe(200)
+  return {
+    cookie: answer.headers['set-cookie']?.[0]?.split(';')[0] ?? '',
+    csrf: (answer.body as { csrfToken: string }).csrfToken,
+  }
+}
