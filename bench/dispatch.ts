@@ -48,8 +48,8 @@ function outgoing({ office }: Awaited<ReturnType<typeof openExample>>): Outgoing
 }
 
 async function byTheBareLibrary(): Promise<number> {
-  const postOffice = await startPostOffice(testFolder())
-  const transport = createTransport({ url: postOffice.url, pool: true, maxConnections: poolSize } as {
+  const postOffice = await startPostOffice(testFolder(), () => undefined)
+  const transport = createTransport({ url: postOffice.url(), pool: true, maxConnections: poolSize } as {
     url: string
     pool: true
   })

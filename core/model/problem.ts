@@ -18,6 +18,7 @@ export type ProblemCode =
   | 'too large'
   | 'too often'
   | 'refused'
+  | 'busy'
 
 export type Result<Value> =
   { readonly ok: true; readonly value: Value } | { readonly ok: false; readonly problem: Problem }

@@ -103,12 +103,18 @@ function noticeCopy(statements: Statements, file: string): boolean {
   return known !== undefined && known !== here
 }
 
+/**
+ * How long a statement waits where another process has locked the database, in milliseconds: everything else stands still
+ * meanwhile, and pages are answered within a second.
+ */
+const lockedMs = 150
+
 /** Opens the database of a data folder, making it where there is none. Throws a DataFolderError. */
 export function openStore(folder: string): Store {
   prepareFolder(folder)
   const guard = lock(folder)
   const file = join(folder, 'vorfreude.db')
-  const database = new Sqlite(file)
+  const database = new Sqlite(file, { timeout: lockedMs })
   database.pragma('journal_mode = WAL')
   database.pragma('synchronous = FULL')
   // A table made anew must not take what refers to it along: the references are checked when all is done.

@@ -9,9 +9,10 @@ import type { EventKind } from '#core/model/event.ts'
 import type { Send, SendState } from '#core/model/send.ts'
 import type { PlainStep } from '#core/model/step.ts'
 import { dateAndTime } from '#core/time/format.ts'
-import { asJson } from '../db/columns.ts'
+import { asJson, flag } from '../db/columns.ts'
 import { readSend } from '../db/sendStore.ts'
 import { isOfStore } from '../db/storeFault.ts'
+import { earliestDueMoment } from './dueNext.ts'
 import { failClaim, type OnFault } from './faults.ts'
 import type { Office } from './office.ts'
 import { settle, type Claim } from './settle.ts'
@@ -70,14 +71,30 @@ function doStep(office: Office, claimed: Claim, step: PlainStep) {
   office.apply([{ kind: 'put send', send: failed }, told])
 }
 
-/** Claims some due sends and checks each once more, within a transaction. */
-export function claim(office: Office, limit: number, onFault: OnFault): readonly Claimed[] {
+export interface Claiming {
+  readonly limit: number
+  /** False: only what does not go through the mail account. */
+  readonly withMail: boolean
+}
+
+/**
+ * Claims some due sends and checks each once more, within a transaction. What has fallen due before them is handled
+ * first: it may be why one does not go.
+ */
+export function claim(office: Office, { limit, withMail }: Claiming, onFault: OnFault): readonly Claimed[] {
   const { store, clock, settings } = office
   if (!settings.required().isSendingOn) return []
   keepToAllowance(office)
   const token = randomUUID()
-  const leaseUntil = Date.now() + leaseMs
-  const rows = store.statements.all('claimDue', { token, leaseUntil, now: clock.now(), limit })
+  const now = clock.now()
+  const rows = store.statements.all('claimDue', {
+    token,
+    leaseUntil: Date.now() + leaseMs,
+    now,
+    until: Math.min(now, (earliestDueMoment(store.statements, now)?.at ?? Infinity) - 1),
+    withMail: flag(withMail),
+    limit,
+  })
   return rows.flatMap((row) => {
     const id = String(row['id'])
     try {

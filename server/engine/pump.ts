@@ -1,15 +1,17 @@
-import { dueMomentOrder, handleDueMoment } from '#core/engine/dueMoments.ts'
+import { handleDueMoment } from '#core/engine/dueMoments.ts'
 import type { DueMoment } from '#core/engine/effects.ts'
 import { hourMs } from '#core/time/calendar.ts'
 import { isOfStore } from '../db/storeFault.ts'
 import type { Dispatcher } from './dispatcher.ts'
+import { earliest, nextMessageAt, type Due } from './dueNext.ts'
 import type { Office } from './office.ts'
-import type { NoteMoment, TeamNotes } from './teamNotes.ts'
+import type { TeamNotes } from './teamNotes.ts'
 
 /**
- * The one loop for real and demo time. It takes the earliest due moment, sets the clock to it, handles it, waits
- * for the outcomes, then looks again, because more may have come up meanwhile. At one instant facts come first,
- * sendings last.
+ * The one loop for real and demo time. It takes the earliest due moment, sets the clock to it, handles it, then looks
+ * again, because more may have come up meanwhile. At one instant facts come first, sendings last. In demo time it waits for
+ * the outcomes, so that a message goes at exactly its moment; in real time sendings and notes go on beside it, so that
+ * nothing waits for a mail server.
  */
 export interface Pump {
   /** Handles all that is due up to a moment. A second call joins after the first; it can be stopped between two moments. */
@@ -32,56 +34,11 @@ export interface PumpFault {
   (fault: unknown): void
 }
 
-type Next =
-  | DueMoment
-  | { readonly kind: 'sends'; readonly at: number }
-  | { readonly kind: 'note'; readonly at: number; readonly note: NoteMoment }
-
-/** What comes first; at one instant facts, then notes to the team, then sendings. */
-function earliest(office: Office, notes: TeamNotes, until: number): Next | null {
-  const next = earliestOfClients(office, until)
-  const note = notes.next(until)
-  if (!note) return next
-  const isFirst = !next || note.at < next.at || (note.at === next.at && next.kind === 'sends')
-  return isFirst ? { kind: 'note', at: note.at, note } : next
-}
-
-function earliestOfClients(
-  office: Office,
-  until: number,
-): DueMoment | { readonly kind: 'sends'; readonly at: number } | null {
-  const { statements } = office.store
-  const moment = statements.one('earliestDueMoment', { until, kinds })
-  const sendAt = office.settings.required().isSendingOn
-    ? statements.one('earliestDueSend')?.['at']
-    : undefined
-  const momentAt = moment?.['at'] as number | undefined
-  if (momentAt !== undefined && (typeof sendAt !== 'number' || momentAt <= sendAt)) {
-    return {
-      at: momentAt,
-      kind: moment?.['kind'] as DueMoment['kind'],
-      key: String(moment?.['key']),
-      clientId: String(moment?.['clientId']),
-    }
-  }
-  return typeof sendAt === 'number' && sendAt <= until ? { at: sendAt, kind: 'sends' } : null
-}
-
-/** The order of kinds at one instant, as the query asks for it. */
-const kinds = `|${dueMomentOrder.join('|')}|`
-
 function handleMoment(office: Office, moment: DueMoment) {
   const slice = office.sliceOf(moment.clientId)
   office.apply(
     slice ? handleDueMoment(moment, slice, office.context(null)) : [{ kind: 'clear due moment', moment }],
   )
-}
-
-/** When the next message goes; null: none does, or sending is held back. */
-function nextMessageAt({ settings, store }: Office): number | null {
-  if (!settings.current()?.isSendingOn) return null
-  const at = store.statements.one('earliestDueSend')?.['at']
-  return typeof at === 'number' ? at : null
 }
 
 function reach({ clock, changes }: Office, at: number) {
@@ -90,18 +47,18 @@ function reach({ clock, changes }: Office, at: number) {
   changes.publish(['clock'])
 }
 
-/** Does what has fallen due. */
-async function handle(office: Office, dispatcher: Dispatcher, notes: TeamNotes, next: Next) {
-  if (next.kind === 'sends') await dispatcher.sendDue()
-  else if (next.kind === 'note') await notes.send(next.note)
-  else handleMoment(office, next)
-}
+const pause = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms))
+/** Lets pages be answered and outcomes come in. */
+const breathe = () => new Promise<void>((resolve) => setImmediate(resolve))
+
+/** How soon demo time looks again whether the mail account lets messages go; it stands until then. Real time. */
+const accountAgainMs = 100
 
 /** How much later something is tried again that something was thrown at. Business time. */
 const againAfterMs = hourMs
 
 /** What something was thrown at is tried again later, and everything else goes on. False: that cannot be written. */
-function putOff(office: Office, notes: TeamNotes, next: Next, fault: unknown, onFault: PumpFault): boolean {
+function putOff(office: Office, notes: TeamNotes, next: Due, fault: unknown, onFault: PumpFault): boolean {
   onFault(fault)
   if (next.kind === 'sends' || isOfStore(fault)) return false
   try {
@@ -122,7 +79,7 @@ function watchProgress() {
   let at = -Infinity
   const turns = new Map<string, number>()
   return {
-    isStuckAt(next: Next) {
+    isStuckAt(next: Due) {
       if (next.at !== at) turns.clear()
       at = next.at
       const name = `${next.kind}|${'key' in next ? next.key : ''}`
@@ -134,7 +91,7 @@ function watchProgress() {
 }
 
 /** What gets no further is put aside, and said, so that everything else goes on. False: it cannot be put aside. */
-function putAside(office: Office, next: Next, onFault: PumpFault): boolean {
+function putAside(office: Office, next: Due, onFault: PumpFault): boolean {
   onFault(new Error(`Nothing gets further at ${next.at}: ${next.kind} came up again and again.`))
   if (next.kind === 'sends' || next.kind === 'note') return false
   office.apply([{ kind: 'clear due moment', moment: next }])
@@ -148,15 +105,62 @@ interface Loop {
   readonly onFault: PumpFault
 }
 
+/** What goes on beside the walk in real time: sendings, and one note at a time. */
+interface Beside {
+  sendings(): void
+  /** Whether a note is under way. */
+  readonly isTelling: () => boolean
+  tell(due: Due & { kind: 'note' }): void
+  /** Since when sending gets no further, in business time. */
+  readonly stuckSince: () => number | null
+}
+
+function createBeside({ office, dispatcher, notes, onFault }: Loop, again: () => void): Beside {
+  let stuckSince: number | null = null
+  let isTelling = false
+  return {
+    sendings() {
+      dispatcher.sendDue().then(
+        () => (stuckSince = null),
+        (fault: unknown) => {
+          onFault(fault)
+          stuckSince ??= office.clock.now()
+        },
+      )
+    },
+    isTelling: () => isTelling,
+    tell(due) {
+      isTelling = true
+      notes
+        .send(due.note)
+        .catch((fault: unknown) => putOff(office, notes, due, fault, onFault))
+        .finally(() => {
+          isTelling = false
+          again()
+        })
+    },
+    stuckSince: () => stuckSince,
+  }
+}
+
+/** Does what has fallen due. */
+async function handle({ office, dispatcher, notes }: Loop, next: Due, beside: Beside | null) {
+  if (next.kind === 'sends') {
+    await dispatcher.sendDue()
+    if (!dispatcher.takesMail()) await pause(accountAgainMs)
+  } else if (next.kind !== 'note') {
+    handleMoment(office, next)
+    if (beside) await breathe()
+  } else if (beside) beside.tell(next)
+  else await notes.send(next.note)
+}
+
 /** Handles what comes next, and what is thrown at it. False: nothing can be handled any more for now. */
-async function turn(
-  { office, dispatcher, notes, onFault }: Loop,
-  next: Next,
-  isStuck: boolean,
-): Promise<boolean> {
+async function turn(loop: Loop, next: Due, isStuck: boolean, beside: Beside | null): Promise<boolean> {
+  const { office, notes, onFault } = loop
   if (isStuck) return putAside(office, next, onFault)
   try {
-    await handle(office, dispatcher, notes, next)
+    await handle(loop, next, beside)
     return true
   } catch (fault) {
     return putOff(office, notes, next, fault, onFault)
@@ -164,9 +168,13 @@ async function turn(
 }
 
 /** What comes next; undefined: something was thrown at looking. */
-function look({ office, notes, onFault }: Loop, to: number): Next | null | undefined {
+function look({ office, notes, onFault }: Loop, to: number, beside: Beside | null): Due | null | undefined {
   try {
-    const next = earliest(office, notes, to)
+    const next = earliest(office, {
+      until: to,
+      withSends: beside === null,
+      notes: beside?.isTelling() ? null : notes,
+    })
     if (next) reach(office, next.at)
     return next
   } catch (fault) {
@@ -176,16 +184,17 @@ function look({ office, notes, onFault }: Loop, to: number): Next | null | undef
 }
 
 /** Walks through all that is due up to a moment, as long as it is not over, and knows since when it gets no further. */
-function createWalk(loop: Loop, isOver: () => boolean) {
+function createWalk(loop: Loop, beside: Beside | null, isOver: () => boolean) {
   const { clock } = loop.office
   let stuckSince: number | null = null
   const walk = async (to: number) => {
     const progress = watchProgress()
     for (;;) {
       if (isOver()) return
-      const next = look(loop, to)
+      beside?.sendings()
+      const next = look(loop, to, beside)
       if (next === null) break
-      if (next !== undefined && (await turn(loop, next, progress.isStuckAt(next)))) continue
+      if (next !== undefined && (await turn(loop, next, progress.isStuckAt(next), beside))) continue
       stuckSince ??= clock.now()
       return
     }
@@ -197,7 +206,7 @@ function createWalk(loop: Loop, isOver: () => boolean) {
       stuckSince ??= clock.now()
     }
   }
-  return { walk, stuckSince: () => stuckSince }
+  return { walk, stuckSince: () => stuckSince ?? beside?.stuckSince() ?? null }
 }
 
 export function createPump(
@@ -214,7 +223,8 @@ export function createPump(
   let isEnded = false
   let isSoon = false
 
-  const { walk, stuckSince } = createWalk(loop, () => isStopped || isEnded)
+  const beside = clock.kind === 'real' ? createBeside(loop, () => pump.soon()) : null
+  const { walk, stuckSince } = createWalk(loop, beside, () => isStopped || isEnded)
 
   const advance = (to: number): Promise<void> => {
     const work = chain.then(async () => {
@@ -232,9 +242,10 @@ export function createPump(
     return work
   }
 
-  return {
+  const pump: Pump = {
     advance,
     soon() {
+      dispatcher.lookAgain()
       if (isSoon) return
       isSoon = true
       setImmediate(() => {
@@ -253,4 +264,5 @@ export function createPump(
     stuckSince,
     settled: () => chain,
   }
+  return pump
 }

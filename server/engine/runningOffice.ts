@@ -4,7 +4,9 @@ import { catchUp } from '#core/engine/catchUp.ts'
 import { minuteMs } from '#core/time/calendar.ts'
 import { openStore, type Store } from '../db/database.ts'
 import { signedToken, type LinkPurpose } from '../mail/signedLinks.ts'
-import { createSmtpSender } from '../mail/smtpSender.ts'
+import type { SmtpLimits } from '../mail/conversation.ts'
+import { createMailAccount, type MailAccount } from '../mail/mailAccount.ts'
+import { accountAt, createSmtpSender, limitsOfPostOffice } from '../mail/smtpSender.ts'
 import { secretOf } from '../mail/webCall.ts'
 import { openPostOfficeFile, type PostOfficeFile } from '../standins/postOffice/file.ts'
 import { startPostOffice } from '../standins/postOffice/start.ts'
@@ -24,6 +26,7 @@ export interface OfficeOptions {
   readonly isDemo: boolean
   /** SMTP address of a real mail account; null: the built-in post office. */
   readonly smtpUrl: string | null
+  readonly smtpLimits?: SmtpLimits
   /** Where clients reach this house, for links in messages. */
   readonly publicUrl?: () => string
   /** Why nothing may go out, whatever the switch says; null: it may. */
@@ -41,8 +44,7 @@ export interface RunningOffice {
   /** Null with a real mail account. */
   readonly postOffice: PostOfficeFile | null
   readonly isDemo: boolean
-  /** The mail account's address. */
-  readonly smtpUrl: string
+  readonly account: MailAccount
   /** Why nothing goes out, whatever the switch says; null: it does. */
   readonly sendingObstacle: string | null
   /** Takes up the work: doubts what a killed process left, catches up, then keeps going. */
@@ -113,10 +115,8 @@ export async function openOffice(options: OfficeOptions): Promise<RunningOffice>
   const clock = options.isDemo
     ? createDemoClock(store.statements, options.clockStartsAt ?? demoStartAt)
     : realClock
-  const running = options.smtpUrl === null ? await startPostOffice(options.folder) : null
+  const running = options.smtpUrl === null ? await startPostOffice(options.folder, options.onFault) : null
   const postOffice = running ? openPostOfficeFile(join(options.folder, 'postoffice.db')) : null
-  const smtpUrl = running?.url ?? options.smtpUrl ?? ''
-  const sender = createSmtpSender(smtpUrl)
   const sendingObstacle = options.sendingObstacle ?? null
   const publicUrl = options.publicUrl ?? (() => 'http://127.0.0.1:4321')
   const office = createOffice({
@@ -125,9 +125,19 @@ export async function openOffice(options: OfficeOptions): Promise<RunningOffice>
     settings: settingsOf(store, publicUrl, sendingObstacle === null),
     changes: createChanges(),
   })
-  const dispatcher = createDispatcher(office, sender, options.onFault)
-  const notes = createTeamNotes(office, sender, publicUrl)
-  const pump = createPump(office, dispatcher, notes, options.onFault)
+  const { smtpUrl } = options
+  const sender = smtpUrl
+    ? createSmtpSender(accountAt(smtpUrl), { ...(options.smtpLimits ? { limits: options.smtpLimits } : {}) })
+    : createSmtpSender(() => accountAt(running?.url() ?? ''), { limits: limitsOfPostOffice })
+  const account = createMailAccount(sender, {
+    onChange: () => {
+      office.changes.publish(['sending', 'sends'])
+      pump.soon()
+    },
+  })
+  const dispatcher = createDispatcher(office, account, options.onFault)
+  const notes = createTeamNotes(office, account, publicUrl)
+  const pump: Pump = createPump(office, dispatcher, notes, options.onFault)
   const commands = createCommands(office, sendingObstacle)
   office.onCommand(() => pump.soon())
   let tick: NodeJS.Timeout | null = null
@@ -137,7 +147,7 @@ export async function openOffice(options: OfficeOptions): Promise<RunningOffice>
     pump,
     postOffice,
     isDemo: options.isDemo,
-    smtpUrl,
+    account,
     sendingObstacle,
     async begin() {
       dispatcher.doubtAbandoned()

@@ -10,7 +10,7 @@ import { deedWords } from '#core/sequences/deedWords.ts'
 import { findStep } from '#core/sequences/steps.ts'
 import { asJson } from '../db/columns.ts'
 import { appendEvent as storeEvent } from '../db/eventStore.ts'
-import type { Outcome } from '../mail/smtpSender.ts'
+import type { AccountFault, Outcome } from '../mail/whoseFault.ts'
 import { applyEffects } from './applyEffects.ts'
 import { backOffMs, mostAttempts } from './backOff.ts'
 import type { Office } from './office.ts'
@@ -43,8 +43,12 @@ export const notMade: Reason = {
     'Something went wrong here while it was made ready, so it did not go. Look at the client and the letter, then send or skip it.',
 }
 
-/** How a claim ends by the answer of the server. */
-export function outcomeSettled(send: Send, outcome: Outcome | NotMade, now: number): Settled {
+/** How a claim ends by the answer of the server, where it is the message's. */
+export function outcomeSettled(
+  send: Send,
+  outcome: Exclude<Outcome, AccountFault> | NotMade,
+  now: number,
+): Settled {
   if (outcome.kind === 'not made') return { state: 'failed', reason: notMade, event: 'message failed' }
   const { answer } = outcome
   switch (outcome.kind) {

@@ -17,7 +17,8 @@ import { dayAt, instantAt } from '#core/time/zones.ts'
 import { readNoteWishes, type Wishing } from '../db/settingsStore.ts'
 import { readSend } from '../db/sendStore.ts'
 import { composeMessage } from '../mail/compose.ts'
-import type { SmtpSender } from '../mail/smtpSender.ts'
+import type { MailAccount } from '../mail/mailAccount.ts'
+import type { Outcome } from '../mail/whoseFault.ts'
 import type { Office } from './office.ts'
 
 /** A note that falls due: whose morning it is, or whose message has its last chance soon. */
@@ -122,7 +123,13 @@ function noteOfMorning(
   return morningNote({ waiting, trouble, tasks }, zone, now, deskUrl)
 }
 
-async function deliver(office: Office, sender: SmtpSender, person: Person, note: Note, key: string) {
+async function deliver(
+  office: Office,
+  account: MailAccount,
+  person: Person,
+  note: Note,
+  key: string,
+): Promise<Outcome> {
   const { business } = office.settings.required()
   const from = { name: business.senderName, address: business.senderAddress }
   const domain = business.senderAddress.split('@')[1] ?? 'localhost'
@@ -141,24 +148,32 @@ async function deliver(office: Office, sender: SmtpSender, person: Person, note:
     optOutUrl: null,
     told: { booking: null, lines: null },
   })
-  const { answer } = await sender.deliver({ from: from.address, to: person.email }, source)
-  return answer
+  return await account.deliver({ from: from.address, to: person.email }, source)
 }
 
-export function createTeamNotes(office: Office, sender: SmtpSender, publicUrl: () => string): TeamNotes {
+export function createTeamNotes(office: Office, account: MailAccount, publicUrl: () => string): TeamNotes {
   const { statements } = office.store
   const wishing = () => readNoteWishes(statements).filter(({ person }) => person.isActive)
-  /** The row stands before the mail is handed over: after a crash it is not sent again. */
+  /**
+   * The row stands before the mail is handed over: after a crash it is not sent again. Where the account is at fault it
+   * comes again.
+   */
   const tell = async (person: Person, kind: NoteMoment['kind'], key: string, note: Note | null) => {
     const row = { personId: person.id, kind, key }
     statements.run('insertNote', { ...row, at: office.clock.now() })
-    const answer = note === null ? 'nothing to tell' : await deliver(office, sender, person, note, key)
-    statements.run('answerNote', { ...row, answer })
-    if (note !== null) office.changes.publish(['mail'])
+    if (note === null) {
+      statements.run('answerNote', { ...row, answer: 'nothing to tell' })
+      return
+    }
+    const outcome = await deliver(office, account, person, note, key)
+    if (outcome.kind === 'account') statements.run('forgetNote', row)
+    else statements.run('answerNote', { ...row, answer: outcome.answer })
+    office.changes.publish(['mail'])
   }
   return {
     next(until) {
-      const people = office.settings.current()?.isSendingOn ? wishing() : []
+      const canTell = office.settings.current()?.isSendingOn && account.room() > 0
+      const people = canTell ? wishing() : []
       if (people.length === 0) return null
       const now = office.clock.now()
       const mornings = people.map((one) => nextMorning(office, one, now))

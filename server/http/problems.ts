@@ -4,6 +4,7 @@ import type { z } from 'zod'
 import type { ProblemDetails } from '#core/api/endpoints.ts'
 import type { Problem, ProblemCode } from '#core/model/problem.ts'
 import { NotKept } from '../db/columns.ts'
+import { isOfStore, storeSentence } from '../db/storeFault.ts'
 import { UnreadableClient } from '../db/unreadable.ts'
 
 const statusOf: Readonly<Record<ProblemCode, number>> = {
@@ -18,6 +19,7 @@ const statusOf: Readonly<Record<ProblemCode, number>> = {
   'too large': 413,
   'too often': 429,
   refused: 409,
+  busy: 503,
 }
 
 const titleOf: Readonly<Record<ProblemCode, string>> = {
@@ -32,6 +34,7 @@ const titleOf: Readonly<Record<ProblemCode, string>> = {
   'too large': 'Too large',
   'too often': 'Too many attempts',
   refused: 'Refused',
+  busy: 'Not possible just now',
 }
 
 /** A refusal on its way to the caller. */
@@ -79,6 +82,7 @@ interface BodyFault {
 function asRefusal(fault: unknown): Refusal | null {
   if (fault instanceof Refusal) return fault
   if (fault instanceof UnreadableClient) return new Refusal('not allowed now', fault.message)
+  if (isOfStore(fault)) return new Refusal('busy', storeSentence(fault))
   if (fault instanceof NotKept) {
     return new Refusal('invalid', `This cannot be kept. ${fault.message}`, [
       { path: fault.path, detail: fault.fault },

@@ -1,5 +1,4 @@
 import { randomUUID } from 'node:crypto'
-import { createTransport } from 'nodemailer'
 import { simpleParser } from 'mailparser'
 import { attached, type OutgoingMessage } from '#core/engine/checkAtSending.ts'
 import { letterWith } from '#core/letters/content.ts'
@@ -51,20 +50,15 @@ export function messageOf(
 }
 
 /** Hands a test copy over to the mail account at once, beside the outbox. */
-export async function sendTestCopy(running: RunningOffice, message: OutgoingMessage) {
-  const transport = createTransport(running.smtpUrl)
-  const source = await composeMessage(message, (id) => readFile(running.office.store.statements, id))
-  try {
-    await transport.sendMail({
-      envelope: { from: message.from.address, to: [message.to.address] },
-      raw: source,
-    })
-  } catch (fault) {
-    const why = fault instanceof Error ? fault.message : String(fault)
-    throw new Refusal('refused', `The mail account did not take the test copy: ${why}`)
-  } finally {
-    transport.close()
-  }
+export async function sendTestCopy({ office, account }: RunningOffice, message: OutgoingMessage) {
+  const source = await composeMessage(message, (id) => readFile(office.store.statements, id))
+  const outcome = await account.deliver({ from: message.from.address, to: message.to.address }, source)
+  if (outcome.kind === 'accepted') return
+  const sentence =
+    outcome.kind === 'in doubt'
+      ? 'The connection was lost while the test copy was handed over: it may have gone.'
+      : `The mail account did not take the test copy: ${outcome.answer}`
+  throw new Refusal('refused', sentence)
 }
 
 /** A mail as the words of a letter: its subject, and its text paragraph by paragraph. */

@@ -1,9 +1,12 @@
-import { createServer, type AddressInfo, type Server, type Socket } from 'node:net'
-import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
+import type { AddressInfo } from 'node:net'
+import { describe, expect, test } from '@jest/globals'
 import { simpleParser } from 'mailparser'
+import { SMTPServer } from 'smtp-server'
 import type { OutgoingMessage } from '#core/engine/checkAtSending.ts'
 import { composeMessage } from './compose.ts'
-import { createSmtpSender, outcomeOfFault, type SmtpSender } from './smtpSender.ts'
+import { startFaultingServer } from '../testing/faultingServer.ts'
+import { accountAt, createSmtpSender } from './smtpSender.ts'
+import { outcomeOfFault, type SmtpFault, type Stage } from './whoseFault.ts'
 
 const message: OutgoingMessage = {
   messageId: '<sd_1@kiteworks.example>',
@@ -56,99 +59,78 @@ describe('a composed message, read back by an independent MIME parser', () => {
   })
 })
 
-describe('what a failed attempt means', () => {
-  const fault = (responseCode?: number) =>
-    Object.assign(new Error('x'), responseCode === undefined ? {} : { responseCode })
+const oneSender = (port: number) =>
+  createSmtpSender({ host: '127.0.0.1', port, isSecure: false, signIn: null }, { size: 1 })
+const envelope = { from: 'a@kiteworks.example', to: 'b@mail.example' }
 
-  test.each([
-    [550, true, 'refused'],
-    [554, false, 'refused'],
-    [503, false, 'later'],
-    [421, true, 'later'],
-    [451, false, 'later'],
-    [undefined, false, 'later'],
-    [undefined, true, 'in doubt'],
-  ])('answer %s, message begun %s: %s', (code, hadBegun, kind) => {
-    expect(outcomeOfFault(fault(code), hadBegun).kind).toBe(kind)
+describe('what a failed attempt means, by the command at which it came', () => {
+  const fault = (responseCode?: number, more: object = {}) =>
+    Object.assign(new Error('x'), responseCode === undefined ? {} : { responseCode }, more)
+  const sending = (answers: number, hadBegun = false): Stage => ({ at: 'sending', answers, hadBegun })
+  const at = (command: string) => ({ command })
+
+  test.each<[string, SmtpFault, Stage, string]>([
+    ['no connection', fault(), { at: 'opening' }, 'away'],
+    ['greeting 554', fault(554), { at: 'opening' }, 'not let in'],
+    ['greeting 421', fault(421), { at: 'opening' }, 'away'],
+    ['EHLO 550', fault(550, at('EHLO')), { at: 'opening' }, 'not let in'],
+    ['STARTTLS 454', fault(454, at('STARTTLS')), { at: 'opening' }, 'unsafe'],
+    ['a certificate of nobody', fault(undefined, { code: 'ETLS' }), { at: 'opening' }, 'unsafe'],
+    ['AUTH 535', fault(535), { at: 'signing in' }, 'sign-in refused'],
+    ['AUTH 454', fault(454), { at: 'signing in' }, 'away'],
+    ['AUTH, line lost', fault(), { at: 'signing in' }, 'away'],
+    ['MAIL 550', fault(550, at('MAIL FROM')), sending(1), 'sender refused'],
+    ['MAIL 530', fault(530, at('MAIL FROM')), sending(1), 'sign-in refused'],
+    ['MAIL 451', fault(451, at('MAIL FROM')), sending(1), 'away'],
+    ['MAIL 552', fault(552, at('MAIL FROM')), sending(1), 'refused'],
+    ['MAIL, line lost', fault(), sending(0), 'away'],
+    ['RCPT 550', fault(550, at('RCPT TO')), sending(2), 'refused'],
+    ['RCPT 530', fault(530, at('RCPT TO')), sending(2), 'sign-in refused'],
+    ['RCPT 451', fault(451, at('RCPT TO')), sending(2), 'later'],
+    ['RCPT, line lost', fault(), sending(1), 'later'],
+    ['DATA 503', fault(503, at('DATA')), sending(3), 'later'],
+    ['DATA 554', fault(554, at('DATA')), sending(4, true), 'refused'],
+    ['after the final dot 451', fault(451, at('DATA')), sending(4, true), 'later'],
+    ['after the final dot, line lost', fault(), sending(3, true), 'in doubt'],
+  ])('%s: %s', (_, one, stage, expected) => {
+    const outcome = outcomeOfFault(one, stage)
+    expect(outcome.kind === 'account' ? outcome.what : outcome.kind).toBe(expected)
+  })
+
+  test('a page of an answer is cut, and is one line', () => {
+    const { answer } = outcomeOfFault(fault(550, { response: `550 no\r\n${'x'.repeat(9000)}` }), sending(2))
+    expect(answer).toMatch(/^550 no xxx/)
+    expect(answer.length).toBeLessThan(500)
   })
 })
 
-type Script = (command: string, socket: Socket) => string | null
-
-/** A mail server that answers as a script says; null breaks the connection. */
-function scripted(script: Script): Promise<Server> {
-  const server = createServer((socket) => {
-    let isData = false
-    let rest = ''
-    socket.on('error', () => undefined)
-    socket.write('220 test\r\n')
-    socket.on('data', (part) => {
-      rest += part.toString('latin1')
-      for (;;) {
-        const end = rest.indexOf(isData ? '\r\n.\r\n' : '\r\n')
-        if (end < 0) return
-        const command = isData ? '.' : rest.slice(0, end)
-        rest = rest.slice(end + (isData ? 5 : 2))
-        const answer = script(command, socket)
-        if (answer === null) {
-          socket.destroy()
-          return
-        }
-        isData = command === 'DATA' && answer.startsWith('354')
-        socket.write(`${answer}\r\n`)
-      }
-    })
-  })
-  return new Promise((resolve) => server.listen(0, '127.0.0.1', () => resolve(server)))
-}
-
-const polite: Script = (command) =>
-  command === 'DATA' ? '354 go on' : command === 'QUIT' ? '221 bye' : '250 fine'
-const but =
-  (at: string, answer: string | null): Script =>
-  (command, socket) =>
-    command.startsWith(at) ? answer : polite(command, socket)
-
-describe('handing over to a server that', () => {
-  const cases: readonly (readonly [string, Script, string])[] = [
-    ['takes it', polite, 'accepted'],
-    ['refuses the recipient', but('RCPT', '550 5.1.1 unknown'), 'refused'],
-    ['asks to come back', but('RCPT', '451 4.2.1 busy'), 'later'],
-    ['breaks off before DATA', but('DATA', null), 'later'],
-    ['breaks off after the final dot', but('.', null), 'in doubt'],
-    ['refuses after the final dot', but('.', '554 5.7.1 no'), 'refused'],
-    ['asks to come back after the final dot', but('.', '452 4.3.1 full'), 'later'],
-  ]
-  const servers: Server[] = []
-  const senders: SmtpSender[] = []
-  beforeAll(async () => {
-    for (const [, script] of cases) {
-      const server = await scripted(script)
-      servers.push(server)
-      senders.push(createSmtpSender(`smtp://127.0.0.1:${(server.address() as AddressInfo).port}`, 1))
-    }
-  })
-  afterAll(() => {
-    senders.forEach((sender) => sender.close())
-    servers.forEach((server) => server.close())
+describe('a pool of connections', () => {
+  test('goes on with a new one where the server has left the one kept', async () => {
+    const server = await startFaultingServer()
+    const sender = oneSender(server.port)
+    expect((await sender.deliver(envelope, Buffer.from('one'))).kind).toBe('accepted')
+    server.fault('MAIL', 'drop', { times: 1 })
+    expect((await sender.deliver(envelope, Buffer.from('two'))).kind).toBe('accepted')
+    expect(server.taken()).toHaveLength(2)
+    sender.close()
+    server.close()
   })
 
-  test.each(cases.map(([words, , kind], index) => [words, index, kind] as const))(
-    '%s',
-    async (_, index, kind) => {
-      const source = await composeMessage(message)
-      const outcome = await senders[index]?.deliver(
-        { from: 'a@kiteworks.example', to: 'b@x.example' },
-        source,
-      )
-      expect(outcome?.kind).toBe(kind)
-    },
-  )
+  test('takes no certificate that nobody vouches for', async () => {
+    const server = new SMTPServer({ secure: true, authOptional: true, logger: false })
+    server.on('error', () => undefined)
+    await new Promise<void>((resolve) => void server.listen(0, '127.0.0.1', resolve))
+    const { port } = server.server.address() as AddressInfo
+    const sender = createSmtpSender(accountAt(`smtps://127.0.0.1:${port}`))
+    expect(await sender.deliver(envelope, Buffer.from('x'))).toMatchObject({ kind: 'account', what: 'unsafe' })
+    sender.close()
+    await new Promise<void>((resolve) => server.close(resolve))
+  })
 
-  test('is not there at all: later', async () => {
-    const sender = createSmtpSender('smtp://127.0.0.1:1', 1)
-    const outcome = await sender.deliver({ from: 'a@kiteworks.example', to: 'b@x.example' }, Buffer.from('x'))
-    expect(outcome.kind).toBe('later')
+  test('is not there at all: the account is away', async () => {
+    const sender = oneSender(1)
+    expect(await sender.deliver(envelope, Buffer.from('x'))).toMatchObject({ kind: 'account', what: 'away' })
+    expect(await sender.check()).toMatchObject({ what: 'away' })
     sender.close()
   })
 })

@@ -1,86 +1,153 @@
 import { Readable } from 'node:stream'
-import { createTransport } from 'nodemailer'
-
-/** How an attempt to hand a message over ended. */
-export type Outcome =
-  /** The server answered 250: it is the server's now. */
-  | { readonly kind: 'accepted'; readonly answer: string }
-  /** The server refused it for good. */
-  | { readonly kind: 'refused'; readonly answer: string }
-  /** Not now: refused for the time being, or never begun. */
-  | { readonly kind: 'later'; readonly answer: string }
-  /** The connection was lost once the message may have been on its way. Nobody can tell. */
-  | { readonly kind: 'in doubt'; readonly answer: string }
-
-export interface Envelope {
-  readonly from: string
-  readonly to: string
-}
+import { Broken, Conversation, type AccountAddress, type Envelope, type SmtpLimits } from './conversation.ts'
+import { answerOf, outcomeOfFault, type AccountFault, type Outcome } from './whoseFault.ts'
 
 export interface SmtpSender {
   /** How many messages can be under way at once. */
   readonly size: number
   deliver(envelope: Envelope, source: Buffer): Promise<Outcome>
+  /** Connects and signs in, and sends nothing. Null: the account lets us. */
+  check(): Promise<AccountFault | null>
   close(): void
 }
 
-interface SmtpFault extends Error {
-  readonly responseCode?: number
-  readonly response?: string
+const real: SmtpLimits = { greeting: 15_000, silence: 60_000, whole: 120_000 }
+/** The built-in post office is on this machine: what it does not answer soon it does not answer. */
+export const limitsOfPostOffice: SmtpLimits = { greeting: 5_000, silence: 10_000, whole: 20_000 }
+
+/** What a large message may take longer: no line is slower than so many bytes a millisecond. */
+const slowestLine = 20
+/** A connection nobody needs is left after this; servers end them themselves soon after. */
+const idleMs = 10_000
+const mostMessages = 100
+
+/** A mail account's address, `smtp://…` or `smtps://…`, in its parts. */
+export function accountAt(url: string): AccountAddress {
+  const { protocol, hostname, port, username, password } = new URL(url)
+  const isSecure = protocol === 'smtps:'
+  return {
+    host: hostname.replace(/^\[|\]$/g, ''),
+    port: Number(port) || (isSecure ? 465 : 587),
+    isSecure,
+    signIn:
+      username === '' ? null : { user: decodeURIComponent(username), pass: decodeURIComponent(password) },
+  }
+}
+
+interface Kept {
+  readonly conversation: Conversation
+  messages: number
+  ending: NodeJS.Timeout | null
+}
+
+/** Open connections, each used again as long as its server likes. */
+class Connections {
+  private readonly idle: Kept[] = []
+  private readonly all = new Set<Kept>()
+
+  constructor(
+    private readonly addressOf: () => AccountAddress,
+    private readonly limits: SmtpLimits,
+  ) {}
+
+  /** One that is open already; null: there is none. */
+  waiting(): Kept | null {
+    for (;;) {
+      const kept = this.idle.pop()
+      if (!kept) return null
+      if (kept.ending) clearTimeout(kept.ending)
+      if (kept.conversation.isOpen) return kept
+      this.leave(kept)
+    }
+  }
+
+  fresh(): Kept {
+    const kept = { conversation: new Conversation(this.addressOf(), this.limits), messages: 0, ending: null }
+    this.all.add(kept)
+    return kept
+  }
+
+  giveBack(kept: Kept) {
+    if (!kept.conversation.isOpen || kept.messages >= mostMessages) {
+      this.leave(kept)
+      return
+    }
+    kept.ending = setTimeout(() => this.leave(kept), idleMs)
+    kept.ending.unref()
+    this.idle.push(kept)
+  }
+
+  leave(kept: Kept) {
+    this.all.delete(kept)
+    if (kept.ending) clearTimeout(kept.ending)
+    kept.conversation.close()
+  }
+
+  closeAll() {
+    for (const kept of [...this.all]) this.leave(kept)
+  }
+}
+
+const asBroken = (fault: unknown) => {
+  if (fault instanceof Broken) return fault
+  throw fault
 }
 
 /**
- * What a failed attempt means (RFC 5321 4.2.1): 5yz is final, but for 503, which speaks of the session and not of
- * the message; 4yz may pass later. Without an answer it depends on whether the message had begun to be read:
- * from then on the server may have it.
+ * Hands messages over to a mail account through a pool of connections. It never tries a message again by itself, but for
+ * one whose connection had been left by the server while nothing was said on it.
  */
-export function outcomeOfFault(fault: SmtpFault, hadBegun: boolean): Outcome {
-  const code = fault.responseCode
-  const answer = fault.response ?? fault.message
-  if (code !== undefined && code >= 500 && code !== 503) return { kind: 'refused', answer }
-  if (code !== undefined && code >= 400) return { kind: 'later', answer }
-  return hadBegun ? { kind: 'in doubt', answer } : { kind: 'later', answer }
-}
+export function createSmtpSender(
+  account: AccountAddress | (() => AccountAddress),
+  { size = 5, limits = real }: { readonly size?: number; readonly limits?: SmtpLimits } = {},
+): SmtpSender {
+  const connections = new Connections(typeof account === 'function' ? account : () => account, limits)
 
-/** Time-outs of one SMTP connection, in milliseconds of real time. */
-const timeouts = { connectionTimeout: 15_000, greetingTimeout: 15_000, socketTimeout: 60_000 }
+  const sendOn = async (kept: Kept, until: number, envelope: Envelope, source: Buffer) => {
+    const body = Readable.from([source], { objectMode: false })
+    kept.messages += 1
+    const answer = await kept.conversation.send(until, envelope, body, source.length)
+    connections.giveBack(kept)
+    return { kind: 'accepted', answer: answerOf(answer) } as const
+  }
+  const wasLeft = ({ fault, stage }: Broken) =>
+    stage.at === 'sending' && stage.answers === 0 && !stage.hadBegun && fault.code !== 'ETIMEDOUT'
 
-/** Hands messages over to a mail account through a pool of connections. The pool never tries again by itself. */
-export function createSmtpSender(url: string, size = 5): SmtpSender {
-  const transport = createTransport({
-    url,
-    pool: true,
-    maxConnections: size,
-    maxRequeues: 0,
-    ...timeouts,
-  } as {
-    url: string
-    pool: true
-  })
-  const bodies = new WeakMap<Buffer, Readable>()
-  // The library reads the message ahead into buffers of its own. Handing it the stream itself, unread until the
-  // server has answered DATA, lets us tell whether anything of the message can have left.
-  transport.use('stream', (mail, next) => {
-    const raw = mail.data.raw
-    const body = Buffer.isBuffer(raw) ? bodies.get(raw) : undefined
-    if (body) mail.message.createReadStream = () => body
-    next()
-  })
   return {
     size,
     async deliver(envelope, source) {
-      const body = Readable.from([source], { objectMode: false })
-      bodies.set(source, body)
+      const until = Date.now() + limits.whole + source.length / slowestLine
+      const waiting = connections.waiting()
       try {
-        const info = await transport.sendMail({
-          envelope: { from: envelope.from, to: [envelope.to] },
-          raw: source,
-        })
-        return { kind: 'accepted', answer: info.response }
+        if (waiting) return await sendOn(waiting, until, envelope, source)
       } catch (fault) {
-        return outcomeOfFault(fault as SmtpFault, body.readableDidRead)
+        const broken = asBroken(fault)
+        if (waiting) connections.leave(waiting)
+        if (!wasLeft(broken)) return outcomeOfFault(broken.fault, broken.stage)
+      }
+      const kept = connections.fresh()
+      try {
+        await kept.conversation.open(until)
+        return await sendOn(kept, until, envelope, source)
+      } catch (fault) {
+        const broken = asBroken(fault)
+        connections.leave(kept)
+        return outcomeOfFault(broken.fault, broken.stage)
       }
     },
-    close: () => transport.close(),
+    async check() {
+      const kept = connections.fresh()
+      try {
+        await kept.conversation.open(Date.now() + limits.greeting)
+        return null
+      } catch (fault) {
+        const { fault: own, stage } = asBroken(fault)
+        const outcome = outcomeOfFault(own, stage)
+        return outcome.kind === 'account' ? outcome : null
+      } finally {
+        connections.leave(kept)
+      }
+    },
+    close: () => connections.closeAll(),
   }
 }

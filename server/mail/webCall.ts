@@ -1,7 +1,7 @@
 import { createHmac, randomBytes } from 'node:crypto'
 import type { Send } from '#core/model/send.ts'
 import type { Office } from '../engine/office.ts'
-import type { Outcome } from './smtpSender.ts'
+import type { Outcome } from './whoseFault.ts'
 
 /** How long a called address may take, in milliseconds of real time. */
 const timeoutMs = 15_000

@@ -64,9 +64,10 @@ ORDER BY due_at, id;
 UPDATE sends SET state = 'sending', claimed_from = state, attempts = attempts + 1, claim_token = @token,
   lease_until = @leaseUntil, state_since = @now
 WHERE id IN (
-  SELECT id FROM sends WHERE state IN ('ready', 'approved') AND due_at <= @now
+  SELECT id FROM sends WHERE state IN ('ready', 'approved') AND due_at <= @until
     AND sequence_id NOT IN (SELECT id FROM sequences WHERE state = 'paused')
     AND client_id NOT IN (SELECT id FROM clients WHERE is_held_back = 1)
+    AND (@withMail = 1 OR step_kind NOT IN ('mail', 'note to staff', 'text message'))
   ORDER BY due_at, id LIMIT @limit
 ) RETURNING id, client_id AS clientId;
 

@@ -127,6 +127,9 @@ ON CONFLICT (person_id, kind, key) DO NOTHING;
 -- name: answerNote
 UPDATE notes SET answer = @answer WHERE person_id = @personId AND kind = @kind AND key = @key;
 
+-- name: forgetNote
+DELETE FROM notes WHERE person_id = @personId AND kind = @kind AND key = @key;
+
 -- name: nextLastChance
 -- often
 -- The earliest last chance of a message that waits and that nobody has been told of; it goes stale right after it.
