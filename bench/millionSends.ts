@@ -120,7 +120,13 @@ export function officeWith(clients: number): {
   store.close()
   multiply(join(folder, 'vorfreude.db'), clients - 1)
   const opened = openStore(folder)
-  const clock = { kind: 'demo' as const, now: () => origin, reach: () => undefined }
+  const clock = {
+    kind: 'demo' as const,
+    now: () => origin,
+    reach: () => undefined,
+    jump: () => null,
+    trustMachine: () => undefined,
+  }
   const settings = createSettingsSource(opened.statements)
   const office = createOffice({ store: opened, clock, settings, changes: createChanges() })
   return {

@@ -4,7 +4,7 @@ import { expect, test } from '@jest/globals'
 import Sqlite from 'better-sqlite3'
 import { openStore } from './db/database.ts'
 import { createChanges } from './engine/changes.ts'
-import { realClock } from './engine/clock.ts'
+import { createRealClock } from './engine/clock.ts'
 import { createCommands } from './engine/commands.ts'
 import { createOffice } from './engine/office.ts'
 import { createSettingsSource } from './engine/settings.ts'
@@ -20,7 +20,7 @@ function seed(folder: string) {
   store.transaction(() => writeExampleBusiness(store.statements))
   const office = createOffice({
     store,
-    clock: realClock,
+    clock: createRealClock(),
     settings: createSettingsSource(store.statements),
     changes: createChanges(),
   })

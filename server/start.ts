@@ -5,6 +5,7 @@ import { resolve } from 'node:path'
 import pino from 'pino'
 import type { Result } from '#core/model/problem.ts'
 import { clearStore, DataFolderError } from './db/database.ts'
+import { isOfStore, storeSentence } from './db/storeFault.ts'
 import { openOffice, OptionsError, type RunningOffice } from './engine/runningOffice.ts'
 import { createApp } from './http/app.ts'
 import { readPublicUrl, readSmtpUrl, sendingObstacle } from './mail/addresses.ts'
@@ -57,6 +58,9 @@ function listen(app: ReturnType<typeof createApp>, port: number): Promise<Server
   })
 }
 
+/** How long stopping may take altogether, in milliseconds. */
+const stopMs = 10_000
+
 function stopOnSignals(server: Server, running: RunningOffice) {
   let isStopping = false
   const stop = () => {
@@ -64,6 +68,8 @@ function stopOnSignals(server: Server, running: RunningOffice) {
     isStopping = true
     server.close()
     server.closeAllConnections()
+    // What does not end by then is taken up at the next start, as after a crash.
+    setTimeout(() => process.exit(0), stopMs).unref()
     running.end().then(
       () => process.exit(0),
       (fault: unknown) => {
@@ -127,6 +133,7 @@ async function run(start: Start) {
  */
 export function startVorfreude(start: Start) {
   run(start).catch((fault: unknown) => {
+    if (isOfStore(fault)) stopWith(`The data folder cannot be used. ${storeSentence(fault)}`)
     if (fault instanceof DataFolderError || fault instanceof OptionsError) stopWith(fault.message)
     if (fault instanceof Error && 'code' in fault && fault.code === 'EADDRINUSE') {
       stopWith('This port is taken by another program. Choose another one with --port N.')

@@ -108,6 +108,17 @@ export const endpoints = {
     summary: "Stop the moving demo's clock where it is",
     answer: nothing,
   }),
+  trustClock: tell({
+    path: '/api/clock/trust',
+    summary: "Say that the machine's clock, which has jumped, is right",
+    body: z.object({ machineAt: z.number() }).strict(),
+    answer: nothing,
+  }),
+  tryAccount: tell({
+    path: '/api/sending/try',
+    summary: 'Try the mail account now',
+    answer: z.object({ sentence: z.string().nullable() }),
+  }),
   setSending: tell({
     path: '/api/sending',
     summary: 'Hold all sending back, or switch it on',

@@ -191,8 +191,23 @@ export const load = z.object({
 export type LoadView = z.infer<typeof load>
 
 /** Something that the house itself cannot do, whoever is concerned. */
-export const houseTrouble = z.object({ key: z.string(), sentence: z.string(), since: instant.nullable() })
+export const houseTrouble = z.object({
+  key: z.string(),
+  sentence: z.string(),
+  since: instant.nullable(),
+  /** What more there is to know before acting. */
+  lines: z.array(z.string()).default([]),
+  /** What a person can do about it, if anything. */
+  act: z
+    .discriminatedUnion('does', [
+      z.object({ does: z.literal('try account') }),
+      z.object({ does: z.literal('trust clock'), machineAt: instant }),
+    ])
+    .nullable()
+    .default(null),
+})
 export type HouseTrouble = z.infer<typeof houseTrouble>
+export type HouseTroubleInput = z.input<typeof houseTrouble>
 
 export const desk = z.object({
   house: z.array(houseTrouble),

@@ -1,15 +1,7 @@
-import {
-  accessSync,
-  constants,
-  existsSync,
-  mkdirSync,
-  readdirSync,
-  readFileSync,
-  rmSync,
-  statSync,
-} from 'node:fs'
+import { accessSync, constants, mkdirSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
+import { backUp, backupsOf } from './backup.ts'
 import { prepareStatements, type Statements } from './statements.ts'
 
 export interface Store {
@@ -34,12 +26,7 @@ function migrationFiles(): readonly string[] {
     .sort()
 }
 
-function backUp(database: Sqlite.Database, file: string, version: number) {
-  const copy = `${file}.before-${String(version).padStart(3, '0')}`
-  if (!existsSync(copy)) database.prepare('VACUUM INTO ?').run(copy)
-}
-
-/** Brings the tables up to date, one numbered file at a time, each in a transaction and after a backup. */
+/** Brings the tables up to date, one numbered file at a time, each in a transaction, after one backup of it all. */
 export function migrate(database: Sqlite.Database, file: string) {
   const present = database.pragma('user_version', { simple: true }) as number
   const files = migrationFiles()
@@ -48,9 +35,9 @@ export function migrate(database: Sqlite.Database, file: string) {
       'This data was written by a newer version of Vorfreude. Start that version instead.',
     )
   }
+  if (present > 0 && present < files.length) backUpOrStop(database, file, present + 1)
   files.slice(present).forEach((name, index) => {
     const version = present + index + 1
-    if (version > 1) backUp(database, file, version)
     const sql = readFileSync(new URL(name, migrations), 'utf8')
     database.transaction(() => {
       database.exec(sql)
@@ -59,6 +46,16 @@ export function migrate(database: Sqlite.Database, file: string) {
       database.pragma(`user_version = ${version}`)
     })()
   })
+}
+
+function backUpOrStop(database: Sqlite.Database, file: string, version: number) {
+  try {
+    backUp(database, file, version)
+  } catch (fault) {
+    const why = fault instanceof Error ? fault.message : String(fault)
+    const sentence = `The data could not be backed up before it is brought up to date, so nothing was changed: ${why}.`
+    throw new DataFolderError(`${sentence} Make room on the disk of ${file}, then start again.`)
+  }
 }
 
 function prepareFolder(folder: string) {
@@ -114,6 +111,28 @@ export function openStore(folder: string): Store {
   prepareFolder(folder)
   const guard = lock(folder)
   const file = join(folder, 'vorfreude.db')
+  try {
+    return openFile(file, guard)
+  } catch (fault) {
+    guard.close()
+    throw isDamaged(fault) ? new DataFolderError(damagedSentence(file)) : fault
+  }
+}
+
+const isDamaged = (fault: unknown) =>
+  fault instanceof Sqlite.SqliteError && /^SQLITE_(CORRUPT|NOTADB)/.test(fault.code)
+
+function damagedSentence(file: string): string {
+  const backups = backupsOf(file)
+  const [newest] = backups.slice(-1)
+  const restore =
+    newest === undefined
+      ? 'Put a backup in its place.'
+      : `Put a backup in its place; the newest beside it is ${newest}.`
+  return `The database ${file} is damaged and cannot be read. Nothing was changed. Keep the damaged file. ${restore}`
+}
+
+function openFile(file: string, guard: Sqlite.Database): Store {
   const database = new Sqlite(file, { timeout: lockedMs })
   database.pragma('journal_mode = WAL')
   database.pragma('synchronous = FULL')

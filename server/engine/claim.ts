@@ -83,7 +83,7 @@ export interface Claiming {
  */
 export function claim(office: Office, { limit, withMail }: Claiming, onFault: OnFault): readonly Claimed[] {
   const { store, clock, settings } = office
-  if (!settings.required().isSendingOn) return []
+  if (!settings.required().isSendingOn || clock.jump() !== null) return []
   keepToAllowance(office)
   const token = randomUUID()
   const now = clock.now()

@@ -1,8 +1,9 @@
 import { describe, expect, test } from '@jest/globals'
+import { dayMs, hourMs, minuteMs } from '#core/time/calendar.ts'
 import { openStore } from '../db/database.ts'
 import { testFolder } from '../testing/seed.ts'
 import { createChanges, type Topic } from './changes.ts'
-import { createDemoClock, realClock } from './clock.ts'
+import { createDemoClock, createRealClock } from './clock.ts'
 import { newId } from './ids.ts'
 
 const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
@@ -44,8 +45,67 @@ describe('clocks', () => {
     store.close()
   })
 
+  /** A machine whose clock, whose steady clock and whose time since it was started are set by hand. */
+  function machine() {
+    const at = { machine: Date.UTC(2026, 4, 14), steady: 1000, sinceBoot: 50_000 }
+    const clock = createRealClock({
+      machine: () => at.machine,
+      steady: () => at.steady,
+      sinceBoot: () => at.sinceBoot,
+    })
+    const goOn = (ms: number) => {
+      at.machine += ms
+      at.steady += ms
+      at.sinceBoot += ms
+    }
+    return { at, clock, goOn }
+  }
+
   test('the real one cannot be moved', () => {
-    realClock.reach(5)
-    expect(Math.abs(realClock.now() - Date.now())).toBeLessThan(1000)
+    const clock = createRealClock()
+    clock.reach(5)
+    expect(Math.abs(clock.now() - Date.now())).toBeLessThan(1000)
+    expect(clock.jump()).toBeNull()
+  })
+
+  test.each([2 * dayMs, -2 * dayMs, 4 * minuteMs])(
+    'the real one, set by %s ms: time goes on as it was, until it is set back',
+    (by) => {
+      const { at, clock, goOn } = machine()
+      const before = clock.now()
+      at.machine += by
+      goOn(5000)
+      expect(clock.now()).toBe(before + 5000)
+      expect(clock.jump()).toEqual({ heldAt: before + 5000, machineAt: before + by + 5000 })
+      at.machine -= by
+      expect(clock.jump()).toBeNull()
+      expect(clock.now()).toBe(before + 5000)
+    },
+  )
+
+  test('the real one, set, and somebody says that it is right', () => {
+    const { at, clock, goOn } = machine()
+    at.machine += 2 * dayMs
+    clock.trustMachine()
+    goOn(1000)
+    expect(clock.jump()).toBeNull()
+    expect(clock.now()).toBe(at.machine)
+  })
+
+  test('the real one of a machine that slept for a night has not jumped', () => {
+    const { at, clock } = machine()
+    at.machine += 8 * hourMs
+    at.sinceBoot += 8 * hourMs
+    expect(clock.jump()).toBeNull()
+    expect(clock.now()).toBe(at.machine)
+  })
+
+  test('the real one, corrected by a second an hour for a year, has not jumped', () => {
+    const { at, clock, goOn } = machine()
+    for (let hour = 0; hour < 365 * 24; hour += 1) {
+      goOn(hourMs)
+      at.machine += 1000
+      expect(clock.jump()).toBeNull()
+    }
   })
 })

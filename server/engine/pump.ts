@@ -224,7 +224,8 @@ export function createPump(
   let isSoon = false
 
   const beside = clock.kind === 'real' ? createBeside(loop, () => pump.soon()) : null
-  const { walk, stuckSince } = createWalk(loop, beside, () => isStopped || isEnded)
+  // While nobody knows what time it is, nothing is decided by it.
+  const { walk, stuckSince } = createWalk(loop, beside, () => isStopped || isEnded || clock.jump() !== null)
 
   const advance = (to: number): Promise<void> => {
     const work = chain.then(async () => {

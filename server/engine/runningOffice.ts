@@ -1,7 +1,5 @@
 import { unconsidered } from '#core/api/described.ts'
 import { join } from 'node:path'
-import { catchUp } from '#core/engine/catchUp.ts'
-import { minuteMs } from '#core/time/calendar.ts'
 import { openStore, type Store } from '../db/database.ts'
 import { signedToken, type LinkPurpose } from '../mail/signedLinks.ts'
 import type { SmtpLimits } from '../mail/conversation.ts'
@@ -11,11 +9,11 @@ import { secretOf } from '../mail/webCall.ts'
 import { openPostOfficeFile, type PostOfficeFile } from '../standins/postOffice/file.ts'
 import { startPostOffice } from '../standins/postOffice/start.ts'
 import { createChanges } from './changes.ts'
-import { createDemoClock, demoStartAt, realClock } from './clock.ts'
+import { createDemoClock, createRealClock, demoStartAt } from './clock.ts'
+import { catchUpEffects, watchJumps } from './clockJump.ts'
 import { createCommands, type Commands } from './commands.ts'
 import { createDispatcher } from './dispatcher.ts'
 import { createOffice, type Office } from './office.ts'
-import { forOverdue, overdueSends } from './overdue.ts'
 import { createPump, type Pump, type PumpFault } from './pump.ts'
 import { planAllAnew } from './sequenceCommands.ts'
 import { createSettingsSource, type SettingsSource } from './settings.ts'
@@ -47,24 +45,23 @@ export interface RunningOffice {
   readonly account: MailAccount
   /** Why nothing goes out, whatever the switch says; null: it does. */
   readonly sendingObstacle: string | null
+  /** The machine's clock is right after all: what fell due by it is caught up with, as after the machine was off. */
+  trustClock(): void
   /** Takes up the work: doubts what a killed process left, catches up, then keeps going. */
   begin(): Promise<void>
   /** Stops claiming, lets what is under way end, closes everything. */
   end(): Promise<void>
 }
 
-/** Ordinary delay of a process that is busy; only what is later than this counts as due while it was off. */
-const ordinaryDelayMs = minuteMs
-const drainDeadlineMs = 10_000
+/** Leaves time for everything else to end within ten seconds. */
+const drainDeadlineMs = 8000
 const realTickMs = 500
 
 export class OptionsError extends Error {}
 
 function catchUpAfterDowntime(office: Office) {
   if (office.clock.kind !== 'real' || !office.settings.current()?.isSendingOn) return
-  const context = office.context(null)
-  const overdue = overdueSends(office, context.now - ordinaryDelayMs)
-  office.apply(forOverdue(office, overdue, (own, slice) => catchUp(own, slice, context)))
+  office.apply(catchUpEffects(office, office.clock.now()))
 }
 
 /** A copied or restored database must not send what the original may already have sent: it starts held back. */
@@ -114,7 +111,7 @@ export async function openOffice(options: OfficeOptions): Promise<RunningOffice>
   const store = openStore(options.folder)
   const clock = options.isDemo
     ? createDemoClock(store.statements, options.clockStartsAt ?? demoStartAt)
-    : realClock
+    : createRealClock()
   const running = options.smtpUrl === null ? await startPostOffice(options.folder, options.onFault) : null
   const postOffice = running ? openPostOfficeFile(join(options.folder, 'postoffice.db')) : null
   const sendingObstacle = options.sendingObstacle ?? null
@@ -155,7 +152,17 @@ export async function openOffice(options: OfficeOptions): Promise<RunningOffice>
       noticeTimeData(office)
       catchUpAfterDowntime(office)
       await pump.advance(clock.now())
-      if (clock.kind === 'real') tick = setInterval(() => pump.soon(), realTickMs)
+      if (clock.kind !== 'real') return
+      const watch = watchJumps(clock, () => office.changes.publish(['clock']))
+      tick = setInterval(() => {
+        watch()
+        pump.soon()
+      }, realTickMs)
+    },
+    trustClock() {
+      clock.trustMachine()
+      catchUpAfterDowntime(office)
+      pump.soon()
     },
     async end() {
       if (tick) clearInterval(tick)

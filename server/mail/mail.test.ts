@@ -122,7 +122,10 @@ describe('a pool of connections', () => {
     await new Promise<void>((resolve) => void server.listen(0, '127.0.0.1', resolve))
     const { port } = server.server.address() as AddressInfo
     const sender = createSmtpSender(accountAt(`smtps://127.0.0.1:${port}`))
-    expect(await sender.deliver(envelope, Buffer.from('x'))).toMatchObject({ kind: 'account', what: 'unsafe' })
+    expect(await sender.deliver(envelope, Buffer.from('x'))).toMatchObject({
+      kind: 'account',
+      what: 'unsafe',
+    })
     sender.close()
     await new Promise<void>((resolve) => server.close(resolve))
   })

@@ -1,11 +1,12 @@
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
-import type { DecideLine, HouseTrouble } from '#core/api/views.ts'
+import type { DecideLine, HouseTroubleInput } from '#core/api/views.ts'
 import type { SendState } from '#core/model/send.ts'
 import { isoDateOf } from '#core/time/calendar.ts'
 import { dayAt } from '#core/time/zones.ts'
 import { asJson } from '../db/columns.ts'
 import { readNoteWishes } from '../db/settingsStore.ts'
+import { jumpTrouble } from '../engine/clockJump.ts'
 import type { Office } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { Refusal } from '../http/problems.ts'
@@ -27,11 +28,25 @@ function waitingLines(office: Office): DecideLine[] {
 const stuck = 'Nothing goes out just now: something in here does not work. It is tried again and again.'
 
 /** What the house itself cannot do: go on, send, read a row. */
-function houseTroubles({ office, pump, sendingObstacle }: RunningOffice): HouseTrouble[] {
+function houseTroubles({ office, pump, account, sendingObstacle }: RunningOffice): HouseTroubleInput[] {
   const since = pump.stuckSince()
+  const jump = jumpTrouble(office)
+  const away = account.trouble()
   return [
     ...(since === null ? [] : [{ key: 'stuck', sentence: stuck, since }]),
     ...(sendingObstacle === null ? [] : [{ key: 'sending', sentence: sendingObstacle, since: null }]),
+    ...(away ? [{ key: 'account', ...away, act: { does: 'try account' } as const }] : []),
+    ...(jump
+      ? [
+          {
+            key: 'clock',
+            sentence: jump.sentence,
+            since: null,
+            lines: [...jump.lines],
+            act: { does: 'trust clock', machineAt: jump.machineAt } as const,
+          },
+        ]
+      : []),
     ...[...office.store.statements.unreadable.values()].map(({ kind, id }) => ({
       key: `${kind}|${id}`,
       sentence: `What is kept of the ${kind} ${id} cannot be read, so nothing is done with it. Everything else goes on.`,

@@ -3,12 +3,13 @@ import { endpoints, type ClockTarget } from '#core/api/endpoints.ts'
 import { nameInUse, type ClockView, type RibbonDay } from '#core/api/views.ts'
 import { troubleStates, type SendState } from '#core/model/send.ts'
 import { calendarsOf, placeZone, serviceOf } from '#core/planning/slice.ts'
-import { dayMs, hourMs, isoDateOf, type EpochDay } from '#core/time/calendar.ts'
+import { dayMs, hourMs, isoDateOf, minuteMs, type EpochDay } from '#core/time/calendar.ts'
 import { isClosedOn } from '#core/time/openTimes.ts'
 import { addCalendar } from '#core/time/arithmetic.ts'
 import { dayAt, instantAt } from '#core/time/zones.ts'
 import type { Office } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
+import { accountSentence } from '../mail/mailAccount.ts'
 import { businessZone, instantOfLocal } from './businessTime.ts'
 import { Refusal } from '../http/problems.ts'
 import { serve, valueOf } from './route.ts'
@@ -45,6 +46,9 @@ function needsOf(office: Office) {
   const count = (name: string) => Number(counts?.[name] ?? 0)
   return { decide: count('decide'), trouble: count('trouble'), toDo: count('toDo') }
 }
+
+/** How far a moving clock may have come since it was shown. */
+const shownFor = 10 * minuteMs
 
 const daysBack = 3
 const daysAhead = 21
@@ -153,6 +157,18 @@ export function frameRoutes(router: Router, running: RunningOffice) {
   serve(router, statements, endpoints.stopClock, () => {
     pump.stop()
     return {}
+  })
+  serve(router, statements, endpoints.trustClock, ({ body }) => {
+    const jump = office.clock.jump()
+    if (!jump) throw new Refusal('not allowed now', 'The clock is right again.')
+    if (Math.abs(jump.machineAt - body.machineAt) > shownFor)
+      throw new Refusal('changed meanwhile', 'The clock says something else by now. Look again.')
+    running.trustClock()
+    return {}
+  })
+  serve(router, statements, endpoints.tryAccount, async () => {
+    const fault = await running.account.tryNow()
+    return { sentence: fault && accountSentence(fault) }
   })
   serve(router, statements, endpoints.setSending, ({ body, called }) =>
     valueOf(commands.setSending(called('setSending'), body.isOn)),

@@ -10,7 +10,11 @@ export interface FaultingServer {
   /**
    * At fault at a stage from now on: for one recipient where it is named, else in so many conversations. Null: no more.
    */
-  fault(at: SmtpStage | null, kind?: SmtpFaultKind, only?: { readonly to?: string; readonly times?: number }): void
+  fault(
+    at: SmtpStage | null,
+    kind?: SmtpFaultKind,
+    only?: { readonly to?: string; readonly times?: number },
+  ): void
   /** How often it was at fault. */
   readonly faults: () => number
   /** Whom messages were taken for. */

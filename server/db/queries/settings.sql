@@ -110,6 +110,9 @@ DELETE FROM due_moments WHERE kind = @kind AND key = @key;
 SELECT kind, key, at, client_id AS clientId FROM due_moments WHERE at <= @until
 ORDER BY at, instr(@kinds, '|' || kind || '|'), key LIMIT 1;
 
+-- name: momentsDue
+SELECT client_id AS clientId FROM due_moments WHERE kind = @kind AND at <= @until ORDER BY at, key LIMIT 10000;
+
 -- name: noteWishes
 SELECT id, name, email, role, is_active AS isActive, notes_json AS notesJson FROM people ORDER BY role DESC, name;
 

@@ -37,7 +37,9 @@ export async function startPostOffice(
   const watch = ({ child }: Listening) => {
     child.once('exit', (code, signal) => {
       if (isStopped) return
-      onFault(new Error(`The post office ended (${signal ?? `exit code ${code ?? 'none'}`}) and is started again`))
+      onFault(
+        new Error(`The post office ended (${signal ?? `exit code ${code ?? 'none'}`}) and is started again`),
+      )
       restart()
     })
   }

@@ -2,7 +2,7 @@ import { Button } from '@mantine/core'
 import { useRef } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import type { TaskLine } from '#core/api/taskEndpoints.ts'
-import type { DecideLine, HouseTrouble, SendLine } from '#core/api/views.ts'
+import type { DecideLine, SendLine } from '#core/api/views.ts'
 import { useAsk } from '../../app/queries.ts'
 import { SendDetail } from '../../parts/SendRows.tsx'
 import { StateMark } from '../../parts/StateMark.tsx'
@@ -10,6 +10,7 @@ import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
 import { Decide } from './Decide.tsx'
+import { House } from './House.tsx'
 import styles from './Desk.module.css'
 import { DecideList, MessageList, Newcomers, TaskList } from './DeskList.tsx'
 import { minutesFor, rememberDecision } from './pace.ts'
@@ -72,26 +73,6 @@ function Left({ count }: { count: number }) {
     <p className={styles.left}>
       {count} left{minutes !== null && `, about ${minutes === 1 ? '1 minute' : `${minutes} minutes`}`}
     </p>
-  )
-}
-
-/** What the house itself cannot do stands above every list: it may be why a list is short. */
-function House({ troubles }: { troubles: readonly HouseTrouble[] }) {
-  if (troubles.length === 0) return null
-  return (
-    <ul className={styles.house} aria-label="Trouble in the house">
-      {troubles.map(({ key, sentence, since }) => (
-        <li key={key}>
-          ✕ {sentence}
-          {since !== null && (
-            <>
-              {' '}
-              Since <When at={since} />.
-            </>
-          )}
-        </li>
-      ))}
-    </ul>
   )
 }
 
