@@ -18,7 +18,7 @@ const poolSize = 5
 async function throughTheOutbox(): Promise<number> {
   const running = await openExample()
   running.commands.setSending(
-    { id: 'hold-back-first', personId: null, name: 'setSending', considered: unconsidered },
+    { id: 'hold-back-first', personId: null, name: 'setSending', bodyHash: '', considered: unconsidered },
     false,
   )
   for (let index = 0; index < count; index += 1)

@@ -50,6 +50,7 @@ const call = (name: string, person: number) => ({
   id: randomUUID(),
   personId: people[person % people.length]?.id ?? null,
   name,
+  bodyHash: '',
   considered: unconsidered,
 })
 

@@ -6,9 +6,10 @@ import pino from 'pino'
 import type { Result } from '#core/model/problem.ts'
 import { clearStore, DataFolderError } from './db/database.ts'
 import { isOfStore, storeSentence } from './db/storeFault.ts'
+import { KeyFileError } from './mail/keys.ts'
 import { openOffice, OptionsError, type RunningOffice } from './engine/runningOffice.ts'
 import { createApp } from './http/app.ts'
-import { readPublicUrl, readSmtpUrl, sendingObstacle } from './mail/addresses.ts'
+import { readProxy, readPublicUrl, readSmtpUrl, sendingObstacle } from './mail/addresses.ts'
 
 export type Say = (sentence: string) => void
 
@@ -51,6 +52,9 @@ function readOptions({ isDemo, defaultFolder }: Start) {
     )
   }
 }
+
+const otherKeys =
+  'The key file keys.json is another one than before: the links of messages that went lead nowhere. Put the former one back if you have it.'
 
 function listen(app: ReturnType<typeof createApp>, port: number): Promise<Server> {
   return new Promise((done, fail) => {
@@ -95,6 +99,7 @@ function givenAddresses() {
   return {
     smtpUrl: given('VORFREUDE_SMTP_URL', (text) => readSmtpUrl(text, allowsPlain)),
     publicUrl: given('VORFREUDE_PUBLIC_URL', readPublicUrl),
+    proxy: given('VORFREUDE_PROXY', readProxy),
   }
 }
 
@@ -105,7 +110,7 @@ async function run(start: Start) {
   process.umask(0o077)
   if (isFresh) clearStore(folder)
   const onFault = (fault: unknown) => log.error({ err: fault }, 'unexpected fault in the sending loop')
-  const { smtpUrl, publicUrl: givenUrl } = givenAddresses()
+  const { smtpUrl, publicUrl: givenUrl, proxy } = givenAddresses()
   await prepare(folder, onFault, say)
   let address = `http://127.0.0.1:${port}`
   const publicUrl = () => givenUrl ?? address
@@ -117,8 +122,12 @@ async function run(start: Start) {
     smtpUrl,
     publicUrl,
     sendingObstacle: obstacle,
+    proxy,
+    allowsOwnNetwork: process.env['VORFREUDE_CALLS_TO_OWN_NETWORK'] === 'yes',
     onFault,
   })
+  if (running.office.store.keys.areOthers) say(otherKeys)
+  if (!running.office.settings.current()) say(`To set it up you need this word: ${running.firstRunWord}`)
   const server = await listen(createApp(running, log), port)
   address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
   stopOnSignals(server, running)
@@ -134,7 +143,8 @@ async function run(start: Start) {
 export function startVorfreude(start: Start) {
   run(start).catch((fault: unknown) => {
     if (isOfStore(fault)) stopWith(`The data folder cannot be used. ${storeSentence(fault)}`)
-    if (fault instanceof DataFolderError || fault instanceof OptionsError) stopWith(fault.message)
+    if (fault instanceof DataFolderError || fault instanceof OptionsError || fault instanceof KeyFileError)
+      stopWith(fault.message)
     if (fault instanceof Error && 'code' in fault && fault.code === 'EADDRINUSE') {
       stopWith('This port is taken by another program. Choose another one with --port N.')
     }

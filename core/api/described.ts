@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import type { Endpoint } from './endpoint.ts'
+import type { Access, Endpoint, FileEndpoint } from './endpoint.ts'
 import { parametersOf } from './parameters.ts'
 
 export const nothing = z.object({}).strict()
@@ -15,7 +15,7 @@ interface Described<
   readonly answer: Answer
   readonly query?: Query
   readonly body?: Body
-  readonly access?: 'anybody' | 'team'
+  readonly access?: Access
 }
 
 type Nothing = typeof nothing
@@ -42,6 +42,16 @@ export const ask = described('GET')
 export const tell = described('POST')
 export const change = described('PUT')
 export const end = described('DELETE')
+
+/** A file that is given out to the team. */
+export function giveOut<Path extends string, Query extends z.ZodType = Nothing>(of: {
+  readonly path: Path
+  readonly summary: string
+  readonly type: string
+  readonly query?: Query
+}): FileEndpoint<Path, Query> {
+  return { ...of, parameters: parametersOf(of.path), query: of.query ?? (nothing as unknown as Query) }
+}
 
 /** The caller's own id of a command: sent again, it has no second effect. */
 const commandId = z

@@ -16,8 +16,28 @@ export interface Endpoint<
   readonly query: Query
   readonly body: Body
   readonly answer: Answer
-  /** Who may ask: anybody, or a signed-in person of the team. */
-  readonly access: 'anybody' | 'team'
+  readonly access: Access
+}
+
+/** Who may ask: anybody, a signed-in person of the team, or its owner alone. */
+export type Access = 'anybody' | 'team' | 'owner'
+
+/** A file the server gives out, in a format of its own. */
+export interface FileEndpoint<Path extends string = string, Query extends z.ZodType = z.ZodType> {
+  readonly path: Path
+  readonly summary: string
+  readonly parameters: z.ZodObject
+  readonly query: Query
+  /** Its media type. */
+  readonly type: string
+}
+
+/** A page for a client, reached by the link in a message and without signing in. */
+export interface ClientPageEndpoint {
+  readonly methods: readonly ('GET' | 'POST')[]
+  readonly path: string
+  readonly summary: string
+  readonly type: string
 }
 
 /** The names of the parameters in a path. */

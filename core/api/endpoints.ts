@@ -20,6 +20,7 @@ import {
   mailView,
   overview,
   ribbon,
+  sessionLine,
   sessionView,
   settingsView,
 } from './views.ts'
@@ -32,8 +33,12 @@ export const clockTarget = z.discriminatedUnion('to', [
 ])
 export type ClockTarget = z.infer<typeof clockTarget>
 
+const newPassword = z.string().min(10, 'At least 10 characters.').max(200, 'At most 200 characters.')
+
 export const firstRunInput = z
   .object({
+    /** Shown in the terminal: who sets a business up has started it. */
+    word: requiredLine(40, 'Type the word that stands in the terminal where Vorfreude was started.'),
     businessName: requiredLine(120, 'The business needs a name.'),
     zone: requiredLine(60, 'Choose the time zone of the business.'),
     senderAddress: emailAddress,
@@ -41,7 +46,7 @@ export const firstRunInput = z
     phone: z.string().trim().max(60),
     personName: requiredLine(120, 'Give your name.'),
     personEmail: emailAddress,
-    password: z.string().min(10, 'At least 10 characters.').max(200, 'At most 200 characters.'),
+    password: newPassword,
     service: service.pick({ name: true, place: true, durationMinutes: true, seats: true }),
     startWithReminders: z.boolean(),
   })
@@ -70,6 +75,22 @@ export const endpoints = {
     access: 'anybody',
   }),
   signOut: end({ path: '/api/session', summary: 'Sign out', answer: nothing }),
+  changePassword: tell({
+    path: '/api/session/password',
+    summary: 'Change the password of the person who asks; their other sessions end',
+    body: z.object({ present: z.string().max(200), password: newPassword }).strict(),
+    answer: nothing,
+  }),
+  sessions: ask({
+    path: '/api/sessions',
+    summary: 'Where the person who asks is signed in',
+    answer: z.object({ sessions: z.array(sessionLine) }),
+  }),
+  endSession: end({
+    path: '/api/sessions/:id',
+    summary: 'Sign out elsewhere: end one session of the person who asks',
+    answer: nothing,
+  }),
   firstRun: tell({
     path: '/api/first-run',
     summary: 'Set up an empty database: the business, the first person and the first service',
@@ -113,6 +134,7 @@ export const endpoints = {
     summary: "Say that the machine's clock, which has jumped, is right",
     body: z.object({ machineAt: z.number() }).strict(),
     answer: nothing,
+    access: 'owner',
   }),
   tryAccount: tell({
     path: '/api/sending/try',
@@ -124,6 +146,7 @@ export const endpoints = {
     summary: 'Hold all sending back, or switch it on',
     body: z.object({ ...command, isOn: z.boolean() }).strict(),
     answer: z.object({ isOn: z.boolean(), missed: z.number().int() }),
+    access: 'owner',
   }),
 
   bookings: ask({

@@ -200,6 +200,7 @@ export const letterEndpoints = {
     summary: 'Store a picture or a PDF for letters',
     body: z
       .object({
+        ...command,
         name: requiredLine(120, 'A file needs a name.'),
         type: z.enum(['image/png', 'image/jpeg', 'image/gif', 'application/pdf']),
         base64: z.string().max(3_000_000),
@@ -210,7 +211,7 @@ export const letterEndpoints = {
   addOwnWord: tell({
     path: '/api/own-words',
     summary: 'Remember a word as rightly spelt',
-    body: z.object({ word: requiredLine(60, 'Which word?') }).strict(),
+    body: z.object({ ...command, word: requiredLine(60, 'Which word?') }).strict(),
     answer: z.object({ word: z.string() }),
   }),
 } as const

@@ -3,7 +3,7 @@ import { sendDecision } from '../engine/sendCommands.ts'
 import { letterId, ownWords } from '../model/letter.ts'
 import { sendId, sendState } from '../model/send.ts'
 import { isoDate, localDateTime } from '../model/values.ts'
-import { ask, change, command, made, tell } from './described.ts'
+import { ask, change, changed, command, commandOn, tell } from './described.ts'
 import {
   alike,
   announcement,
@@ -95,38 +95,38 @@ export const messageEndpoints = {
   writePersonalLine: change({
     path: '/api/sends/:id/personal-line',
     summary: 'A line for this copy only',
-    body: z.object({ ...command, line: z.string().max(2000, 'At most 2,000 characters.') }).strict(),
-    answer: made,
+    body: z.object({ ...commandOn, line: z.string().max(2000, 'At most 2,000 characters.') }).strict(),
+    answer: changed,
   }),
   writeOwnWords: change({
     path: '/api/sends/:id/own-words',
     summary: "Other words for this copy only; null: the letter's again",
-    body: z.object({ ...command, ownWords: ownWords.nullable() }).strict(),
-    answer: made,
+    body: z.object({ ...commandOn, ownWords: ownWords.nullable() }).strict(),
+    answer: changed,
   }),
   decideSend: tell({
     path: '/api/sends/:id/decision',
     summary: 'Decide about a message: send it now, skip it, or say that it went',
-    body: z.object({ ...command, decision: sendDecision }).strict(),
-    answer: made,
+    body: z.object({ ...commandOn, decision: sendDecision }).strict(),
+    answer: changed,
   }),
   postponeSend: tell({
     path: '/api/sends/:id/postpone',
     summary: 'Put a message off to a later moment of business time',
-    body: z.object({ ...command, toLocal: localDateTime }).strict(),
-    answer: made,
+    body: z.object({ ...commandOn, toLocal: localDateTime }).strict(),
+    answer: changed,
   }),
   mendAddress: tell({
     path: '/api/sends/:id/address',
     summary: 'Give the contact another address and send what did not get through',
-    body: z.object({ ...command, address: z.string().max(254) }).strict(),
-    answer: made,
+    body: z.object({ ...commandOn, address: z.string().max(254) }).strict(),
+    answer: changed,
   }),
   sendByLetter: tell({
     path: '/api/sends/:id/letter',
     summary: 'Send what did not go with another letter, now',
-    body: z.object({ ...command, letterId }).strict(),
-    answer: made,
+    body: z.object({ ...commandOn, letterId }).strict(),
+    answer: changed,
   }),
   askAboutSends: tell({
     path: '/api/sends/consequences',

@@ -11,6 +11,8 @@ import { variationId } from '../model/variation.ts'
 const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
   bookings: bookingId,
   clients: clientId,
+  files: z.string().regex(/^(fl|pc)_[A-Za-z0-9]{1,40}$/, 'This is no file.'),
+  sessions: z.uuid('This is no session.'),
   differences: z.uuid('This is no difference.'),
   letters: letterId,
   mail: z.string().regex(/^[1-9]\d{0,14}$/, 'A message has a number.'),

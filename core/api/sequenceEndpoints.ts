@@ -173,6 +173,7 @@ export const sequenceEndpoints = {
     summary: 'Delete a draft that never ran',
     body: z.object(command).strict(),
     answer: made,
+    access: 'owner',
   }),
   saveDesign: change({
     path: '/api/sequences/:id/design',
@@ -231,12 +232,14 @@ export const sequenceEndpoints = {
       })
       .strict(),
     answer: sequenceAnswer,
+    access: 'owner',
   }),
   switchSequence: tell({
     path: '/api/sequences/:id/switch',
     summary: 'Pause a live sequence, or let it go on; what fell due meanwhile is missed',
     body: z.object({ ...command, isOn: z.boolean() }).strict(),
     answer: sequenceAnswer,
+    access: 'owner',
   }),
   heldBackBySequence: ask({
     path: '/api/sequences/:id/held-back',

@@ -2,10 +2,14 @@ import { z } from 'zod'
 import { noteText, taskInput } from '../engine/taskCommands.ts'
 import { noteWishes } from '../model/noteWishes.ts'
 import { task } from '../model/task.ts'
-import { ask, change, command, made, tell } from './described.ts'
+import { ask, change, changed, command, commandOn, made, tell } from './described.ts'
 
 /** A task as lists show it. */
-export const taskLine = task.extend({ clientName: z.string(), personName: z.string().nullable() })
+export const taskLine = task.extend({
+  revision: z.number().int(),
+  clientName: z.string(),
+  personName: z.string().nullable(),
+})
 export type TaskLine = z.infer<typeof taskLine>
 
 /** What the team has to do, and what it writes down. */
@@ -19,14 +23,14 @@ export const taskEndpoints = {
   changeTask: change({
     path: '/api/tasks/:id',
     summary: 'Move a task to another day, hand it on, or change its words',
-    body: z.object({ ...command, task: taskInput }).strict(),
-    answer: made,
+    body: z.object({ ...commandOn, task: taskInput }).strict(),
+    answer: changed,
   }),
   finishTask: tell({
     path: '/api/tasks/:id/done',
     summary: 'Mark a task as done, or open it again',
-    body: z.object({ ...command, isDone: z.boolean() }).strict(),
-    answer: made,
+    body: z.object({ ...commandOn, isDone: z.boolean() }).strict(),
+    answer: changed,
   }),
   noteWishes: ask({
     path: '/api/note-wishes',

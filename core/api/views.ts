@@ -12,6 +12,16 @@ import { instant, isoDate } from '../model/values.ts'
 import { variation } from '../model/variation.ts'
 import { taskLine } from './taskEndpoints.ts'
 
+/** One place where a person is signed in; times are real. */
+export const sessionLine = z.object({
+  id: z.string(),
+  startedAt: instant,
+  seenAt: instant,
+  agent: z.string(),
+  /** The one this is asked in. */
+  isThis: z.boolean(),
+})
+
 /** Who is signed in, and what a page needs to know before that. */
 export const sessionView = z.object({
   isDemo: z.boolean(),
@@ -82,6 +92,8 @@ export const sendLine = z.object({
   /** When it went, will go or would have gone. */
   shownAt: instant,
   stateSince: instant,
+  /** Counts what a person decides by; an act names the one it was decided on. */
+  revision: z.number().int(),
   reason: reason.nullable(),
   address: z.string().nullable(),
   /** Codes of the rules that changed its time. */
@@ -135,6 +147,7 @@ export const sendPreview = z.object({
   /** Why it could not go as it stands; null: it can. */
   problem: z.string().nullable(),
   personalLine: z.string(),
+  revision: z.number().int(),
   /** Subject and sections of this copy before its values are put in; null: it has no letter. */
   words: ownWords.nullable(),
   /** Whether a person has written this copy in other words. */

@@ -2,12 +2,14 @@ import type { Booking } from '../model/booking.ts'
 import type { Client } from '../model/client.ts'
 import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
 import type { Event } from '../model/event.ts'
-import type { Letter, Passage } from '../model/letter.ts'
+import type { Letter, EnclosedFile, Passage } from '../model/letter.ts'
+import type { NoteWishes } from '../model/noteWishes.ts'
 import type { Send } from '../model/send.ts'
 import type { Run, Sequence, SequenceVersion } from '../model/sequence.ts'
 import type { Task } from '../model/task.ts'
 import type { Variation } from '../model/variation.ts'
 import type { ClientFacts, Settings } from '../planning/slice.ts'
+import type { SequenceDesign } from './rollout.ts'
 
 /** A moment at which the engine is to be asked again, named so that setting it twice is setting it once. */
 export interface DueMoment {
@@ -16,6 +18,15 @@ export interface DueMoment {
   readonly key: string
   readonly clientId: string
   readonly at: number
+}
+
+/** What is being written about a sequence and is not in effect yet. */
+export interface WrittenDesign {
+  readonly sequenceId: string
+  readonly design: SequenceDesign
+  readonly revision: number
+  readonly changedAt: number
+  readonly personId: string | null
 }
 
 /**
@@ -42,6 +53,12 @@ export type Effect =
   | { readonly kind: 'remove letter'; readonly id: string }
   | { readonly kind: 'put passage'; readonly passage: Passage }
   | { readonly kind: 'remove passage'; readonly id: string }
+  | { readonly kind: 'put file'; readonly file: EnclosedFile }
+  | { readonly kind: 'add own word'; readonly word: string }
+  | { readonly kind: 'put design'; readonly design: WrittenDesign }
+  | { readonly kind: 'remove design'; readonly sequenceId: string }
+  | { readonly kind: 'set sending'; readonly isOn: boolean }
+  | { readonly kind: 'set note wishes'; readonly personId: string; readonly wishes: NoteWishes }
   | { readonly kind: 'append event'; readonly event: Event }
   | { readonly kind: 'set due moment'; readonly moment: DueMoment }
   | { readonly kind: 'clear due moment'; readonly moment: Pick<DueMoment, 'kind' | 'key'> }

@@ -100,6 +100,14 @@ export const largestPictureBytes = 600_000
 /** Mail accounts take some 20 MB; a file grows by a third on the way, and a letter may carry several. */
 export const largestFileBytes = 2_000_000
 
+/** A picture or another file that letters carry. */
+export interface EnclosedFile {
+  readonly id: string
+  readonly name: string
+  readonly type: string
+  readonly bytes: Uint8Array
+}
+
 /** What is sent along: the appointment as a calendar file, or a stored file. */
 export const attachment = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('calendar') }).strict(),

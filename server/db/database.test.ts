@@ -105,7 +105,7 @@ describe('a database of the first version', () => {
       clientId: 'cl_1',
     })
     store.close()
-    const backup = new Sqlite(join(folder, 'vorfreude.db.before-002'))
+    const backup = new Sqlite(join(folder, 'vorfreude.db.before-002.1'))
     expect(backup.pragma('user_version', { simple: true })).toBe(1)
     backup.close()
   })

@@ -1,7 +1,8 @@
 import { accessSync, constants, mkdirSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs'
-import { join } from 'node:path'
+import { dirname, join } from 'node:path'
 import Sqlite from 'better-sqlite3'
 import { backUp, backupsOf } from './backup.ts'
+import { openKeys, type Keys } from '../mail/keys.ts'
 import { prepareStatements, type Statements } from './statements.ts'
 
 export interface Store {
@@ -10,6 +11,8 @@ export interface Store {
   readonly file: string
   /** Runs some writing as one transaction: all of it or nothing. */
   readonly transaction: <Value>(write: () => Value) => Value
+  /** What links and web calls are signed with. */
+  readonly keys: Keys
   /** True when this file was found at another place than where it was last used: a copy or a restored backup. */
   readonly isCopy: boolean
   close(): void
@@ -111,9 +114,11 @@ export function openStore(folder: string): Store {
   prepareFolder(folder)
   const guard = lock(folder)
   const file = join(folder, 'vorfreude.db')
+  const database = new Sqlite(file, { timeout: lockedMs })
   try {
-    return openFile(file, guard)
+    return openDatabase(database, file, guard)
   } catch (fault) {
+    database.close()
     guard.close()
     throw isDamaged(fault) ? new DataFolderError(damagedSentence(file)) : fault
   }
@@ -132,8 +137,7 @@ function damagedSentence(file: string): string {
   return `The database ${file} is damaged and cannot be read. Nothing was changed. Keep the damaged file. ${restore}`
 }
 
-function openFile(file: string, guard: Sqlite.Database): Store {
-  const database = new Sqlite(file, { timeout: lockedMs })
+function openDatabase(database: Sqlite.Database, file: string, guard: Sqlite.Database): Store {
   database.pragma('journal_mode = WAL')
   database.pragma('synchronous = FULL')
   // A table made anew must not take what refers to it along: the references are checked when all is done.
@@ -145,6 +149,7 @@ function openFile(file: string, guard: Sqlite.Database): Store {
     statements,
     file,
     transaction: (write) => database.transaction(write).immediate(),
+    keys: openKeys(dirname(file), statements),
     isCopy: noticeCopy(statements, file),
     close() {
       database.close()

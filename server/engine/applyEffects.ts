@@ -8,8 +8,10 @@ import {
   putTask,
   putVariation,
 } from '../db/clientStore.ts'
+import { sequenceDesign } from '#core/engine/rollout.ts'
 import { happening } from '#core/model/dealings.ts'
-import { asJson, kept } from '../db/columns.ts'
+import { noteWishes } from '#core/model/noteWishes.ts'
+import { asJson, flag, kept } from '../db/columns.ts'
 import { appendEvent } from '../db/eventStore.ts'
 import { putLetter, putPassage } from '../db/letterStore.ts'
 import { putSend } from '../db/sendStore.ts'
@@ -55,7 +57,60 @@ function applySequenceEffect(statements: Statements, effect: SequenceEffect) {
   }
 }
 
-function applyEffect(statements: Statements, effect: Effect) {
+type WrittenEffect = Extract<
+  Effect,
+  {
+    kind: 'put file' | 'add own word' | 'put design' | 'remove design' | 'set sending' | 'set note wishes'
+  }
+>
+
+function applyWrittenEffect(statements: Statements, effect: WrittenEffect) {
+  switch (effect.kind) {
+    case 'put file':
+      statements.run('putFile', { ...effect.file, bytes: Buffer.from(effect.file.bytes) })
+      return
+    case 'add own word':
+      statements.run('addOwnWord', { word: effect.word })
+      return
+    case 'put design': {
+      const { design, ...plain } = effect.design
+      statements.run('putDesign', { ...plain, designJson: asJson(kept(sequenceDesign, design)) })
+      return
+    }
+    case 'remove design':
+      statements.run('removeDesign', { sequenceId: effect.sequenceId })
+      return
+    case 'set sending':
+      statements.run('setSendingOn', { isSendingOn: flag(effect.isOn) })
+      return
+    case 'set note wishes':
+      statements.run('setNoteWishes', {
+        personId: effect.personId,
+        notesJson: asJson(kept(noteWishes, effect.wishes)),
+      })
+      return
+  }
+}
+
+type FactEffect = Extract<
+  Effect,
+  {
+    kind:
+      | 'put client'
+      | 'put booking'
+      | 'note told'
+      | 'put enquiry'
+      | 'put invoice'
+      | 'add happening'
+      | 'put run'
+      | 'put send'
+      | 'put task'
+      | 'put variation'
+      | 'remove variation'
+  }
+>
+
+function applyFactEffect(statements: Statements, effect: FactEffect) {
   switch (effect.kind) {
     case 'put client':
       putClient(statements, effect.client)
@@ -92,6 +147,24 @@ function applyEffect(statements: Statements, effect: Effect) {
     case 'remove variation':
       statements.run('removeVariation', { id: effect.id })
       return
+  }
+}
+
+function applyEffect(statements: Statements, effect: Effect) {
+  switch (effect.kind) {
+    case 'put client':
+    case 'put booking':
+    case 'note told':
+    case 'put enquiry':
+    case 'put invoice':
+    case 'add happening':
+    case 'put run':
+    case 'put send':
+    case 'put task':
+    case 'put variation':
+    case 'remove variation':
+      applyFactEffect(statements, effect)
+      return
     case 'put sequence':
     case 'put sequence version':
     case 'remove sequence':
@@ -102,6 +175,14 @@ function applyEffect(statements: Statements, effect: Effect) {
     case 'put passage':
     case 'remove passage':
       applyLetterEffect(statements, effect)
+      return
+    case 'put file':
+    case 'add own word':
+    case 'put design':
+    case 'remove design':
+    case 'set sending':
+    case 'set note wishes':
+      applyWrittenEffect(statements, effect)
       return
     case 'append event':
       appendEvent(statements, effect.event)

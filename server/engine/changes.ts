@@ -1,6 +1,15 @@
 /** What pages may have to fetch again. */
 export type Topic =
-  'clock' | 'sending' | 'sends' | 'tasks' | 'bookings' | 'clients' | 'mail' | 'letters' | 'sequences'
+  | 'clock'
+  | 'sessions'
+  | 'sending'
+  | 'sends'
+  | 'tasks'
+  | 'bookings'
+  | 'clients'
+  | 'mail'
+  | 'letters'
+  | 'sequences'
 
 export interface Changes {
   publish(topics: readonly Topic[]): void

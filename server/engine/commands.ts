@@ -12,7 +12,6 @@ import { stopRuns } from '#core/engine/runCommands.ts'
 import { missWhileHeldBack } from '#core/engine/sendCommands.ts'
 import { done, refused, type Result } from '#core/model/problem.ts'
 import { readBooking } from '../db/clientStore.ts'
-import { flag } from '../db/columns.ts'
 import { decideOnBooking, type BookingAct } from './consequences.ts'
 import type { CommandCall, Decision, Office } from './office.ts'
 import { createMessageCommands } from './messageCommands.ts'
@@ -150,12 +149,9 @@ export function createCommands(office: Office, sendingObstacle: string | null = 
     ...createTaskCommands(office),
     setSending: (call: CommandCall, isOn: boolean): Result<{ isOn: boolean; missed: number }> => {
       if (isOn && sendingObstacle !== null) return refused('not allowed now', sendingObstacle)
-      const result = office.command(call, (context, settings) =>
+      return office.command(call, (context, settings) =>
         setSending(office, isOn, settings.isSendingOn, context),
       )
-      office.settings.forget()
-      office.changes.publish(['sending', 'sends'])
-      return result
     },
   }
 }
@@ -173,11 +169,11 @@ function setSending(
 ): Result<Decision<{ isOn: boolean; missed: number }>> {
   if (isOn === wasOn) return done({ effects: [], answer: { isOn, missed: 0 } })
   const { statements } = office.store
-  statements.run('setSendingOn', { isSendingOn: flag(isOn) })
+  const switched: Effect = { kind: 'set sending', isOn }
   const concerns = statements.all('clientsWithPlanned', { sequenceId: null }).map(({ id }) => String(id))
   if (!isOn) {
     return done({
-      effects: [appendEvent(context, 'sending held back', {}, 'All sending was held back.')],
+      effects: [switched, appendEvent(context, 'sending held back', {}, 'All sending was held back.')],
       answer: { isOn, missed: 0 },
       concerns,
     })
@@ -192,5 +188,5 @@ function setSending(
     {},
     `Sending was switched on; ${count} missed meanwhile.`,
   )
-  return done({ effects: [event, ...missed], answer: { isOn, missed: count }, concerns })
+  return done({ effects: [switched, event, ...missed], answer: { isOn, missed: count }, concerns })
 }

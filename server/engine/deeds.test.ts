@@ -8,7 +8,7 @@ import { hourMs, minuteMs } from '#core/time/calendar.ts'
 import { readClient, readTasks } from '../db/clientStore.ts'
 import { readSend } from '../db/sendStore.ts'
 import { addSequence } from '../db/settingsStore.ts'
-import { callWeb, secretOf, signatureOf } from '../mail/webCall.ts'
+import { callWeb, signatureOf } from '../mail/webCall.ts'
 import { addBookedClient, call, openExample } from '../testing/seed.ts'
 import type { RunningOffice } from './runningOffice.ts'
 
@@ -128,16 +128,17 @@ describe('a web call', () => {
     expect(received).toHaveLength(1)
     const [one] = received
     expect(JSON.parse(one?.body ?? '')).toMatchObject({ clientId, stepId: 'st_call' })
-    expect(one?.signature).toBe(`sha256=${signatureOf(one?.body ?? '', secretOf(of.office))}`)
+    expect(one?.signature).toBe(`sha256=${signatureOf(one?.body ?? '', of.office.store.keys.webCalls)}`)
   })
 
   test('refused it has failed; not answered it is tried again later', async () => {
     const of = await withSteps([step('call', { kind: 'web call', url: await listening(410) })])
     expect((await booked(of)).stateOf('call')).toMatchObject({ state: 'failed', reason: { code: 'refused' } })
     receiver?.close()
-    const again = await callWeb(await listening(503), '{}', 'x')
+    const inHere = { secret: 'x', allowsOwnNetwork: true }
+    const again = await callWeb(await listening(503), '{}', inHere)
     expect(again).toEqual({ kind: 'later', answer: '503 Service Unavailable' })
-    expect(await callWeb('http://127.0.0.1:9/', '{}', 'x')).toMatchObject({ kind: 'later' })
+    expect(await callWeb('http://127.0.0.1:9/', '{}', inHere)).toMatchObject({ kind: 'later' })
   })
 })
 

@@ -3,7 +3,7 @@ import { isOfStore } from '../db/storeFault.ts'
 import { composeMessage } from '../mail/compose.ts'
 import type { MailAccount } from '../mail/mailAccount.ts'
 import type { Outcome } from '../mail/whoseFault.ts'
-import { callWeb, secretOf, webCallOf } from '../mail/webCall.ts'
+import { callWeb, webCallOf } from '../mail/webCall.ts'
 import { claim, type Claimed } from './claim.ts'
 import type { OnFault } from './faults.ts'
 import type { Office } from './office.ts'
@@ -43,7 +43,8 @@ async function deliver(office: Office, account: MailAccount, composed: Composed)
   const { send, parcel } = claimed
   if (parcel.kind === 'call' || source === null) {
     const url = parcel.kind === 'call' ? parcel.url : ''
-    return { ...composed, outcome: await callWeb(url, webCallOf(send), secretOf(office)) }
+    const options = { secret: office.store.keys.webCalls, allowsOwnNetwork: office.allowsOwnNetwork }
+    return { ...composed, outcome: await callWeb(url, webCallOf(send), options) }
   }
   const { from, to } = parcel.message
   return { ...composed, outcome: await account.deliver({ from: from.address, to: to.address }, source) }

@@ -11,7 +11,7 @@ import type { EngineContext } from '#core/engine/context.ts'
 import { settingsWithEffects, type Effect } from '#core/engine/effects.ts'
 import { replan } from '#core/engine/replan.ts'
 import { done, type Result } from '#core/model/problem.ts'
-import type { LetterContent, Passage } from '#core/model/letter.ts'
+import type { LetterContent, EnclosedFile, Passage } from '#core/model/letter.ts'
 import type { Settings } from '#core/planning/slice.ts'
 import { readableClientFacts } from '../db/clientStore.ts'
 import type { CommandCall, Office } from './office.ts'
@@ -73,6 +73,14 @@ export function createLetterCommands(office: Office) {
       answered(call, (_, settings) => removeLetter(settings, id, sentWith(id))),
     putPassage: (call: CommandCall, passage: Omit<Passage, 'version'>, version: number) =>
       answered(call, (_, settings) => putPassage(settings, passage, version)),
+    /** A picture or a document for letters; the same act stores it once. */
+    addFile: (call: CommandCall, file: Omit<EnclosedFile, 'id'>) =>
+      office.command(call, ({ newId }) => {
+        const id = newId(file.type === 'application/pdf' ? 'fl' : 'pc')
+        return done({ effects: [{ kind: 'put file', file: { ...file, id } }], answer: { id } })
+      }),
+    addOwnWord: (call: CommandCall, word: string) =>
+      office.command(call, () => done({ effects: [{ kind: 'add own word', word }], answer: { word } })),
     removePassage: (call: CommandCall, id: string) =>
       answered(call, (_, settings) => removePassage(settings, id)),
   }

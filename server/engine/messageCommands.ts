@@ -5,9 +5,10 @@ import type { ManyAct } from '#core/engine/manySends.ts'
 import { decideSend, postponeSend, type SendDecision } from '#core/engine/sendCommands.ts'
 import { mendAddress, sendByLetter } from '#core/engine/troubleCommands.ts'
 import type { OwnWords } from '#core/model/letter.ts'
-import { done, type Result } from '#core/model/problem.ts'
+import { done, refused, type Result } from '#core/model/problem.ts'
 import type { Slice } from '#core/planning/slice.ts'
 import { readSend } from '../db/sendStore.ts'
+import type { Statements } from '../db/statements.ts'
 import { decideTogether, type RefusedLine } from './manyMessages.ts'
 import type { CommandCall, Office } from './office.ts'
 import { onClient } from './onClient.ts'
@@ -18,36 +19,59 @@ export interface ManyAnswer {
   readonly refused: readonly RefusedLine[]
 }
 
+/** A message an act is about, as it was when the act was decided on. */
+export interface OneMessage {
+  readonly id: string
+  readonly revision: number
+}
+
+interface Changed {
+  readonly id: string
+  readonly revision: number
+}
+
+const changedMeanwhile = 'This message has changed meanwhile. Look at it once more, then decide.'
+
+function revisionOf(statements: Statements, id: string): number | null {
+  const row = statements.one('sendRevision', { id })
+  return row ? Number(row['revision']) : null
+}
+
 /** What a person can do about single messages, and about many at once. */
 export function createMessageCommands(office: Office) {
   const { statements } = office.store
   const onMessage = (
     call: CommandCall,
-    id: string,
+    { id, revision }: OneMessage,
     decide: (slice: Slice, context: EngineContext) => Result<readonly Effect[]>,
-  ): Result<{ id: string }> =>
-    office.command(call, (context) =>
-      onClient(
+  ): Result<Changed> => {
+    const acted = office.command(call, (context) => {
+      const present = revisionOf(statements, id)
+      if (present !== null && present !== revision)
+        return refused<never>('changed meanwhile', changedMeanwhile)
+      return onClient(
         office,
         readSend(statements, id)?.clientId,
         'There is no such message.',
         (slice) => decide(slice, context),
         () => ({ id }),
-      ),
-    )
+      )
+    })
+    return acted.ok ? done({ id, revision: revisionOf(statements, id) ?? revision }) : acted
+  }
   return {
-    decideSend: (call: CommandCall, id: string, decision: SendDecision) =>
-      onMessage(call, id, (slice, context) => decideSend(slice, id, decision, context)),
-    postponeSend: (call: CommandCall, id: string, to: number) =>
-      onMessage(call, id, (slice, context) => postponeSend(slice, id, to, context)),
-    writePersonalLine: (call: CommandCall, id: string, line: string) =>
-      onMessage(call, id, (slice) => writePersonalLine(slice, id, line)),
-    writeOwnWords: (call: CommandCall, id: string, own: OwnWords | null) =>
-      onMessage(call, id, (slice) => writeOwnWords(slice, id, own)),
-    mendAddress: (call: CommandCall, id: string, address: string) =>
-      onMessage(call, id, (slice, context) => mendAddress(slice, id, address, context)),
-    sendByLetter: (call: CommandCall, id: string, letterId: string) =>
-      onMessage(call, id, (slice, context) => sendByLetter(slice, id, letterId, context)),
+    decideSend: (call: CommandCall, on: OneMessage, decision: SendDecision) =>
+      onMessage(call, on, (slice, context) => decideSend(slice, on.id, decision, context)),
+    postponeSend: (call: CommandCall, on: OneMessage, to: number) =>
+      onMessage(call, on, (slice, context) => postponeSend(slice, on.id, to, context)),
+    writePersonalLine: (call: CommandCall, on: OneMessage, line: string) =>
+      onMessage(call, on, (slice) => writePersonalLine(slice, on.id, line)),
+    writeOwnWords: (call: CommandCall, on: OneMessage, own: OwnWords | null) =>
+      onMessage(call, on, (slice) => writeOwnWords(slice, on.id, own)),
+    mendAddress: (call: CommandCall, on: OneMessage, address: string) =>
+      onMessage(call, on, (slice, context) => mendAddress(slice, on.id, address, context)),
+    sendByLetter: (call: CommandCall, on: OneMessage, letterId: string) =>
+      onMessage(call, on, (slice, context) => sendByLetter(slice, on.id, letterId, context)),
 
     /** One thing with many messages, as it was announced; those it cannot be done with stay as they are. */
     actOnSends: (call: CommandCall, ids: readonly string[], act: ManyAct): Result<ManyAnswer> =>

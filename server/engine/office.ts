@@ -21,6 +21,8 @@ export interface CommandCall {
   readonly id: string
   readonly personId: string | null
   readonly name: string
+  /** What was asked for, as a hash; empty where the house itself asks. */
+  readonly bodyHash: string
   /** What was shown before, and whether this only asks. */
   readonly considered: Considered
 }
@@ -40,6 +42,8 @@ export interface Office {
   readonly settings: SettingsSource
   readonly changes: Changes
   readonly announcements: Announcements
+  /** Whether web calls may lead to this machine and its network. */
+  readonly allowsOwnNetwork: boolean
   context(personId: string | null): EngineContext
   /** One client's slice, or null when there is no such client. */
   sliceOf(clientId: string): Slice | null
@@ -79,6 +83,12 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'remove letter': ['letters'],
   'put passage': ['letters'],
   'remove passage': ['letters'],
+  'put file': [],
+  'add own word': ['letters'],
+  'put design': ['sequences'],
+  'remove design': ['sequences'],
+  'set sending': ['sending', 'sends'],
+  'set note wishes': [],
   'append event': [],
   'set due moment': [],
   'clear due moment': [],
@@ -94,10 +104,16 @@ const settingsEffects: readonly Effect['kind'][] = [
   'remove letter',
   'put passage',
   'remove passage',
+  'set sending',
 ]
 
+/** What happens with a message or a booking shows with those; a note is nowhere else. */
+function topicsOfEvent(effect: Effect): readonly Topic[] {
+  return effect.kind === 'append event' && effect.event.kind === 'note written' ? ['clients'] : []
+}
+
 function topicsOf(effects: readonly Effect[]): Topic[] {
-  return [...new Set(effects.flatMap((effect) => topicOf[effect.kind]))]
+  return [...new Set(effects.flatMap((effect) => [...topicOf[effect.kind], ...topicsOfEvent(effect)]))]
 }
 
 interface CarryingParts extends OfficeParts {
@@ -119,6 +135,8 @@ function asOneOrNothing<Answer>(
 }
 
 interface OfficeParts {
+  /** Whether web calls may lead to this machine and its network. */
+  readonly allowsOwnNetwork?: boolean
   readonly store: Store
   readonly clock: Clock
   readonly settings: SettingsSource
@@ -130,6 +148,11 @@ function repeated<Answer>({ store }: OfficeParts, call: CommandCall): Result<Ans
   if (!earlier) return null
   if (earlier['name'] !== call.name || earlier['personId'] !== call.personId) {
     return refused('invalid', 'This command id has been used for something else.', 'commandId')
+  }
+  if (earlier['bodyHash'] !== call.bodyHash && earlier['bodyHash'] !== '') {
+    const sentence =
+      'This was sent before with something else in it, and that has been done. Look at what is there, then do it again if it is still wanted.'
+    return refused('changed meanwhile', sentence)
   }
   return { ok: true, value: fromJson(earlier['answerJson']) as Answer }
 }
@@ -182,6 +205,7 @@ function carryOut<Answer>(
     id: call.id,
     personId: call.personId,
     name: call.name,
+    bodyHash: call.bodyHash,
     answerJson: asJson(answer),
     at,
   })
@@ -200,7 +224,7 @@ export function createOffice(parts: OfficeParts): Office {
   const sliceWith = (facts: ClientFacts | null): Slice | null =>
     facts && { settings: settings.required(), facts }
   const announcements = createAnnouncements()
-  const all = { ...parts, announcements }
+  const all = { ...parts, announcements, allowsOwnNetwork: parts.allowsOwnNetwork ?? false }
   return {
     ...all,
     context,

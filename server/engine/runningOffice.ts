@@ -1,18 +1,18 @@
 import { unconsidered } from '#core/api/described.ts'
+import { randomInt } from 'node:crypto'
 import { join } from 'node:path'
 import { openStore, type Store } from '../db/database.ts'
 import { signedToken, type LinkPurpose } from '../mail/signedLinks.ts'
 import type { SmtpLimits } from '../mail/conversation.ts'
 import { createMailAccount, type MailAccount } from '../mail/mailAccount.ts'
-import { accountAt, createSmtpSender, limitsOfPostOffice } from '../mail/smtpSender.ts'
-import { secretOf } from '../mail/webCall.ts'
+import { accountAt, createSmtpSender, limitsOfPostOffice, type SmtpSender } from '../mail/smtpSender.ts'
 import { openPostOfficeFile, type PostOfficeFile } from '../standins/postOffice/file.ts'
 import { startPostOffice } from '../standins/postOffice/start.ts'
 import { createChanges } from './changes.ts'
 import { createDemoClock, createRealClock, demoStartAt } from './clock.ts'
 import { catchUpEffects, watchJumps } from './clockJump.ts'
 import { createCommands, type Commands } from './commands.ts'
-import { createDispatcher } from './dispatcher.ts'
+import { createDispatcher, type Dispatcher } from './dispatcher.ts'
 import { createOffice, type Office } from './office.ts'
 import { createPump, type Pump, type PumpFault } from './pump.ts'
 import { planAllAnew } from './sequenceCommands.ts'
@@ -25,6 +25,10 @@ export interface OfficeOptions {
   /** SMTP address of a real mail account; null: the built-in post office. */
   readonly smtpUrl: string | null
   readonly smtpLimits?: SmtpLimits
+  /** Whether web calls may lead to this machine and its network. */
+  readonly allowsOwnNetwork?: boolean
+  /** The address of a proxy in front, which says whom it speaks for. */
+  readonly proxy?: string | null
   /** Where clients reach this house, for links in messages. */
   readonly publicUrl?: () => string
   /** Why nothing may go out, whatever the switch says; null: it may. */
@@ -42,7 +46,13 @@ export interface RunningOffice {
   /** Null with a real mail account. */
   readonly postOffice: PostOfficeFile | null
   readonly isDemo: boolean
+  /** The address of a proxy in front; null: there is none. */
+  readonly proxy: string | null
   readonly account: MailAccount
+  /** Where clients reach this house. */
+  readonly publicUrl: () => string
+  /** Who sets an empty house up has to know it: it is told to whoever started it, and to nobody else. */
+  readonly firstRunWord: string
   /** Why nothing goes out, whatever the switch says; null: it does. */
   readonly sendingObstacle: string | null
   /** The machine's clock is right after all: what fell due by it is caught up with, as after the machine was off. */
@@ -64,6 +74,10 @@ function catchUpAfterDowntime(office: Office) {
   office.apply(catchUpEffects(office, office.clock.now()))
 }
 
+const letters = 'abcdefghjkmnpqrstuvwxyz23456789'
+/** Ten letters and digits that cannot be taken for each other. */
+const newWord = () => Array.from({ length: 10 }, () => letters[randomInt(letters.length)]).join('')
+
 /** A copied or restored database must not send what the original may already have sent: it starts held back. */
 function holdBackCopy({ commands, office }: Pick<RunningOffice, 'commands' | 'office'>) {
   if (!office.store.isCopy || !office.settings.current()?.isSendingOn) return
@@ -72,6 +86,7 @@ function holdBackCopy({ commands, office }: Pick<RunningOffice, 'commands' | 'of
       id: `copy-${office.clock.now()}-${process.pid}`,
       personId: null,
       name: 'setSending',
+      bodyHash: '',
       considered: unconsidered,
     },
     false,
@@ -92,9 +107,7 @@ function noticeTimeData(office: Office) {
 
 /** The settings, with the addresses of the links in messages. */
 function settingsOf(store: Store, publicUrl: () => string, canSend: boolean): SettingsSource {
-  let secret: string | null = null
-  const tokenOf = (purpose: LinkPurpose, id: string) =>
-    signedToken(purpose, id, (secret ??= secretOf({ store })))
+  const tokenOf = (purpose: LinkPurpose, id: string) => signedToken(purpose, id, store.keys)
   const links = {
     optOut: (clientId: string) => `${publicUrl()}/choose/${tokenOf('opt-out', clientId)}`,
     booking: (bookingId: string) => `${publicUrl()}/yours/${tokenOf('booking', bookingId)}`,
@@ -102,50 +115,34 @@ function settingsOf(store: Store, publicUrl: () => string, canSend: boolean): Se
   return createSettingsSource(store.statements, links, canSend)
 }
 
-export async function openOffice(options: OfficeOptions): Promise<RunningOffice> {
-  if (options.isDemo && options.smtpUrl !== null) {
-    throw new OptionsError(
-      'The demo with its movable clock works only with the built-in post office, never with a real mail account.',
-    )
-  }
-  const store = openStore(options.folder)
-  const clock = options.isDemo
-    ? createDemoClock(store.statements, options.clockStartsAt ?? demoStartAt)
-    : createRealClock()
-  const running = options.smtpUrl === null ? await startPostOffice(options.folder, options.onFault) : null
-  const postOffice = running ? openPostOfficeFile(join(options.folder, 'postoffice.db')) : null
-  const sendingObstacle = options.sendingObstacle ?? null
-  const publicUrl = options.publicUrl ?? (() => 'http://127.0.0.1:4321')
-  const office = createOffice({
-    store,
-    clock,
-    settings: settingsOf(store, publicUrl, sendingObstacle === null),
-    changes: createChanges(),
-  })
-  const { smtpUrl } = options
-  const sender = smtpUrl
-    ? createSmtpSender(accountAt(smtpUrl), { ...(options.smtpLimits ? { limits: options.smtpLimits } : {}) })
-    : createSmtpSender(() => accountAt(running?.url() ?? ''), { limits: limitsOfPostOffice })
-  const account = createMailAccount(sender, {
-    onChange: () => {
-      office.changes.publish(['sending', 'sends'])
-      pump.soon()
-    },
-  })
-  const dispatcher = createDispatcher(office, account, options.onFault)
-  const notes = createTeamNotes(office, account, publicUrl)
-  const pump: Pump = createPump(office, dispatcher, notes, options.onFault)
-  const commands = createCommands(office, sendingObstacle)
-  office.onCommand(() => pump.soon())
+/** The post office that came with it, and its mailboxes; null with a real mail account. */
+async function openPostOffice({ folder, smtpUrl, onFault }: OfficeOptions) {
+  if (smtpUrl !== null) return null
+  const running = await startPostOffice(folder, onFault)
+  return { running, file: openPostOfficeFile(join(folder, 'postoffice.db')) }
+}
+
+type OwnPostOffice = Awaited<ReturnType<typeof openPostOffice>>
+
+function senderOf({ smtpUrl, smtpLimits }: OfficeOptions, own: OwnPostOffice): SmtpSender {
+  return smtpUrl === null
+    ? createSmtpSender(() => accountAt(own?.running.url() ?? ''), { limits: limitsOfPostOffice })
+    : createSmtpSender(accountAt(smtpUrl), smtpLimits ? { limits: smtpLimits } : {})
+}
+
+interface Running {
+  readonly office: Office
+  readonly commands: Commands
+  readonly pump: Pump
+  readonly dispatcher: Dispatcher
+  readonly own: OwnPostOffice
+}
+
+/** How it is taken up, goes on, and ends. */
+function lifeOf({ office, commands, pump, dispatcher, own }: Running) {
+  const { clock, changes, store } = office
   let tick: NodeJS.Timeout | null = null
   return {
-    office,
-    commands,
-    pump,
-    postOffice,
-    isDemo: options.isDemo,
-    account,
-    sendingObstacle,
     async begin() {
       dispatcher.doubtAbandoned()
       holdBackCopy({ commands, office })
@@ -153,7 +150,7 @@ export async function openOffice(options: OfficeOptions): Promise<RunningOffice>
       catchUpAfterDowntime(office)
       await pump.advance(clock.now())
       if (clock.kind !== 'real') return
-      const watch = watchJumps(clock, () => office.changes.publish(['clock']))
+      const watch = watchJumps(clock, () => changes.publish(['clock']))
       tick = setInterval(() => {
         watch()
         pump.soon()
@@ -170,9 +167,55 @@ export async function openOffice(options: OfficeOptions): Promise<RunningOffice>
       await office.end()
       await dispatcher.drain(drainDeadlineMs)
       await pump.settled()
-      await running?.stop()
-      postOffice?.close()
+      await own?.running.stop()
+      own?.file.close()
       store.close()
     },
+  }
+}
+
+export async function openOffice(options: OfficeOptions): Promise<RunningOffice> {
+  if (options.isDemo && options.smtpUrl !== null) {
+    throw new OptionsError(
+      'The demo with its movable clock works only with the built-in post office, never with a real mail account.',
+    )
+  }
+  const store = openStore(options.folder)
+  const clock = options.isDemo
+    ? createDemoClock(store.statements, options.clockStartsAt ?? demoStartAt)
+    : createRealClock()
+  const own = await openPostOffice(options)
+  const sendingObstacle = options.sendingObstacle ?? null
+  const publicUrl = options.publicUrl ?? (() => 'http://127.0.0.1:4321')
+  const office = createOffice({
+    store,
+    clock,
+    settings: settingsOf(store, publicUrl, sendingObstacle === null),
+    changes: createChanges(),
+    allowsOwnNetwork: options.allowsOwnNetwork ?? false,
+  })
+  const account = createMailAccount(senderOf(options, own), {
+    onChange: () => {
+      office.changes.publish(['sending', 'sends'])
+      pump.soon()
+    },
+  })
+  const dispatcher = createDispatcher(office, account, options.onFault)
+  const notes = createTeamNotes(office, account, publicUrl)
+  const pump: Pump = createPump(office, dispatcher, notes, options.onFault)
+  const commands = createCommands(office, sendingObstacle)
+  office.onCommand(() => pump.soon())
+  return {
+    office,
+    commands,
+    pump,
+    postOffice: own?.file ?? null,
+    isDemo: options.isDemo,
+    proxy: options.proxy ?? null,
+    account,
+    publicUrl,
+    firstRunWord: newWord(),
+    sendingObstacle,
+    ...lifeOf({ office, commands, pump, dispatcher, own }),
   }
 }

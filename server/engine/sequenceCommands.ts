@@ -18,7 +18,7 @@ import { isBranch, type Step } from '#core/model/step.ts'
 import { versionOf, type Settings, type Slice } from '#core/planning/slice.ts'
 import { withStep } from '#core/sequences/editing.ts'
 import { findStep } from '#core/sequences/steps.ts'
-import { asJson, fromJson } from '../db/columns.ts'
+import { fromJson } from '../db/columns.ts'
 import { readVariation } from '../db/clientStore.ts'
 import { changedMeanwhile } from './announcements.ts'
 import { forOverdue, overdueSends } from './overdue.ts'
@@ -90,8 +90,8 @@ function intoEffect(
   if (announcementId !== null && !office.announcements.isStillSo(announcementId, announced, context.now)) {
     return refused('changed meanwhile', changedMeanwhile)
   }
-  statements.run('removeDesign', { sequenceId: ask.sequenceId })
-  const effects = [...plan.value.before, ...all.flatMap((one) => one.effects)]
+  const written: Effect = { kind: 'remove design', sequenceId: ask.sequenceId }
+  const effects = [written, ...plan.value.before, ...all.flatMap((one) => one.effects)]
   return done({ effects, answer: { id: ask.sequenceId, sends: announced.length } })
 }
 
@@ -119,13 +119,15 @@ function waitsAgain(
   const written = statements.one('readDesign', { sequenceId })
   const rollout = { movesRunning: true, includesExisting: false }
   const result = intoEffect(office, { sequenceId, design, rollout }, null, settings, context)
-  if (result.ok && written) {
-    const kept = withApproval(sequenceDesign.parse(fromJson(written['designJson'])), stepId)
-    const revision = Number(written['revision']) + 1
-    const { now: changedAt, personId } = context
-    statements.run('putDesign', { sequenceId, designJson: asJson(kept), revision, changedAt, personId })
+  if (!result.ok || !written) return result
+  const kept = withApproval(sequenceDesign.parse(fromJson(written['designJson'])), stepId)
+  const revision = Number(written['revision']) + 1
+  const { now: changedAt, personId } = context
+  const put: Effect = {
+    kind: 'put design',
+    design: { sequenceId, design: kept, revision, changedAt, personId },
   }
-  return result
+  return done({ ...result.value, effects: [...result.value.effects, put] })
 }
 
 type Decide = (context: EngineContext, settings: Settings) => Result<readonly Effect[]>
@@ -164,39 +166,32 @@ function designCommands(office: Office) {
 
     /** Keeps a design, unless somebody else has kept another one since `revision`. */
     saveDesign: (call: CommandCall, sequenceId: string, revision: number, design: SequenceDesign) => {
-      const saved = office.command<{ id: string; revision: number }>(call, (context, settings) => {
+      return office.command<{ id: string; revision: number }>(call, (context, settings) => {
         const sequence = settings.sequences.find(({ id }) => id === sequenceId)
         if (!sequence) return refused('not found', 'There is no such sequence.')
         const present = Number(statements.one('readDesign', { sequenceId })?.['revision'] ?? 0)
         if (present !== revision)
-          return refused('changed meanwhile', 'Somebody else has changed this sequence meanwhile.')
+          return refused('changed meanwhile', 'This sequence has been changed elsewhere meanwhile.')
         if (sequence.state !== 'draft' && isInEffect(settings, sequence, design)) {
-          statements.run('removeDesign', { sequenceId })
-          return done({ effects: [], answer: { id: sequenceId, revision: 0 } })
+          return done({
+            effects: [{ kind: 'remove design', sequenceId }],
+            answer: { id: sequenceId, revision: 0 },
+          })
         }
         const next = revision + 1
         const { now: changedAt, personId } = context
-        statements.run('putDesign', {
-          sequenceId,
-          designJson: asJson(design),
-          revision: next,
-          changedAt,
-          personId,
-        })
-        return done({ effects: [], answer: { id: sequenceId, revision: next } })
+        const put: Effect = {
+          kind: 'put design',
+          design: { sequenceId, design, revision: next, changedAt, personId },
+        }
+        return done({ effects: [put], answer: { id: sequenceId, revision: next } })
       })
-      office.changes.publish(['sequences'])
-      return saved
     },
 
-    dropDesign: (call: CommandCall, sequenceId: string) => {
-      const dropped = office.command(call, () => {
-        statements.run('removeDesign', { sequenceId })
-        return done({ effects: [], answer: { id: sequenceId } })
-      })
-      office.changes.publish(['sequences'])
-      return dropped
-    },
+    dropDesign: (call: CommandCall, sequenceId: string) =>
+      office.command(call, () =>
+        done({ effects: [{ kind: 'remove design', sequenceId }], answer: { id: sequenceId } }),
+      ),
   }
 }
 

@@ -13,7 +13,7 @@ import type { Office } from './office.ts'
 const workingDay = [{ from: '08:00', to: '17:00' }]
 const everyDay = [{ from: '08:00', to: '20:00' }]
 
-function businessOf(input: FirstRunInput): Business {
+function businessOf(input: Omit<FirstRunInput, 'word'>): Business {
   return {
     name: input.businessName,
     zone: input.zone,
@@ -44,7 +44,7 @@ function businessOf(input: FirstRunInput): Business {
  * Sets an empty database up. The starter letters and their sequence are there afterwards; the sequence is a
  * draft unless it was asked for.
  */
-export async function setUp(office: Office, input: FirstRunInput): Promise<Person> {
+export async function setUp(office: Office, input: Omit<FirstRunInput, 'word'>): Promise<Person> {
   if (!realZones.has(input.zone)) {
     const detail = `There is no time zone named ${input.zone}. One looks like Europe/Berlin.`
     throw new Refusal('invalid', detail, [{ path: 'zone', detail }])

@@ -7,21 +7,22 @@ export interface Signal {
 
 export function createSignal(): Signal {
   let isRaised = false
-  let wake: (() => void) | null = null
+  let wake: () => void = () => undefined
   return {
     raise() {
       isRaised = true
-      wake?.()
+      wake()
     },
     async raised(atMostMs) {
       if (!isRaised) {
-        let timer: NodeJS.Timeout | null = null
         await new Promise<void>((resolve) => {
-          wake = resolve
-          timer = setTimeout(resolve, atMostMs)
+          const timer = setTimeout(resolve, atMostMs)
+          wake = () => {
+            clearTimeout(timer)
+            resolve()
+          }
         })
-        wake = null
-        if (timer) clearTimeout(timer)
+        wake = () => undefined
       }
       isRaised = false
     },

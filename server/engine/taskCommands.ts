@@ -6,25 +6,37 @@ import type { Task } from '#core/model/task.ts'
 import type { Settings } from '#core/planning/slice.ts'
 import type { NoteWishes } from '#core/model/noteWishes.ts'
 import { readTask } from '../db/clientStore.ts'
-import { asJson } from '../db/columns.ts'
 import type { CommandCall, Office } from './office.ts'
 import { onClient } from './onClient.ts'
+
+/** A task an act is about, as it was when the act was decided on. */
+interface OneTask {
+  readonly id: string
+  readonly revision: number
+}
 
 const noClient = 'There is no such client.'
 
 /** What the team has to do, and what it writes down. */
 export function createTaskCommands(office: Office) {
+  const revisionOf = (id: string) =>
+    Number(office.store.statements.one('taskRevision', { id })?.['revision'] ?? 0)
   const onTask = (
     call: CommandCall,
-    id: string,
+    { id, revision }: OneTask,
     decide: (task: Task, settings: Settings, context: EngineContext) => Result<readonly Effect[]>,
-  ) =>
-    office.command(call, (context, settings) => {
+  ): Result<OneTask> => {
+    const acted = office.command(call, (context, settings) => {
       const task = readTask(office.store.statements, id)
       if (!task) return refused<never>('not found', 'There is no such task.')
+      if (revisionOf(id) !== revision) {
+        return refused<never>('changed meanwhile', 'This task has changed meanwhile. Look at it once more.')
+      }
       const decided = decide(task, settings, context)
       return decided.ok ? done({ effects: decided.value, answer: { id } }) : decided
     })
+    return acted.ok ? done({ id, revision: revisionOf(id) }) : acted
+  }
   return {
     addTask: (call: CommandCall, clientId: string, input: TaskInput) =>
       office.command(call, (context) =>
@@ -38,18 +50,17 @@ export function createTaskCommands(office: Office) {
           }),
         ),
       ),
-    changeTask: (call: CommandCall, id: string, input: TaskInput) =>
-      onTask(call, id, (task, settings, context) => changeTask(settings, task, input, context)),
-    finishTask: (call: CommandCall, id: string, isDone: boolean) =>
-      onTask(call, id, (task, _, context) => done(finishTask(task, isDone, context))),
+    changeTask: (call: CommandCall, on: OneTask, input: TaskInput) =>
+      onTask(call, on, (task, settings, context) => changeTask(settings, task, input, context)),
+    finishTask: (call: CommandCall, on: OneTask, isDone: boolean) =>
+      onTask(call, on, (task, _, context) => done(finishTask(task, isDone, context))),
     setNoteWishes: (call: CommandCall, wishes: NoteWishes) =>
       office.command(call, () => {
         const personId = call.personId ?? ''
-        office.store.statements.run('setNoteWishes', { personId, notesJson: asJson(wishes) })
-        return done({ effects: [], answer: { id: personId } })
+        return done({ effects: [{ kind: 'set note wishes', personId, wishes }], answer: { id: personId } })
       }),
-    writeNote: (call: CommandCall, clientId: string, text: string) => {
-      const written = office.command(call, (context) =>
+    writeNote: (call: CommandCall, clientId: string, text: string) =>
+      office.command(call, (context) =>
         onClient(
           office,
           clientId,
@@ -57,9 +68,6 @@ export function createTaskCommands(office: Office) {
           () => done(writeNote(clientId, text, context)),
           () => ({ id: clientId }),
         ),
-      )
-      office.changes.publish(['clients'])
-      return written
-    },
+      ),
   }
 }

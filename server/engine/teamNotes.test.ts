@@ -1,7 +1,7 @@
 import { afterEach, describe, expect, test } from '@jest/globals'
 import { simpleParser } from 'mailparser'
 import { hourMs, minuteMs } from '#core/time/calendar.ts'
-import { addBookedClient, call, openExample } from '../testing/seed.ts'
+import { addBookedClient, asItStands, call, openExample } from '../testing/seed.ts'
 import type { RunningOffice } from './runningOffice.ts'
 
 let running: RunningOffice | null = null
@@ -91,7 +91,8 @@ describe('the note at once', () => {
       limit: 10,
       offset: 0,
     })
-    running.commands.decideSend(call('decideSend'), String(row?.['id']), 'hold back')
+    const held = asItStands(running.office, String(row?.['id']))
+    running.commands.decideSend(call('decideSend'), held, 'hold back')
     return running
   }
   const ofLastChance = async (office: RunningOffice) =>

@@ -10,7 +10,7 @@ import { createWorld, type World } from '#core/rehearsal/world.ts'
 import { hourMs, minuteMs } from '#core/time/calendar.ts'
 import { readClientFacts } from '../db/clientStore.ts'
 import { addSequence } from '../db/settingsStore.ts'
-import { call, clientInput, openExample } from '../testing/seed.ts'
+import { asItStands, call, clientInput, openExample } from '../testing/seed.ts'
 import type { RunningOffice } from './runningOffice.ts'
 
 /*
@@ -179,7 +179,7 @@ async function playBoth(
       const open = facts().sends.find(isOpen)
       const same = world.facts().sends.find((one) => isOpen(one) && one.stepId === open?.stepId)
       if (!open || !same) continue
-      commands.decideSend(call('decideSend'), open.id, decision)
+      commands.decideSend(call('decideSend'), asItStands(office, open.id), decision)
       const result = decideSend(world.slice(), same.id, decision, world.context())
       if (result.ok) world.carryOut(result)
     }

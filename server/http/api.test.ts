@@ -38,7 +38,7 @@ beforeAll(async () => {
     },
   })
   app = createApp(running, pino({ level: 'silent' }))
-  const answer = await request(app).post('/api/first-run').send(setUpInput)
+  const answer = await request(app).post('/api/first-run').send({ ...setUpInput, word: running.firstRunWord })
   expect(answer.status).toBe(200)
   cookie = answer.headers['set-cookie']?.[0]?.split(';')[0] ?? ''
   csrf = (answer.body as { csrfToken: string }).csrfToken
@@ -178,7 +178,8 @@ describe('bad input gets a clear answer', () => {
     ['/api/clients/cl_none', 'There is no such client.'],
     ['/api/sends/sd_none', 'There is no such message.'],
     ['/api/mail/99999', 'There is no such message in the post office.'],
-    ['/api/mail/x/html', 'This message has no HTML part.'],
+    ['/api/mail/99/html', 'This message has no HTML part.'],
+    ['/api/mail/x/html', 'There is nothing at /api/mail/x/html. id: A message has a number.'],
   ])('an id that does not exist: %s', async (path, detail) => {
     expect(problem(await get(path), 404).detail).toBe(detail)
   })
@@ -259,7 +260,7 @@ describe('who may', () => {
   })
 
   test('a second set-up is refused', async () => {
-    expect(problem(await request(app).post('/api/first-run').send(setUpInput), 409).detail).toMatch('already')
+    expect(problem(await request(app).post('/api/first-run').send({ ...setUpInput, word: running.firstRunWord }), 409).detail).toMatch('already')
   })
 
   test('after ten wrong passwords nobody for a minute', async () => {

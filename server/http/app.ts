@@ -3,6 +3,7 @@ import { existsSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import express, { type Express } from 'express'
 import helmet from 'helmet'
+import { fileEndpoints } from '#core/api/fileEndpoints.ts'
 import type { Logger } from 'pino'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { bookingRoutes } from '../routes/bookings.ts'
@@ -19,8 +20,11 @@ import { deskRoutes } from '../routes/desk.ts'
 import { findRoutes } from '../routes/find.ts'
 import { messageFileRoutes } from '../routes/messageFiles.ts'
 import { messageRoutes } from '../routes/messages.ts'
-import { sessionRoutes } from '../routes/session.ts'
+import { ownSessionRoutes, sessionRoutes } from '../routes/session.ts'
+import { checkHost, limitOfClientPages } from './doors.ts'
 import { openApiDocument } from './openApi.ts'
+import { give } from '../routes/route.ts'
+import { testLinkRoutes } from '../routes/testLinks.ts'
 import { answerFaults, Refusal } from './problems.ts'
 
 const built = fileURLToPath(new URL('../../dist/', import.meta.url))
@@ -47,10 +51,13 @@ export function createApp(running: RunningOffice, log: Logger): Express {
   const app = express()
   app.disable('x-powered-by')
   app.set('etag', false)
+  // Only a proxy that was named is believed who it speaks for.
+  app.set('trust proxy', running.proxy ?? false)
   app.use((request, _, next) => {
     request.headers['x-request-id'] = randomUUID()
     next()
   })
+  app.use(checkHost(running.publicUrl))
   app.use(helmet({ contentSecurityPolicy: contentSecurity, strictTransportSecurity: false }))
   app.use('/api', (_, response, next) => {
     response.set('Cache-Control', 'no-store')
@@ -59,6 +66,7 @@ export function createApp(running: RunningOffice, log: Logger): Express {
   app.use('/api/files', express.json({ limit: '4mb' }))
   app.use(express.json({ limit: '1mb' }))
   sessionRoutes(app, running)
+  ownSessionRoutes(app, running)
   frameRoutes(app, running)
   bookingRoutes(app, running)
   clientRoutes(app, running)
@@ -70,10 +78,14 @@ export function createApp(running: RunningOffice, log: Logger): Express {
   mailboxRoutes(app, running)
   letterRoutes(app, running)
   sequenceRoutes(app, running)
+  app.use(['/choose', '/yours'], limitOfClientPages())
   optOutRoutes(app, running)
   yoursRoutes(app, running)
+  testLinkRoutes(app, running)
   changeRoutes(app, running)
-  app.get('/api/openapi.json', (_, response) => response.json(openApiDocument()))
+  give(app, running.office.store.statements, fileEndpoints.openApi, ({ response }) => {
+    response.json(openApiDocument())
+  })
   app.all('/api/{*path}', (request) => {
     throw new Refusal('not found', `There is nothing at ${request.method} ${request.path}.`)
   })

@@ -30,6 +30,7 @@ export function sendClientPage(response: Response, { status, language, title, he
     .status(status)
     .type('html')
     .set('Content-Security-Policy', "default-src 'none'; style-src 'unsafe-inline'; form-action 'self'")
+    .set('Cache-Control', 'no-store')
     .set('Referrer-Policy', 'no-referrer').send(`<!doctype html>
 <html lang="${language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width">
 <meta name="color-scheme" content="light dark"><title>${escapeHtml(title)}</title>

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { clientPageEndpoints, fileEndpoints } from '#core/api/fileEndpoints.ts'
 import { endpoints, problemDetails } from '#core/api/endpoints.ts'
 import type { Endpoint } from '#core/api/endpoint.ts'
 
@@ -7,7 +8,7 @@ type Json = Record<string, unknown>
 const schemaOf = (schema: z.ZodType, io: 'input' | 'output'): Json =>
   z.toJSONSchema(schema, { io, unrepresentable: 'any', target: 'openapi-3.0' })
 
-function parametersOf({ parameters, query }: Endpoint): Json[] {
+function parametersOf({ parameters, query }: Pick<Endpoint, 'parameters' | 'query'>): Json[] {
   const inPath = Object.entries(parameters.shape).map(([name, schema]) => ({
     name,
     in: 'path',
@@ -45,11 +46,48 @@ function operationOf(name: string, endpoint: Endpoint): Json {
   }
 }
 
+const inBraces = (path: string) => path.replace(/\{\/\*\w+\}/g, '').replace(/:(\w+)/g, '{$1}')
+
+const answers = (type: string): Json => ({
+  200: { description: 'Done', content: { [type]: { schema: { type: 'string' } } } },
+})
+
+function filePaths(): Record<string, Json> {
+  return Object.fromEntries(
+    Object.entries(fileEndpoints).map(([name, of]) => [
+      inBraces(of.path),
+      {
+        get: {
+          operationId: name,
+          summary: of.summary,
+          parameters: parametersOf(of),
+          responses: answers(of.type),
+        },
+      },
+    ]),
+  )
+}
+
+function clientPagePaths(): Record<string, Json> {
+  const token = { name: 'token', in: 'path', required: true, schema: { type: 'string' } }
+  return Object.fromEntries(
+    clientPageEndpoints.map(({ methods, path, summary, type }) => [
+      inBraces(path),
+      Object.fromEntries(
+        methods.map((method) => [
+          method.toLowerCase(),
+          { summary, parameters: path.includes(':token') ? [token] : [], responses: answers(type) },
+        ]),
+      ),
+    ]),
+  )
+}
+
 /** The OpenAPI description of the API, made from the same schemas that check every request. */
 export function openApiDocument(): Json {
-  const paths: Record<string, Json> = {}
+  const paths: Record<string, Json> = { ...filePaths(), ...clientPagePaths() }
   for (const [name, endpoint] of Object.entries(endpoints)) {
-    const path = endpoint.path.replace(/:(\w+)/g, '{$1}')
+    const path = inBraces(endpoint.path)
     paths[path] = { ...paths[path], [endpoint.method.toLowerCase()]: operationOf(name, endpoint) }
   }
   return { openapi: '3.0.3', info: { title: 'Vorfreude', version: '1' }, paths }

@@ -42,6 +42,7 @@ beforeAll(async () => {
   const answer = await request(app)
     .post('/api/first-run')
     .send({
+      word: running.firstRunWord,
       businessName: 'Kiteworks',
       zone: 'Europe/Berlin',
       senderAddress: 'hello@kiteworks.example',
@@ -131,7 +132,7 @@ describe('letters over HTTP', () => {
   })
 
   test('an own word is known from then on', async () => {
-    await change('post', '/api/own-words', { word: 'kiting' })
+    await tell('post', '/api/own-words', { word: 'kiting' })
     const id = letterNamed('See you soon').id
     const { context } = (await get(`/api/letters/${id}`)).body as { context: { ownWords: string[] } }
     expect(context.ownWords).toContain('kiting')
@@ -151,7 +152,7 @@ describe('letters over HTTP', () => {
 
 describe('files', () => {
   const add = (type: string, bytes: Buffer, name = 'a file') =>
-    change('post', '/api/files', { name, type, base64: bytes.toString('base64') })
+    tell('post', '/api/files', { name, type, base64: bytes.toString('base64') })
 
   test('a picture and a PDF are kept and given back, to the team alone', async () => {
     const picture = await add('image/png', png)
@@ -256,12 +257,13 @@ describe('a test copy', () => {
 
 describe('opting out of promotional mail', () => {
   test('the link is signed: nobody can make one for another', () => {
-    const token = signedToken('opt-out', 'cl_1', 'secret')
-    expect(idOfToken('opt-out', token, 'secret')).toBe('cl_1')
-    expect(idOfToken('opt-out', token, 'another')).toBeNull()
-    expect(idOfToken('opt-out', token.replace('cl_1', 'cl_2'), 'secret')).toBeNull()
-    expect(idOfToken('opt-out', '', 'secret')).toBeNull()
-    expect(idOfToken('booking', token, 'secret')).toBeNull()
+    const keys = { links: 'secret', formerLinks: null }
+    const token = signedToken('opt-out', 'cl_1', keys)
+    expect(idOfToken('opt-out', token, keys)).toBe('cl_1')
+    expect(idOfToken('opt-out', token, { links: 'another', formerLinks: null })).toBeNull()
+    expect(idOfToken('opt-out', token.replace('cl_1', 'cl_2'), keys)).toBeNull()
+    expect(idOfToken('opt-out', '', keys)).toBeNull()
+    expect(idOfToken('booking', token, keys)).toBeNull()
   })
 
   test('a press ends it without signing in, twice the same', async () => {

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { simpleParser } from 'mailparser'
+import type { MergeFactsView } from '#core/api/letterEndpoints.ts'
 import { attached, type OutgoingMessage } from '#core/engine/checkAtSending.ts'
 import { letterWith } from '#core/letters/content.ts'
 import { fieldList } from '#core/letters/fieldList.ts'
@@ -12,6 +13,11 @@ import { Refusal } from '../http/problems.ts'
 import { composeMessage } from '../mail/compose.ts'
 import { factsOf } from './facts.ts'
 
+function withTestLinks(view: MergeFactsView, publicUrl: string): MergeFactsView {
+  const url = `${publicUrl}/test`
+  return { ...view, optOutUrl: url, bookingUrl: view.bookingUrl === '' ? '' : url }
+}
+
 /** A letter's words as a message to one client, or the refusal that says what is missing. */
 export function messageOf(
   running: RunningOffice,
@@ -22,7 +28,8 @@ export function messageOf(
 ): OutgoingMessage {
   const { office } = running
   const settings = office.settings.required()
-  const view = factsOf(running, clientId, bookingId)
+  // Nobody but the client may hold the client's own links.
+  const view = withTestLinks(factsOf(running, clientId, bookingId), running.publicUrl())
   const facts = { ...view, zone: settings.zones.zone(view.zoneName) }
   const own = letterFor(letterWith(content), view.service?.id ?? null, clientId)
   const merged = mergeLetter(own, settings.passages, facts)

@@ -1,3 +1,4 @@
+import { isIP } from 'node:net'
 import { done, refused, type Result } from '#core/model/problem.ts'
 
 /*
@@ -47,6 +48,12 @@ export function readPublicUrl(text: string): Result<string> {
     )
   }
   return done(url.origin)
+}
+
+/** The address of a proxy in front, as a number. */
+export function readProxy(text: string): Result<string> {
+  if (isIP(text.trim()) > 0) return done(text.trim())
+  return refused('invalid', 'VORFREUDE_PROXY is no address of a proxy. It is a number, such as 127.0.0.1.')
 }
 
 /** Why nothing goes out through a real mail account as it is; null: it does. */

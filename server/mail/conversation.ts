@@ -106,7 +106,7 @@ export class Conversation {
     const stage = (): Stage => ({ at: 'sending', answers: this.answers, hadBegun: body.readableDidRead })
     await this.step(until, stage, (done) =>
       this.connection.send({ from, to: [to], size }, body, (fault, info) => {
-        answer = info?.response ?? ''
+        if (!fault) answer = info.response
         done(fault)
       }),
     )

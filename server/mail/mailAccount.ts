@@ -48,78 +48,111 @@ export interface AccountOptions {
   readonly now?: () => number
 }
 
+/** Whether an account is at fault, since when, and when it is tried again. */
+class Standing {
+  private away: AccountFault | null = null
+  /** Faults in a row and since when; what was only tried without a message does not end the row. */
+  private faults = 0
+  private since: number | null = null
+  private timer: NodeJS.Timeout | null = null
+  private checking: Promise<AccountFault | null> | null = null
+  private isClosed = false
+  /** When a message was last taken or refused for what it is. */
+  workedAt = -Infinity
+
+  constructor(
+    private readonly sender: SmtpSender,
+    private readonly onChange: () => void,
+    private readonly now: () => number,
+  ) {}
+
+  get room() {
+    if (this.isWaiting) return 0
+    return this.faults > 0 ? 1 : Infinity
+  }
+
+  get isWaiting() {
+    return this.timer !== null || this.checking !== null
+  }
+
+  get trouble(): AccountTrouble | null {
+    const { away, since } = this
+    if (!away || since === null) return null
+    const isSoon = away.what === 'away' && this.now() - since < outageMs
+    return isSoon ? null : { sentence: accountSentence(away), since }
+  }
+
+  goesOn() {
+    this.workedAt = this.now()
+    if (this.faults === 0) return
+    this.faults = 0
+    this.since = null
+    this.away = null
+    this.onChange()
+  }
+
+  wait(fault: AccountFault) {
+    if (this.isClosed) return
+    this.faults += 1
+    this.since ??= this.now()
+    this.away = fault
+    this.stopTimer()
+    this.timer = setTimeout(() => void this.check(), waitAfter(this.faults))
+    this.timer.unref()
+    this.onChange()
+  }
+
+  check(): Promise<AccountFault | null> {
+    this.stopTimer()
+    this.checking ??= this.sender
+      .check()
+      .then((fault) => {
+        if (fault) this.wait(fault)
+        else {
+          // Who may sign in may still not send: that shows with the next message.
+          if (this.away?.what !== 'sender refused') this.away = null
+          this.onChange()
+        }
+        return fault
+      })
+      .finally(() => (this.checking = null))
+    return this.checking
+  }
+
+  close() {
+    this.isClosed = true
+    this.stopTimer()
+  }
+
+  private stopTimer() {
+    if (this.timer) clearTimeout(this.timer)
+    this.timer = null
+  }
+}
+
 export function createMailAccount(
   sender: SmtpSender,
   { onChange, now = Date.now }: AccountOptions,
 ): MailAccount {
-  let away: AccountFault | null = null
-  /** Faults in a row and since when; what was only tried without a message does not end the row. */
-  let faults = 0
-  let since: number | null = null
-  let workedAt = -Infinity
-  let timer: NodeJS.Timeout | null = null
-  let checking: Promise<AccountFault | null> | null = null
-  let isClosed = false
-
-  const goesOn = () => {
-    workedAt = now()
-    if (faults === 0) return
-    faults = 0
-    since = null
-    away = null
-    onChange()
-  }
-  const waitAgain = (fault: AccountFault) => {
-    if (isClosed) return
-    faults += 1
-    since ??= now()
-    away = fault
-    if (timer) clearTimeout(timer)
-    timer = setTimeout(() => void check(), waitAfter(faults))
-    timer.unref()
-    onChange()
-  }
-  const check = () => {
-    if (timer) clearTimeout(timer)
-    timer = null
-    checking ??= sender
-      .check()
-      .then((fault) => {
-        if (fault) waitAgain(fault)
-        else {
-          // Who may sign in may still not send: that shows with the next message.
-          if (away?.what !== 'sender refused') away = null
-          onChange()
-        }
-        return fault
-      })
-      .finally(() => (checking = null))
-    return checking
-  }
+  const standing = new Standing(sender, onChange, now)
   return {
     size: sender.size,
-    room: () => (timer || checking ? 0 : faults > 0 ? 1 : Infinity),
-    trouble() {
-      if (!away || since === null) return null
-      const isSoon = away.what === 'away' && now() - since < outageMs
-      return isSoon ? null : { sentence: accountSentence(away), since }
-    },
-    tryNow: check,
+    room: () => standing.room,
+    trouble: () => standing.trouble,
+    tryNow: () => standing.check(),
     async deliver(envelope, source): Promise<Outcome> {
       const startedAt = now()
       const outcome = await sender.deliver(envelope, source)
-      if (outcome.kind === 'accepted' || outcome.kind === 'refused') goesOn()
+      if (outcome.kind === 'accepted' || outcome.kind === 'refused') standing.goesOn()
       if (outcome.kind !== 'account') return outcome
       // Others have gone through since: then it is this message the server will not have.
-      if (workedAt >= startedAt) return { kind: 'later', answer: outcome.answer }
-      if (!timer && !checking) waitAgain(outcome)
+      if (standing.workedAt >= startedAt) return { kind: 'later', answer: outcome.answer }
+      if (!standing.isWaiting) standing.wait(outcome)
       return outcome
     },
     check: () => sender.check(),
     close() {
-      isClosed = true
-      if (timer) clearTimeout(timer)
-      timer = null
+      standing.close()
       sender.close()
     },
   }

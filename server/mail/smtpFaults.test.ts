@@ -67,7 +67,7 @@ function confirmationTo(bookingId: string): Row {
   return {
     state: String(row?.['state']),
     attempts: Number(row?.['attempts']),
-    reason: String(row?.['reasonJson'] ?? ''),
+    reason: typeof row?.['reasonJson'] === 'string' ? row['reasonJson'] : '',
   }
 }
 

@@ -1,7 +1,10 @@
-import { createHmac, randomBytes } from 'node:crypto'
+import { createHmac } from 'node:crypto'
+import { request as plainRequest, type IncomingMessage, type RequestOptions } from 'node:http'
+import { request as secureRequest } from 'node:https'
+import { isIP } from 'node:net'
 import type { Send } from '#core/model/send.ts'
-import type { Office } from '../engine/office.ts'
-import type { Outcome } from './whoseFault.ts'
+import { InOwnNetwork, isOwnNetwork, lookUpOutside } from './ownNetwork.ts'
+import { answerOf, type Outcome } from './whoseFault.ts'
 
 /** How long a called address may take, in milliseconds of real time. */
 const timeoutMs = 15_000
@@ -11,42 +14,62 @@ export function signatureOf(body: string, secret: string | Buffer): string {
   return createHmac('sha256', secret).update(body).digest('hex')
 }
 
-/** The secret that calls are signed with, made at the first call. */
-export function secretOf({ store }: Pick<Office, 'store'>): string {
-  const known = store.statements.one('readMeta', { key: 'web call secret' })?.['value']
-  if (typeof known === 'string') return known
-  const value = randomBytes(32).toString('hex')
-  store.statements.run('writeMeta', { key: 'web call secret', value })
-  return value
-}
-
 /** What a called address is told: ids alone. The same id at each attempt lets it notice a repetition. */
 export function webCallOf({ id, clientId, subject, sequenceId, stepId }: Send): string {
   return JSON.stringify({ id, clientId, subject, sequenceId, stepId })
 }
 
+export interface CallOptions {
+  readonly secret: string
+  /** Whether addresses of this machine and its network may be called. */
+  readonly allowsOwnNetwork: boolean
+}
+
+function post(url: URL, options: RequestOptions, body: string): Promise<IncomingMessage> {
+  const request = url.protocol === 'https:' ? secureRequest : plainRequest
+  return new Promise((resolve, reject) => {
+    request(url, { method: 'POST', ...options }, resolve)
+      .on('error', reject)
+      .end(body)
+  })
+}
+
 /**
  * Calls a web address with a signed body. Any 2xx is taken as received; 408, 425, 429 and 5xx may pass later (RFC 9110
- * 15.5 and 15.6), as may an address that does not answer: the call carries an id, so repeating it does no harm.
+ * 15.5 and 15.6), as may an address that does not answer: the call carries an id, so repeating it does no harm. It does
+ * not follow where it is sent on to.
  */
-export async function callWeb(url: string, body: string, secret: string): Promise<Outcome> {
+export async function callWeb(
+  url: string,
+  body: string,
+  { secret, allowsOwnNetwork }: CallOptions,
+): Promise<Exclude<Outcome, { kind: 'account' }>> {
   try {
-    const response = await fetch(url, {
-      method: 'POST',
-      headers: {
-        'Content-Type': 'application/json',
-        'Vorfreude-Signature': `sha256=${signatureOf(body, secret)}`,
+    const at = new URL(url)
+    const host = at.hostname.replace(/^\[|\]$/g, '')
+    // A number is not looked up.
+    if (!allowsOwnNetwork && isIP(host) > 0 && isOwnNetwork(host)) throw new InOwnNetwork(host)
+    const response = await post(
+      at,
+      {
+        headers: {
+          'Content-Type': 'application/json',
+          'Content-Length': Buffer.byteLength(body),
+          'Vorfreude-Signature': `sha256=${signatureOf(body, secret)}`,
+        },
+        signal: AbortSignal.timeout(timeoutMs),
+        ...(allowsOwnNetwork ? {} : { lookup: lookUpOutside }),
       },
       body,
-      redirect: 'manual',
-      signal: AbortSignal.timeout(timeoutMs),
-    })
-    await response.body?.cancel()
-    const answer = `${response.status} ${response.statusText}`.trim()
-    if (response.ok) return { kind: 'accepted', answer }
-    const isPassing = response.status >= 500 || [408, 425, 429].includes(response.status)
+    )
+    response.destroy()
+    const status = response.statusCode ?? 0
+    const answer = answerOf(`${status} ${response.statusMessage ?? ''}`)
+    if (status >= 200 && status < 300) return { kind: 'accepted', answer }
+    const isPassing = status >= 500 || [408, 425, 429].includes(status)
     return { kind: isPassing ? 'later' : 'refused', answer }
   } catch (fault) {
-    return { kind: 'later', answer: fault instanceof Error ? fault.message : String(fault) }
+    const answer = answerOf(fault instanceof Error ? fault.message : String(fault))
+    return { kind: fault instanceof InOwnNetwork ? 'refused' : 'later', answer }
   }
 }

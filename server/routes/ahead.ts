@@ -125,7 +125,13 @@ export function aheadRoutes(router: Router, running: RunningOffice) {
     ].map(([day, count]) => ({ on: isoDateOf(day), count })),
   }))
   serve(router, statements, endpoints.askAboutSends, ({ body, personId }) => {
-    const call = { id: '', personId, name: 'actOnSends', considered: { ...unconsidered, onlyAsks: true } }
+    const call = {
+      id: '',
+      personId,
+      name: 'actOnSends',
+      bodyHash: '',
+      considered: { ...unconsidered, onlyAsks: true },
+    }
     const { announcement, answer } = askedOf(() =>
       valueOf(commands.actOnSends(call, body.ids, actOf(office, body.act))),
     )

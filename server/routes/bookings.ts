@@ -52,7 +52,13 @@ export function bookingRoutes(router: Router, running: RunningOffice) {
     valueOf(commands.moveBooking(called('moveBooking'), parameters.id, body.revision, body.times)),
   )
   serve(router, statements, endpoints.askAboutBooking, ({ parameters: { id }, body, personId }) => {
-    const call = { id: '', personId, name: body.act, considered: { ...unconsidered, onlyAsks: true } }
+    const call = {
+      id: '',
+      personId,
+      name: body.act,
+      bodyHash: '',
+      considered: { ...unconsidered, onlyAsks: true },
+    }
     return askedOf(() => valueOf(commands.onBooking(call, id, body))).announcement
   })
   serve(router, statements, endpoints.settleBooking, ({ parameters, body, called }) =>

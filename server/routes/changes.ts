@@ -1,15 +1,15 @@
 import type { Router } from 'express'
+import { fileEndpoints } from '#core/api/fileEndpoints.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
-import { Refusal } from '../http/problems.ts'
-import { authenticate } from './route.ts'
+import { readSession, tokenIn } from '../session/sessions.ts'
+import { give } from './route.ts'
 
 const heartbeatMs = 20_000
 
 /** Server-sent events: tells open pages which topics have changed, so that they fetch those again. */
 export function changeRoutes(router: Router, { office }: RunningOffice) {
-  router.get('/api/changes', (request, response) => {
-    if (authenticate(office.store.statements, request) === null)
-      throw new Refusal('not signed in', 'Sign in first.')
+  const { statements } = office.store
+  give(router, statements, fileEndpoints.changes, ({ request, response }) => {
     response.set({
       'Content-Type': 'text/event-stream',
       'Cache-Control': 'no-store',
@@ -18,6 +18,11 @@ export function changeRoutes(router: Router, { office }: RunningOffice) {
     response.flushHeaders()
     response.write('retry: 1000\n\n')
     const unsubscribe = office.changes.subscribe((topics) => {
+      // Who has signed out meanwhile, or was signed out, hears no more.
+      if (readSession(statements, tokenIn(request.headers.cookie)) === null) {
+        response.end()
+        return
+      }
       response.write(`event: changed\ndata: ${JSON.stringify(topics)}\n\n`)
     })
     const heartbeat = setInterval(() => response.write(': still here\n\n'), heartbeatMs)

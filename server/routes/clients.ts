@@ -56,7 +56,13 @@ export function clientRoutes(router: Router, running: RunningOffice) {
     valueOf(commands.changeClient(called('changeClient'), parameters.id, body.revision, body.client)),
   )
   serve(router, statements, endpoints.askAboutClient, ({ parameters: { id }, body, personId }) => {
-    const call = { id: '', personId, name: 'changeClient', considered: { ...unconsidered, onlyAsks: true } }
+    const call = {
+      id: '',
+      personId,
+      name: 'changeClient',
+      bodyHash: '',
+      considered: { ...unconsidered, onlyAsks: true },
+    }
     return askedOf(() => valueOf(commands.changeClient(call, id, body.revision, body.client))).announcement
   })
   serve(router, statements, endpoints.stopSequence, ({ parameters, body, called }) =>

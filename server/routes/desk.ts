@@ -97,10 +97,12 @@ export function deskRoutes(router: Router, running: RunningOffice) {
     valueOf(commands.addTask(called('addTask'), parameters.id, body.task)),
   )
   serve(router, statements, endpoints.changeTask, ({ parameters, body, called }) =>
-    valueOf(commands.changeTask(called('changeTask'), parameters.id, body.task)),
+    valueOf(commands.changeTask(called('changeTask'), { ...parameters, revision: body.revision }, body.task)),
   )
   serve(router, statements, endpoints.finishTask, ({ parameters, body, called }) =>
-    valueOf(commands.finishTask(called('finishTask'), parameters.id, body.isDone)),
+    valueOf(
+      commands.finishTask(called('finishTask'), { ...parameters, revision: body.revision }, body.isDone),
+    ),
   )
   serve(router, statements, endpoints.writeNote, ({ parameters, body, called }) =>
     valueOf(commands.writeNote(called('writeNote'), parameters.id, body.text)),

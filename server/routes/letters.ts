@@ -1,17 +1,17 @@
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
+import { fileEndpoints } from '#core/api/fileEndpoints.ts'
 import { readLetterFile, usesOfLetter, usesOfPassage } from '#core/engine/letterCommands.ts'
 import { largestFileBytes, largestPictureBytes, letterContent } from '#core/model/letter.ts'
 import { fromJson } from '../db/columns.ts'
 import { readFile } from '../db/letterStore.ts'
-import { newId } from '../engine/ids.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { Refusal } from '../http/problems.ts'
 import { audience, audiencePage, candidates, factsOf } from '../letters/facts.ts'
 import { contextOf, houseOf, lineOf } from '../letters/lines.ts'
 import { contentOfMail, messageOf, sendTestCopy } from '../letters/messages.ts'
 import { composeMessage } from '../mail/compose.ts'
-import { authenticate, serve, valueOf } from './route.ts'
+import { give, serve, valueOf } from './route.ts'
 
 function letterRoutesOf(router: Router, running: RunningOffice) {
   const { office, commands } = running
@@ -85,29 +85,26 @@ const heads: Readonly<Record<string, readonly number[]>> = {
   'application/pdf': [0x25, 0x50, 0x44, 0x46],
 }
 
-function fileRoutes(router: Router, { office }: RunningOffice) {
+function fileRoutes(router: Router, { office, commands }: RunningOffice) {
   const { statements } = office.store
-  serve(router, statements, endpoints.addFile, ({ body }) => {
+  serve(router, statements, endpoints.addFile, ({ body, called }) => {
     const { name, type } = body
     const bytes = Buffer.from(body.base64, 'base64')
     const isReally = (heads[type] ?? []).every((byte, index) => bytes[index] === byte)
     if (!isReally) throw new Refusal('malformed', 'This file is no PNG, JPEG, GIF or PDF inside.')
     const most = type === 'application/pdf' ? largestFileBytes : largestPictureBytes
     if (bytes.length > most) throw new Refusal('invalid', `The file is larger than ${most / 1000} kB.`)
-    const id = newId(type === 'application/pdf' ? 'fl' : 'pc')
-    statements.run('putFile', { id, name, type, bytes })
-    return { id }
+    return valueOf(commands.addFile(called('addFile'), { name, type, bytes }))
   })
-  router.get('/api/files/:id', (request, response) => {
-    if (authenticate(statements, request) === null) throw new Refusal('not signed in', 'Sign in first.')
-    const file = readFile(statements, request.params.id)
+  give(router, statements, fileEndpoints.file, ({ parameters, response }) => {
+    const file = readFile(statements, parameters.id)
     if (!file) throw new Refusal('not found', 'There is no such file.')
     response.type(file.type).set('Content-Security-Policy', "default-src 'none'").send(file.bytes)
   })
 }
 
 function tryingRoutes(router: Router, running: RunningOffice) {
-  const { office } = running
+  const { office, commands } = running
   const { statements } = office.store
   serve(router, statements, endpoints.letterFacts, ({ query }) =>
     factsOf(running, query.clientId, query.bookingId ?? null),
@@ -126,24 +123,19 @@ function tryingRoutes(router: Router, running: RunningOffice) {
     office.changes.publish(['mail'])
     return { address: person.email }
   })
-  serve(router, statements, endpoints.addOwnWord, ({ body }) => {
-    statements.run('addOwnWord', { word: body.word })
-    office.changes.publish(['letters'])
-    return { word: body.word }
-  })
+  serve(router, statements, endpoints.addOwnWord, ({ body, called }) =>
+    valueOf(commands.addOwnWord(called('addOwnWord'), body.word)),
+  )
   serve(router, statements, endpoints.readLetterFile, async ({ body }) => ({
     content: body.name.endsWith('.eml')
       ? await contentOfMail(body.name, body.text)
       : valueOf(readLetterFile(body.text)),
   }))
-  router.get('/api/letters/:id/message.eml', async (request, response) => {
-    if (authenticate(statements, request) === null) throw new Refusal('not signed in', 'Sign in first.')
-    const letter = office.settings.required().letters.find(({ id }) => id === request.params.id)
+  give(router, statements, fileEndpoints.letterFile, async ({ parameters, query, response }) => {
+    const letter = office.settings.required().letters.find(({ id }) => id === parameters.id)
     if (!letter) throw new Refusal('not found', 'There is no such letter.')
-    const { clientId, bookingId } = request.query
     const to = { name: 'Example', address: 'example@mail.example' }
-    const booking = typeof bookingId === 'string' && bookingId !== '' ? bookingId : null
-    const message = messageOf(running, letter, typeof clientId === 'string' ? clientId : '', booking, to)
+    const message = messageOf(running, letter, query.clientId, query.bookingId || null, to)
     const source = await composeMessage(message, (id) => readFile(statements, id))
     response.attachment(`${letter.name}.eml`).type('message/rfc822').send(source)
   })

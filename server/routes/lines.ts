@@ -32,6 +32,7 @@ const sendRow = send
     serviceId: z.string().nullable(),
     address: z.string().nullable(),
     stateSince: z.number(),
+    revision: z.number().int(),
     shownAt: z.number().nullable(),
     reason: reason.nullable(),
     trace: z.array(traceLine),

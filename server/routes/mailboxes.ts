@@ -1,9 +1,10 @@
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
+import { fileEndpoints } from '#core/api/fileEndpoints.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { readMail, readMailbox, readMailHtml } from '../standins/mailboxes.ts'
 import { Refusal } from '../http/problems.ts'
-import { authenticate, serve } from './route.ts'
+import { give, serve } from './route.ts'
 
 const noPostOffice = 'Messages go to a real mail account here: there are no made-up mailboxes.'
 
@@ -20,9 +21,8 @@ export function mailboxRoutes(router: Router, { office, postOffice }: RunningOff
     return mail
   })
   // The HTML part itself, for a sandboxed frame: it may run nothing and load nothing.
-  router.get('/api/mail/:id/html', async (request, response) => {
-    if (authenticate(statements, request) === null) throw new Refusal('not signed in', 'Sign in first.')
-    const html = await readMailHtml(file(), Number(request.params.id))
+  give(router, statements, fileEndpoints.mailHtml, async ({ parameters, response }) => {
+    const html = await readMailHtml(file(), Number(parameters.id))
     if (html === null) throw new Refusal('not found', 'This message has no HTML part.')
     response.set(
       'Content-Security-Policy',

@@ -1,9 +1,10 @@
 import type { Router } from 'express'
+import { fileEndpoints } from '#core/api/fileEndpoints.ts'
 import { readClient } from '../db/clientStore.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { Refusal } from '../http/problems.ts'
 import { mboxOf } from '../mail/mbox.ts'
-import { authenticate } from './route.ts'
+import { give } from './route.ts'
 
 /** A name for a file that every system takes. */
 const fileName = (name: string) =>
@@ -15,9 +16,7 @@ const fileName = (name: string) =>
 /** Messages as they went, in the formats every mail program reads: one as .eml, all of a client as mbox. */
 export function messageFileRoutes(router: Router, { office }: RunningOffice) {
   const { statements } = office.store
-  router.get('/api/sends/:id/message.eml', (request, response) => {
-    if (authenticate(statements, request) === null) throw new Refusal('not signed in', 'Sign in first.')
-    const { id } = request.params
+  give(router, statements, fileEndpoints.messageFile, ({ parameters: { id }, response }) => {
     const source = statements.one('readMessage', { sendId: id })?.['source']
     if (!Buffer.isBuffer(source)) throw new Refusal('not found', 'No message has gone of this.')
     response
@@ -25,9 +24,7 @@ export function messageFileRoutes(router: Router, { office }: RunningOffice) {
       .type('message/rfc822')
       .send(source)
   })
-  router.get('/api/clients/:id/messages.mbox', (request, response) => {
-    if (authenticate(statements, request) === null) throw new Refusal('not signed in', 'Sign in first.')
-    const { id } = request.params
+  give(router, statements, fileEndpoints.messagesFile, ({ parameters: { id }, response }) => {
     const client = readClient(statements, id)
     if (!client) throw new Refusal('not found', 'There is no such client.')
     const from = office.settings.required().business.senderAddress

@@ -83,6 +83,7 @@ function sendPreview({ office }: RunningOffice, id: string): SendPreview {
     text: message?.text ?? '',
     problem,
     personalLine: send.decision.personalLine ?? '',
+    revision: lines[index]?.revision ?? 1,
     words: wordsOfCopy(send, slice),
     hasOwnWords: send.decision.ownWords !== null,
     language: slice.settings.letters.find(({ id: own }) => own === send.letterId)?.language ?? 'en',
@@ -124,6 +125,12 @@ function sentMail({ office, postOffice }: RunningOffice, id: string) {
   return { messageId: send.messageId, isFound: postOffice === null ? null : at !== null, at }
 }
 
+/** What an act is about, as it was when it was decided on. */
+const onMessage = ({ id }: { readonly id: string }, { revision }: { readonly revision: number }) => ({
+  id,
+  revision,
+})
+
 /** Single messages: what is known of them, and what a person can do about them. */
 export function messageRoutes(router: Router, running: RunningOffice) {
   const { office, commands } = running
@@ -133,23 +140,27 @@ export function messageRoutes(router: Router, running: RunningOffice) {
   serve(router, statements, endpoints.alike, ({ parameters }) => alikeTo(running, parameters.id))
   serve(router, statements, endpoints.sentMail, ({ parameters }) => sentMail(running, parameters.id))
   serve(router, statements, endpoints.writePersonalLine, ({ parameters, body, called }) =>
-    valueOf(commands.writePersonalLine(called('writePersonalLine'), parameters.id, body.line)),
+    valueOf(commands.writePersonalLine(called('writePersonalLine'), onMessage(parameters, body), body.line)),
   )
   serve(router, statements, endpoints.writeOwnWords, ({ parameters, body, called }) =>
-    valueOf(commands.writeOwnWords(called('writeOwnWords'), parameters.id, body.ownWords)),
+    valueOf(commands.writeOwnWords(called('writeOwnWords'), onMessage(parameters, body), body.ownWords)),
   )
   serve(router, statements, endpoints.decideSend, ({ parameters, body, called }) =>
-    valueOf(commands.decideSend(called('decideSend'), parameters.id, body.decision)),
+    valueOf(commands.decideSend(called('decideSend'), onMessage(parameters, body), body.decision)),
   )
   serve(router, statements, endpoints.postponeSend, ({ parameters, body, called }) =>
     valueOf(
-      commands.postponeSend(called('postponeSend'), parameters.id, instantOfLocal(office, body.toLocal)),
+      commands.postponeSend(
+        called('postponeSend'),
+        onMessage(parameters, body),
+        instantOfLocal(office, body.toLocal),
+      ),
     ),
   )
   serve(router, statements, endpoints.mendAddress, ({ parameters, body, called }) =>
-    valueOf(commands.mendAddress(called('mendAddress'), parameters.id, body.address)),
+    valueOf(commands.mendAddress(called('mendAddress'), onMessage(parameters, body), body.address)),
   )
   serve(router, statements, endpoints.sendByLetter, ({ parameters, body, called }) =>
-    valueOf(commands.sendByLetter(called('sendByLetter'), parameters.id, body.letterId)),
+    valueOf(commands.sendByLetter(called('sendByLetter'), onMessage(parameters, body), body.letterId)),
   )
 }

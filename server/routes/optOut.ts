@@ -2,7 +2,6 @@ import express, { type Response, type Router } from 'express'
 import { labels } from '#core/letters/language.ts'
 import { sendClientPage } from '../http/clientPage.ts'
 import { idOfToken } from '../mail/signedLinks.ts'
-import { secretOf } from '../mail/webCall.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 
 const words = {
@@ -27,7 +26,7 @@ function page(response: Response, status: number, language: 'en' | 'de', heading
 /** The page where a client ends promotional mail: no sign-in, a signed link, one press (RFC 8058 3.2). */
 export function optOutRoutes(router: Router, { office, commands }: RunningOffice) {
   const clientOf = (token: string) => {
-    const clientId = idOfToken('opt-out', token, secretOf(office))
+    const clientId = idOfToken('opt-out', token, office.store.keys)
     return clientId === null ? null : (office.sliceOf(clientId)?.facts.client ?? null)
   }
   const businessName = () => office.settings.current()?.business.name ?? ''

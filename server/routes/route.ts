@@ -1,13 +1,14 @@
+import { createHash } from 'node:crypto'
 import type { Request, RequestHandler, Response, Router } from 'express'
 import { z } from 'zod'
 import { command } from '#core/api/described.ts'
 import { announcement } from '#core/api/views.ts'
 import { Asked } from '../engine/considering.ts'
-import type { Endpoint, PathParameters } from '#core/api/endpoint.ts'
+import type { Access, Endpoint, FileEndpoint, PathParameters } from '#core/api/endpoint.ts'
 import type { Result } from '#core/model/problem.ts'
 import type { Statements } from '../db/statements.ts'
 import type { CommandCall } from '../engine/office.ts'
-import { readSession, tokenIn } from '../session/sessions.ts'
+import { readSession, tokenIn, type Session } from '../session/sessions.ts'
 import { Refusal, refusalOf, refusalOfSchema } from '../http/problems.ts'
 
 /** What a handler gets: everything validated. */
@@ -19,6 +20,8 @@ export interface Call<Path extends string, Query extends z.ZodType, Body extends
   readonly called: (name: string) => CommandCall
   /** Who asks; null only where anybody may. */
   readonly personId: string | null
+  /** The session it is asked in; null only where anybody may. */
+  readonly session: Session | null
   readonly request: Request
   readonly response: Response
 }
@@ -34,15 +37,15 @@ function checked<Schema extends z.ZodType>(schema: Schema, value: unknown): z.ou
 }
 
 /** The parameters of a path; what cannot be the name of anything leads nowhere. */
-function named({ parameters }: Endpoint, request: Request): unknown {
+function named({ parameters }: Pick<Endpoint, 'parameters'>, request: Request): unknown {
   const parsed = parameters.safeParse(request.params)
   if (parsed.success) return parsed.data
   const { message } = refusalOfSchema(parsed.error)
   throw new Refusal('not found', `There is nothing at ${request.path}. ${message}`)
 }
 
-/** The person a request comes from. What changes something must also carry the session's CSRF token. */
-export function authenticate(statements: Statements, request: Request): string | null {
+/** The session a request comes from. What changes something must also carry the session's CSRF token. */
+function authenticate(statements: Statements, request: Request): Session | null {
   const session = readSession(statements, tokenIn(request.headers.cookie))
   if (!session) return null
   if (request.method !== 'GET' && request.get('x-csrf-token') !== session.csrfToken) {
@@ -51,15 +54,28 @@ export function authenticate(statements: Statements, request: Request): string |
       'The request does not carry the token of this session. Load the page again.',
     )
   }
-  return session.personId
+  return session
 }
 
 const commandBody = z.object({ ...command }).loose()
 
-function calledBy(body: unknown, personId: string | null) {
+/** What does not tell one act from another: its own id, what was shown before it, and what it is done to. */
+const aside: readonly string[] = ['commandId', 'announcementId', 'onlyAsks', 'revision', 'version']
+
+/** Tells what is asked for apart from anything else that could be asked under the same id. */
+function hashOf(parameters: unknown, body: object): string {
+  const asked = Object.entries(body).filter(([name]) => !aside.includes(name))
+  return createHash('sha256')
+    .update(JSON.stringify([parameters, asked]))
+    .digest('hex')
+}
+
+function calledBy(parameters: unknown, body: unknown, personId: string | null) {
   return (name: string): CommandCall => {
-    const { commandId, announcementId, holdBack, onlyAsks } = commandBody.parse(body)
-    return { id: commandId, personId, name, considered: { announcementId, holdBack, onlyAsks } }
+    const parsed = commandBody.parse(body)
+    const { commandId, announcementId, holdBack, onlyAsks } = parsed
+    const considered = { announcementId, holdBack, onlyAsks }
+    return { id: commandId, personId, name, bodyHash: hashOf(parameters, parsed), considered }
   }
 }
 
@@ -80,6 +96,46 @@ export function valueOf<Value>(result: Result<Value>): Value {
   return result.value
 }
 
+/** The session of somebody who may ask; null only where anybody may. */
+function letIn(statements: Statements, request: Request, access: Access): Session | null {
+  if (access === 'anybody') return null
+  const session = authenticate(statements, request)
+  if (!session) throw new Refusal('not signed in', 'Sign in first.')
+  if (access === 'owner' && !session.isOwner) {
+    throw new Refusal('forbidden', 'Only the owner can do this. Ask them.')
+  }
+  return session
+}
+
+/** What a file is given out for: everything validated. */
+export interface FileCall<Path extends string, Query extends z.ZodType> {
+  readonly parameters: PathParameters<Path>
+  readonly query: z.output<Query>
+  readonly session: Session
+  readonly request: Request
+  readonly response: Response
+}
+
+/** Ties a handler to what it gives out, in a format of its own, to the team. */
+export function give<Path extends string, Query extends z.ZodType>(
+  router: Router,
+  statements: Statements,
+  endpoint: FileEndpoint<Path, Query>,
+  handle: (call: FileCall<Path, Query>) => void | Promise<void>,
+) {
+  router.get(endpoint.path, async (request, response) => {
+    const session = letIn(statements, request, 'team')
+    if (!session) return
+    await handle({
+      parameters: named(endpoint, request) as PathParameters<Path>,
+      query: checked(endpoint.query, request.query),
+      session,
+      request,
+      response,
+    })
+  })
+}
+
 /** Ties a handler to its endpoint: validate, call, answer; the answer is validated too. */
 export function serve<E extends Endpoint>(
   router: Router,
@@ -88,17 +144,17 @@ export function serve<E extends Endpoint>(
   handle: Handler<E>,
 ) {
   const run: RequestHandler = async (request, response) => {
-    const personId = endpoint.access === 'anybody' ? null : authenticate(statements, request)
-    if (endpoint.access === 'team' && personId === null) {
-      throw new Refusal('not signed in', 'Sign in first.')
-    }
+    const session = letIn(statements, request, endpoint.access)
+    const personId = session?.personId ?? null
     const body = checked(endpoint.body, (request.body as unknown) ?? {}) as z.output<E['body']>
+    const parameters = named(endpoint, request) as PathParameters<E['path']>
     const answer = await handle({
-      called: calledBy(body, personId),
-      parameters: named(endpoint, request) as PathParameters<E['path']>,
+      called: calledBy(parameters, body, personId),
+      parameters,
       query: checked(endpoint.query, request.query) as z.output<E['query']>,
       body,
       personId,
+      session,
       request,
       response,
     })

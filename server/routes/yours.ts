@@ -13,7 +13,6 @@ import type { RunningOffice } from '../engine/runningOffice.ts'
 import { sendClientPage } from '../http/clientPage.ts'
 import { calendarFile } from '../mail/calendarFile.ts'
 import { idOfToken } from '../mail/signedLinks.ts'
-import { secretOf } from '../mail/webCall.ts'
 
 const words = {
   en: {
@@ -50,7 +49,7 @@ interface Found {
 }
 
 function found({ office }: RunningOffice, token: string): Found | null {
-  const id = idOfToken('booking', token, secretOf(office))
+  const id = idOfToken('booking', token, office.store.keys)
   const booking = id === null ? null : readBooking(office.store.statements, id)
   const slice = booking ? office.sliceOf(booking.clientId) : null
   if (!slice || !booking) return null
@@ -84,6 +83,7 @@ const byClient = ({ id, revision }: Found['booking']) => ({
   id: `by-client-${id}-${revision}`,
   personId: null,
   name: 'cancelBooking',
+  bodyHash: '',
   considered: unconsidered,
 })
 

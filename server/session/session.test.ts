@@ -27,9 +27,10 @@ describe('a session', () => {
   const store = openStore(testFolder())
   store.transaction(() => writeExampleBusiness(store.statements))
   const { statements } = store
+  const ada = { personId: 'pe_ada', agent: 'A browser', isSecure: false }
 
   test('is found by its cookie; the table holds no token', () => {
-    const cookie = openSession(statements, 'pe_ada')
+    const cookie = openSession(statements, ada)
     const token = tokenIn(cookie)
     expect(readSession(statements, token)).toMatchObject({ personId: 'pe_ada' })
     expect(readSession(statements, `${token}x`)).toBeNull()
@@ -37,14 +38,14 @@ describe('a session', () => {
   })
 
   test('ends when it is closed', () => {
-    const token = tokenIn(openSession(statements, 'pe_ada'))
-    expect(closeSession(statements, token)).toMatch(/Max-Age=0/)
+    const token = tokenIn(openSession(statements, ada))
+    expect(closeSession(statements, readSession(statements, token))).toMatch(/Max-Age=0/)
     expect(readSession(statements, token)).toBeNull()
   })
 
   test('each has a token of its own against forged requests', () => {
-    const one = readSession(statements, tokenIn(openSession(statements, 'pe_ada')))
-    const other = readSession(statements, tokenIn(openSession(statements, 'pe_ada')))
+    const one = readSession(statements, tokenIn(openSession(statements, ada)))
+    const other = readSession(statements, tokenIn(openSession(statements, ada)))
     expect(one?.csrfToken).not.toBe(other?.csrfToken)
   })
 })

@@ -1,15 +1,20 @@
-import { createHash, randomBytes } from 'node:crypto'
+import { createHash, randomBytes, randomUUID } from 'node:crypto'
 import { parseCookie, stringifySetCookie } from 'cookie'
 import type { Statements } from '../db/statements.ts'
 
 export interface Session {
+  readonly id: string
   readonly personId: string
   readonly csrfToken: string
+  readonly isOwner: boolean
 }
 
 const cookieName = 'vorfreude'
 /** Two weeks of real time. */
 const lifetimeMs = 14 * 24 * 3_600_000
+/** How often it is written down that a session is in use. */
+const seenEveryMs = 5 * 60_000
+const longestAgent = 200
 
 const hashOf = (token: string) => createHash('sha256').update(token).digest('hex')
 
@@ -18,30 +23,63 @@ export function tokenIn(cookieHeader: string | undefined): string | null {
   return parseCookie(cookieHeader ?? '')[cookieName] ?? null
 }
 
+/** How a session begins: whose it is, what the browser calls itself, and whether the cookie goes by https only. */
+export interface SessionStart {
+  readonly personId: string
+  readonly agent: string
+  readonly isSecure: boolean
+}
+
 /** Starts a session and returns the Set-Cookie header that carries its token. */
-export function openSession(statements: Statements, personId: string): string {
-  statements.run('deleteExpiredSessions', { now: Date.now() })
+export function openSession(statements: Statements, { personId, agent, isSecure }: SessionStart): string {
+  const now = Date.now()
+  statements.run('deleteExpiredSessions', { now })
   const token = randomBytes(32).toString('base64url')
-  const csrfToken = randomBytes(32).toString('base64url')
   statements.run('insertSession', {
+    id: randomUUID(),
     tokenHash: hashOf(token),
     personId,
-    csrfToken,
-    expiresAt: Date.now() + lifetimeMs,
+    csrfToken: randomBytes(32).toString('base64url'),
+    now,
+    expiresAt: now + lifetimeMs,
+    agent: agent.slice(0, longestAgent),
   })
-  return stringifySetCookie({ name: cookieName, value: token, ...attributes, maxAge: lifetimeMs / 1000 })
+  return stringifySetCookie({
+    name: cookieName,
+    value: token,
+    ...attributes,
+    secure: isSecure,
+    maxAge: lifetimeMs / 1000,
+  })
 }
 
 const attributes = { httpOnly: true, sameSite: 'strict', path: '/' } as const
 
 export function readSession(statements: Statements, token: string | null): Session | null {
   const row = token === null ? undefined : statements.one('readSession', { tokenHash: hashOf(token) })
-  if (!row || Number(row['expiresAt']) <= Date.now()) return null
-  return { personId: String(row['personId']), csrfToken: String(row['csrfToken']) }
+  const now = Date.now()
+  if (!row || Number(row['expiresAt']) <= now) return null
+  const id = String(row['id'])
+  if (now - Number(row['seenAt']) > seenEveryMs) noteSeen(statements, id, now)
+  return {
+    id,
+    personId: String(row['personId']),
+    csrfToken: String(row['csrfToken']),
+    isOwner: row['role'] === 'owner',
+  }
+}
+
+/** Only told in a list: a page is read all the same where it cannot be written. */
+function noteSeen(statements: Statements, id: string, now: number) {
+  try {
+    statements.run('sessionSeen', { id, now })
+  } catch {
+    // Another time.
+  }
 }
 
 /** Ends a session and returns the Set-Cookie header that takes the cookie away. */
-export function closeSession(statements: Statements, token: string | null): string {
-  if (token !== null) statements.run('deleteSession', { tokenHash: hashOf(token) })
+export function closeSession(statements: Statements, session: Session | null): string {
+  if (session) statements.run('endSession', { id: session.id, personId: session.personId })
   return stringifySetCookie({ name: cookieName, value: '', ...attributes, maxAge: 0 })
 }

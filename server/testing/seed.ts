@@ -27,7 +27,14 @@ export const call = (name: string): CommandCall => ({
   id: randomUUID(),
   personId: null,
   name,
+  bodyHash: '',
   considered: unconsidered,
+})
+
+/** A message as it stands now, for an act on it. */
+export const asItStands = ({ store }: Office, id: string) => ({
+  id,
+  revision: Number(store.statements.one('sendRevision', { id })?.['revision']),
 })
 
 /** The example business of core's tests, written into a database, with room for many people at one time. */
@@ -102,6 +109,7 @@ export async function openExample(
     isDemo: true,
     smtpUrl: null,
     clockStartsAt: exampleStartsAt,
+    allowsOwnNetwork: true,
     onFault,
   })
   const { store, settings } = running.office

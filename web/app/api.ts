@@ -1,5 +1,6 @@
 import type { z } from 'zod'
 import { fillPath, type Endpoint, type PathParameters } from '#core/api/endpoint.ts'
+import { changed } from '#core/api/described.ts'
 import { announcement, type Announcement } from '#core/api/views.ts'
 import { endpoints, problemDetails, type Endpoints, type ProblemDetails } from '#core/api/endpoints.ts'
 
@@ -75,13 +76,63 @@ async function answerOf(
   return response.json()
 }
 
+/** Acts on one thing go one after the other. */
+const turns = new Map<string, Promise<unknown>>()
+
+async function inTurn<Value>(id: string, act: () => Promise<Value>): Promise<Value> {
+  const before = turns.get(id)
+  const own = before ? before.then(act, act) : act()
+  turns.set(id, own)
+  try {
+    return await own
+  } finally {
+    if (turns.get(id) === own) turns.delete(id)
+  }
+}
+
+/** What acts of this page have made of the revisions they named: what is done next builds on that. */
+const made = new Map<string, number>()
+
+function newestOf(id: string, revision: number): number {
+  const next = made.get(`${id} ${revision}`)
+  return next === undefined ? revision : newestOf(id, next)
+}
+
+interface OnOne {
+  readonly id: string
+  readonly revision: number | null
+}
+
+/** What a call is about, where it is an act on one thing. */
+function onOne({ parameters, body }: CallArguments<Endpoint>): OnOne | null {
+  const { id } = (parameters ?? {}) as { id?: unknown }
+  const { commandId, revision } = (body ?? {}) as { commandId?: unknown; revision?: unknown }
+  if (typeof id !== 'string' || commandId === undefined) return null
+  return { id, revision: typeof revision === 'number' ? revision : null }
+}
+
+/** An act, with the newest revision this page knows of what it is about. */
+async function acted(endpoint: Endpoint, args: CallArguments<Endpoint>, { id, revision }: OnOne) {
+  if (revision === null || endpoint.answer !== changed) return answerOf(endpoint, args)
+  const newest = newestOf(id, revision)
+  const answer = await answerOf(endpoint, {
+    ...args,
+    body: { ...(args.body as object), revision: newest },
+  })
+  const after = changed.parse(answer).revision
+  if (after !== newest) made.set(`${id} ${newest}`, after)
+  return answer
+}
+
 /** Calls an endpoint by name. What comes back has been checked against the endpoint's schema. */
 export async function call<Name extends EndpointName>(
   name: Name,
   args: CallArguments<Of<Name>> = {},
 ): Promise<Answer<Of<Name>>> {
   const endpoint: Endpoint = endpoints[name]
-  return endpoint.answer.parse(await answerOf(endpoint, args)) as Answer<Of<Name>>
+  const on = onOne(args)
+  const answer = on ? inTurn(on.id, () => acted(endpoint, args, on)) : answerOf(endpoint, args)
+  return endpoint.answer.parse(await answer) as Answer<Of<Name>>
 }
 
 type Bodied = { [Name in EndpointName]: Body<Of<Name>> extends { commandId: string } ? Name : never }
@@ -99,7 +150,10 @@ export async function consider<Name extends CommandName>(
   name: Name,
   { parameters, body }: CommandArguments<Name>,
 ): Promise<Announcement> {
-  const asked = { ...body, commandId: newCommandId(), onlyAsks: true }
+  const { id } = (parameters ?? {}) as { id?: string }
+  const { revision } = body as { revision?: number }
+  const newest = id === undefined || revision === undefined ? {} : { revision: newestOf(id, revision) }
+  const asked = { ...body, ...newest, commandId: newCommandId(), onlyAsks: true }
   const args = { ...(parameters ? { parameters } : {}), body: asked }
   return announcement.parse(await answerOf(endpoints[name], args))
 }

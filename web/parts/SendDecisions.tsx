@@ -35,14 +35,21 @@ function useDeciding(send: SendLine) {
   const [shown, setShown] = useState<SendDecision | null>(null)
   const [isAsking, setAsking] = useState(false)
   const [problem, setProblem] = useState<ApiProblem | null>(null)
-  const argsOf = (decision: SendDecision) => ({ parameters: { id: send.id }, body: { decision } })
+  const argsOf = (decision: SendDecision) => ({
+    parameters: { id: send.id },
+    body: { decision, revision: send.revision },
+  })
   const decide = async (decision: SendDecision) => {
     setAsking(true)
     setProblem(null)
     try {
       const { announcementId, consequences } = await consider('decideSend', argsOf(decision))
       if (othersThan([send.id], consequences).length > 0) setShown(decision)
-      else tell.mutate({ parameters: { id: send.id }, body: { decision, announcementId } })
+      else
+        tell.mutate({
+          parameters: { id: send.id },
+          body: { decision, announcementId, revision: send.revision },
+        })
     } catch (fault) {
       if (!(fault instanceof ApiProblem)) throw fault
       setProblem(fault)

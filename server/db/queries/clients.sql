@@ -156,7 +156,10 @@ DELETE FROM variations WHERE id = @id;
 INSERT INTO tasks (id, client_id, subject_kind, subject_id, title, due_on, person_id, made_at, done_at)
 VALUES (@id, @clientId, @subjectKind, @subjectId, @title, @dueOn, @personId, @madeAt, @doneAt)
 ON CONFLICT (id) DO UPDATE SET title = excluded.title, due_on = excluded.due_on, person_id = excluded.person_id,
-  done_at = excluded.done_at;
+  done_at = excluded.done_at, revision = revision + 1;
+
+-- name: taskRevision
+SELECT revision FROM tasks WHERE id = @id;
 
 -- name: tasksOfClient
 -- often
@@ -172,7 +175,7 @@ FROM tasks WHERE id = @id;
 -- name: openTasks
 -- often
 SELECT t.id, t.client_id AS clientId, t.subject_kind AS subjectKind, t.subject_id AS subjectId, t.title,
-  t.due_on AS dueOn, t.person_id AS personId, t.made_at AS madeAt, t.done_at AS doneAt,
+  t.due_on AS dueOn, t.person_id AS personId, t.made_at AS madeAt, t.done_at AS doneAt, t.revision,
   c.name AS clientName, p.name AS personName
 FROM tasks t JOIN clients c ON c.id = t.client_id LEFT JOIN people p ON p.id = t.person_id
 WHERE t.done_at IS NULL ORDER BY t.due_on, t.id;
@@ -180,7 +183,7 @@ WHERE t.done_at IS NULL ORDER BY t.due_on, t.id;
 -- name: taskLinesOfClient
 -- often
 SELECT t.id, t.client_id AS clientId, t.subject_kind AS subjectKind, t.subject_id AS subjectId, t.title,
-  t.due_on AS dueOn, t.person_id AS personId, t.made_at AS madeAt, t.done_at AS doneAt,
+  t.due_on AS dueOn, t.person_id AS personId, t.made_at AS madeAt, t.done_at AS doneAt, t.revision,
   c.name AS clientName, p.name AS personName
 FROM tasks t JOIN clients c ON c.id = t.client_id LEFT JOIN people p ON p.id = t.person_id
 WHERE t.client_id = @clientId ORDER BY t.done_at IS NOT NULL, t.due_on, t.id;

@@ -32,7 +32,9 @@ ON CONFLICT (id) DO UPDATE SET state = excluded.state, anchor_value = excluded.a
   trace_json = excluded.trace_json, reason_json = excluded.reason_json, address = excluded.address,
   letter_id = excluded.letter_id, purpose = excluded.purpose, sequence_version = excluded.sequence_version,
   decision_json = excluded.decision_json, approved_facts_json = excluded.approved_facts_json,
-  sent_at = excluded.sent_at, state_since = excluded.state_since
+  sent_at = excluded.sent_at, state_since = excluded.state_since,
+  revision = revision + (state <> excluded.state OR due_at IS NOT excluded.due_at OR address IS NOT excluded.address
+    OR letter_id IS NOT excluded.letter_id OR decision_json <> excluded.decision_json)
 WHERE sends.state <> 'sending';
 
 -- name: earliestDueSend
@@ -59,6 +61,9 @@ SELECT id FROM sends WHERE state IN ('ready', 'approved') AND due_at <= @until
   AND client_id NOT IN (SELECT id FROM clients WHERE is_held_back = 1)
 ORDER BY due_at, id;
 
+-- name: sendRevision
+SELECT revision FROM sends WHERE id = @id;
+
 -- name: claimDue
 -- often
 UPDATE sends SET state = 'sending', claimed_from = state, attempts = attempts + 1, claim_token = @token,
@@ -75,7 +80,7 @@ WHERE id IN (
 -- A state of null gives it back to the state it was claimed from.
 UPDATE sends SET state = coalesce(@state, claimed_from), due_at = @dueAt, reason_json = @reasonJson, sent_at = @sentAt,
   decision_json = iif(@state = 'cancelled', json_set(decision_json, '$.isEndedAtSending', json('true')), decision_json),
-  state_since = @stateSince, claim_token = NULL, claimed_from = NULL, lease_until = NULL, claim_begun = 0
+  state_since = @stateSince, revision = revision + 1, claim_token = NULL, claimed_from = NULL, lease_until = NULL, claim_begun = 0
 WHERE id = @id AND claim_token = @token AND state = 'sending';
 
 -- name: giveBackClaim
@@ -108,7 +113,7 @@ SELECT subject, source, answer FROM messages WHERE send_id = @sendId;
 -- often
 SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
-  s.trace_json AS traceJson, s.address, s.state_since AS stateSince
+  s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
 WHERE s.shown_at >= @from AND s.shown_at < @to AND s.state IN (SELECT value FROM json_each(@statesJson))
   AND (@clientId IS NULL OR s.client_id = @clientId)
@@ -155,7 +160,7 @@ SELECT state, count(*) AS count FROM sends WHERE shown_at >= @from AND shown_at 
 -- often
 SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
-  s.trace_json AS traceJson, s.address, s.state_since AS stateSince
+  s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
 WHERE s.state = 'waiting'
 ORDER BY s.shown_at, s.id LIMIT @limit;
@@ -187,7 +192,7 @@ ORDER BY due_at, id LIMIT @limit;
 -- often
 SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
-  s.trace_json AS traceJson, s.address, s.state_since AS stateSince
+  s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
 WHERE s.state IN ('failed', 'bounced', 'blocked', 'stale', 'missed', 'in doubt')
 ORDER BY s.state_since DESC, s.id;
@@ -196,7 +201,7 @@ ORDER BY s.state_since DESC, s.id;
 -- often
 SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
-  s.trace_json AS traceJson, s.address, s.state_since AS stateSince
+  s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
 WHERE s.client_id = @clientId
 ORDER BY s.shown_at, s.id;
@@ -205,7 +210,7 @@ ORDER BY s.shown_at, s.id;
 -- often
 SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
-  s.trace_json AS traceJson, s.address, s.state_since AS stateSince
+  s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
 WHERE s.subject_id = @bookingId
 ORDER BY s.shown_at, s.id;

@@ -1,6 +1,9 @@
 -- name: readMeta
 SELECT value FROM meta WHERE key = @key;
 
+-- name: forgetMeta
+DELETE FROM meta WHERE key = @key;
+
 -- name: writeMeta
 INSERT INTO meta (key, value) VALUES (@key, @value)
 ON CONFLICT (key) DO UPDATE SET value = excluded.value;
@@ -77,25 +80,39 @@ ON CONFLICT (sequence_id, version) DO UPDATE SET start_json = excluded.start_jso
   stops_json = excluded.stops_json;
 
 -- name: insertSession
-INSERT INTO sessions (token_hash, person_id, csrf_token, expires_at)
-VALUES (@tokenHash, @personId, @csrfToken, @expiresAt);
+INSERT INTO sessions (id, token_hash, person_id, csrf_token, started_at, seen_at, expires_at, agent)
+VALUES (@id, @tokenHash, @personId, @csrfToken, @now, @now, @expiresAt, @agent);
 
 -- name: readSession
-SELECT s.person_id AS personId, s.csrf_token AS csrfToken, s.expires_at AS expiresAt
+SELECT s.id, s.person_id AS personId, s.csrf_token AS csrfToken, s.expires_at AS expiresAt, s.seen_at AS seenAt, p.role
 FROM sessions s JOIN people p ON p.id = s.person_id AND p.is_active = 1
 WHERE s.token_hash = @tokenHash;
 
--- name: deleteSession
-DELETE FROM sessions WHERE token_hash = @tokenHash;
+-- name: sessionSeen
+UPDATE sessions SET seen_at = @now WHERE id = @id;
+
+-- name: sessionsOfPerson
+SELECT id, started_at AS startedAt, seen_at AS seenAt, agent FROM sessions
+WHERE person_id = @personId AND expires_at > @now ORDER BY seen_at DESC, id;
+
+-- name: endSession
+DELETE FROM sessions WHERE id = @id AND person_id = @personId;
+
+-- name: endOtherSessions
+DELETE FROM sessions WHERE person_id = @personId AND id <> @id;
 
 -- name: deleteExpiredSessions
 DELETE FROM sessions WHERE expires_at <= @now;
 
+-- name: setPassword
+UPDATE people SET password_hash = @passwordHash WHERE id = @personId;
+
 -- name: readCommand
-SELECT person_id AS personId, name, answer_json AS answerJson FROM commands WHERE id = @id;
+SELECT person_id AS personId, name, body_hash AS bodyHash, answer_json AS answerJson FROM commands WHERE id = @id;
 
 -- name: insertCommand
-INSERT INTO commands (id, person_id, name, answer_json, at) VALUES (@id, @personId, @name, @answerJson, @at);
+INSERT INTO commands (id, person_id, name, body_hash, answer_json, at)
+VALUES (@id, @personId, @name, @bodyHash, @answerJson, @at);
 
 -- name: setDueMoment
 INSERT INTO due_moments (kind, key, at, client_id) VALUES (@kind, @key, @at, @clientId)

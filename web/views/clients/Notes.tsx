@@ -80,7 +80,10 @@ export function Tasks({ tasks }: { tasks: readonly TaskLine[] }) {
               checked={task.doneAt !== null}
               disabled={finish.isPending}
               onChange={(event) =>
-                finish.mutate({ parameters: { id: task.id }, body: { isDone: event.currentTarget.checked } })
+                finish.mutate({
+                  parameters: { id: task.id },
+                  body: { revision: task.revision, isDone: event.currentTarget.checked },
+                })
               }
             />
             <span className={table.quiet}>{task.personName ?? 'anybody'}</span>

@@ -1,10 +1,13 @@
 import { Button, Textarea } from '@mantine/core'
-import { useDebouncedCallback, useHotkeys } from '@mantine/hooks'
+import { useHotkeys } from '@mantine/hooks'
 import { lazy, Suspense, useEffect, useRef, useState, type Ref } from 'react'
 import { Link } from 'react-router'
+import { z } from 'zod'
 import type { DecideLine, SendLine, SendPreview } from '#core/api/views.ts'
 import type { SendDecision } from '#core/engine/sendCommands.ts'
-import { useAsk, useTell } from '../../app/queries.ts'
+import { call } from '../../app/api.ts'
+import { createAutosave } from '../../app/autosave.ts'
+import { useAsk } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import { Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
@@ -22,23 +25,28 @@ import { useForetold, type Deed } from './useForetold.ts'
 
 const OwnWords = lazy(() => import('./OwnWords.tsx'))
 
-/** How soon after the last key a personal line is kept, in milliseconds. */
-const keepAfterMs = 500
-
 interface PersonalLineProps {
   readonly id: string
-  readonly initial: string
-  readonly noted: SendPreview['noted']
+  readonly preview: SendPreview
+  readonly fetchedAt: number
 }
 
-/** A line for this copy only; kept by itself. Waits for what was typed last before anything is decided. */
-function PersonalLine({ id, initial, noted }: PersonalLineProps) {
-  const [line, setLine] = useState(initial)
-  const write = useTell('writePersonalLine')
-  const keep = useDebouncedCallback(
-    (words: string) => write.mutate({ parameters: { id }, body: { line: words } }),
-    { delay: keepAfterMs, flushOnUnmount: true },
-  )
+/** A line for this copy only; saved by itself. */
+const useLine = createAutosave({
+  name: 'personal line',
+  schema: z.string(),
+  afterMs: 500,
+  canSave: () => true,
+  async save(id, line, revision, commandId) {
+    const body = { commandId, revision, line }
+    return (await call('writePersonalLine', { parameters: { id }, body })).revision
+  },
+  presentRevision: async (id) => (await call('sendPreview', { parameters: { id } })).revision,
+})
+
+function PersonalLine({ id, preview, fetchedAt }: PersonalLineProps) {
+  const { personalLine, revision, noted } = preview
+  const line = useLine(id, { value: personalLine, revision, fetchedAt })
   return (
     <>
       <Textarea
@@ -46,19 +54,21 @@ function PersonalLine({ id, initial, noted }: PersonalLineProps) {
         autosize
         minRows={1}
         maxLength={2000}
-        value={line}
-        onChange={(event) => {
-          setLine(event.currentTarget.value)
-          keep(event.currentTarget.value)
-        }}
-        onBlur={() => keep.flush()}
+        value={line.value}
+        onChange={(event) => line.keep(event.currentTarget.value)}
+        onBlur={line.flush}
       />
       {noted.map((note) => (
         <p key={note.id} className={styles.noted}>
           Noted <When at={note.at} />: “{note.sentence}”
         </p>
       ))}
-      <Problem of={write.error} />
+      <Problem of={line.problem} />
+      {line.isConflict && (
+        <Button size="compact-sm" variant="default" onClick={line.overrule}>
+          Save my line all the same
+        </Button>
+      )}
     </>
   )
 }
@@ -292,13 +302,8 @@ export function Decide({ send, alike, onDecide }: DecideProps) {
         onPanel={setPanel}
       />
       <OpenPanel panel={panel} send={send} preview={preview.data} onDecide={onDecide} onClose={close} />
-      {preview.data.hasLetter && (
-        <PersonalLine
-          key={send.id}
-          id={send.id}
-          initial={preview.data.personalLine}
-          noted={preview.data.noted}
-        />
+      {preview.data.hasLetter && !preview.isPlaceholderData && (
+        <PersonalLine key={send.id} id={send.id} preview={preview.data} fetchedAt={preview.dataUpdatedAt} />
       )}
       <Message preview={preview.data} />
       {alike.length > 0 && panel === null && (

@@ -46,12 +46,12 @@ interface Shown {
 }
 
 /** Puts a message off at one press; where that does something to other messages it stands there first. */
-function usePuttingOff({ id }: DecideLine, onLater: OnLater) {
+function usePuttingOff({ id, revision }: DecideLine, onLater: OnLater) {
   const { zone, year } = useBusiness()
   const [shown, setShown] = useState<Shown | null>(null)
   const ask = useMutation<Announcement, ApiProblem, number>({
     mutationFn: (at) =>
-      consider('postponeSend', { parameters: { id }, body: { toLocal: localOf(zone, at) } }),
+      consider('postponeSend', { parameters: { id }, body: { revision, toLocal: localOf(zone, at) } }),
     onSuccess: (foretold, at) => {
       if (othersThan([id], foretold.consequences).length > 0) setShown({ at, foretold })
       else put({ at, foretold })

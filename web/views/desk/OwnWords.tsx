@@ -22,16 +22,21 @@ interface OwnWordsProps {
   readonly onClose: () => void
 }
 
+interface OneMessage {
+  readonly id: string
+  readonly revision: number
+}
+
 /** Other words for one copy, with what they do before they are kept. */
-function useWriting(id: string, own: Words, isChanged: boolean, onDone: () => void) {
+function useWriting({ id, revision }: OneMessage, own: Words, isChanged: boolean, onDone: () => void) {
   const write = useTell('writeOwnWords', onDone)
   const considered = useConsidered(
     'writeOwnWords',
-    isChanged ? { parameters: { id }, body: { ownWords: own } } : null,
+    isChanged ? { parameters: { id }, body: { revision, ownWords: own } } : null,
   )
   const keep = (ownWords: Words | null, seen = {}) =>
     write.mutate(
-      { parameters: { id }, body: { ownWords, ...seen } },
+      { parameters: { id }, body: { revision, ownWords, ...seen } },
       {
         onError: (problem) => {
           if (problem.details.code === 'changed meanwhile') considered.again()
@@ -39,6 +44,33 @@ function useWriting(id: string, own: Words, isChanged: boolean, onDone: () => vo
       },
     )
   return { isChanged, considered, write, keep }
+}
+
+interface WaysProps {
+  readonly canKeep: boolean
+  readonly isBusy: boolean
+  readonly onKeep: () => void
+  /** Null: this copy has the letter's words. */
+  readonly onLetter: (() => void) | null
+  readonly onClose: () => void
+}
+
+function Ways({ canKeep, isBusy, onKeep, onLetter, onClose }: WaysProps) {
+  return (
+    <div className={styles.acts}>
+      <Button disabled={!canKeep} loading={isBusy} onClick={onKeep}>
+        Keep these words
+      </Button>
+      {onLetter && (
+        <Button variant="default" disabled={isBusy} onClick={onLetter}>
+          The letter’s words again
+        </Button>
+      )}
+      <Button variant="subtle" onClick={onClose}>
+        Leave it
+      </Button>
+    </div>
+  )
 }
 
 /** Writes one copy in other words; the letter stays as it is, and the fields stay fields. */
@@ -73,7 +105,12 @@ export default function OwnWords({
     }),
     [preview.language, letter.data, facts.data],
   )
-  const { isChanged, considered, write, keep } = useWriting(id, own, own !== words, onClose)
+  const { isChanged, considered, write, keep } = useWriting(
+    { id, revision: preview.revision },
+    own,
+    own !== words,
+    onClose,
+  )
   return (
     <EditingProvider value={editing}>
       <fieldset ref={panel} className={styles.panel}>
@@ -82,23 +119,13 @@ export default function OwnWords({
         <BodyEditor initial={words.sections} onChange={(sections) => change({ sections })} />
         {isChanged && <Consequences considered={considered} />}
         <Problem of={write.error ?? considered.problem} />
-        <div className={styles.acts}>
-          <Button
-            disabled={isChanged && !considered.isCurrent}
-            loading={write.isPending}
-            onClick={() => keep(own, considered.seen)}
-          >
-            Keep these words
-          </Button>
-          {preview.hasOwnWords && (
-            <Button variant="default" disabled={write.isPending} onClick={() => keep(null)}>
-              The letter’s words again
-            </Button>
-          )}
-          <Button variant="subtle" onClick={onClose}>
-            Leave it
-          </Button>
-        </div>
+        <Ways
+          canKeep={!isChanged || considered.isCurrent}
+          isBusy={write.isPending}
+          onKeep={() => keep(own, considered.seen)}
+          onLetter={preview.hasOwnWords ? () => keep(null) : null}
+          onClose={onClose}
+        />
       </fieldset>
     </EditingProvider>
   )

@@ -21,7 +21,7 @@ function ChangeTask({ task }: { task: TaskLine }) {
       className={styles.panel}
       onSubmit={(event) => {
         event.preventDefault()
-        change.mutate({ parameters: { id: task.id }, body: { task: taskOf(draft) } })
+        change.mutate({ parameters: { id: task.id }, body: { revision: task.revision, task: taskOf(draft) } })
       }}
     >
       <TaskFields draft={draft} problem={change.error} onChange={setDraft} />

@@ -62,7 +62,7 @@ function MendAddress({ send }: WayProps) {
       ) : (
         <ConsideredAct
           name="mendAddress"
-          asked={{ parameters: { id: send.id }, body: { address: asked } }}
+          asked={{ parameters: { id: send.id }, body: { revision: send.revision, address: asked } }}
           word="Mend it and send"
           onClose={() => setAsked(null)}
         />
@@ -90,7 +90,7 @@ function OtherLetter({ send }: WayProps) {
       {letterId !== null && (
         <ConsideredAct
           name="sendByLetter"
-          asked={{ parameters: { id: send.id }, body: { letterId } }}
+          asked={{ parameters: { id: send.id }, body: { revision: send.revision, letterId } }}
           word="Send that letter"
           onClose={() => setLetterId(null)}
         />

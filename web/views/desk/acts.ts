@@ -30,7 +30,7 @@ export function deciding(
   foretold: Foretold,
   word = doneWords[decision],
 ): Decision {
-  const body = { decision, ...seen(foretold) }
+  const body = { revision: send.revision, decision, ...seen(foretold) }
   return {
     ids: [send.id],
     what: `${word}: ${about(send)}.`,
@@ -41,7 +41,7 @@ export function deciding(
 
 /** Puts one message off; `when` says it in words. */
 export function postponing(send: SendLine, toLocal: string, when: string, foretold: Foretold): Decision {
-  const body = { toLocal, ...seen(foretold) }
+  const body = { revision: send.revision, toLocal, ...seen(foretold) }
   return {
     ids: [send.id],
     what: `Later, ${when}: ${about(send)}.`,
@@ -84,6 +84,11 @@ export function finishing(task: TaskLine): Decision {
     ids: [task.id],
     what: `Done: ${task.title}.`,
     carryOut: (commandId) =>
-      plain(call('finishTask', { parameters: { id: task.id }, body: { commandId, isDone: true } })),
+      plain(
+        call('finishTask', {
+          parameters: { id: task.id },
+          body: { commandId, revision: task.revision, isDone: true },
+        }),
+      ),
   }
 }

@@ -7,10 +7,10 @@ import { useBusiness } from '../../app/business.ts'
 /** What a single press can do about a message. */
 export type Deed = SendDecision | 'stop'
 
-function foretell({ id, clientId, sequenceId }: SendLine, deed: Deed): Promise<Announcement> {
+function foretell({ id, revision, clientId, sequenceId }: SendLine, deed: Deed): Promise<Announcement> {
   return deed === 'stop'
     ? consider('stopSequence', { parameters: { id: clientId }, body: { sequenceId } })
-    : consider('decideSend', { parameters: { id }, body: { decision: deed } })
+    : consider('decideSend', { parameters: { id }, body: { revision, decision: deed } })
 }
 
 /** What each of some deeds would do, as far as it is known yet; a deed that would be refused is not in it. */
@@ -21,7 +21,7 @@ export function useForetold(
   const { now } = useBusiness()
   const answers = useQueries({
     queries: deeds.map((deed) => ({
-      queryKey: ['foretold', send.id, deed, now],
+      queryKey: ['foretold', send.id, send.revision, deed, now],
       queryFn: () => foretell(send, deed),
       gcTime: 0,
       staleTime: 0,

@@ -1,10 +1,11 @@
 import { Button, Switch, Tabs } from '@mantine/core'
-import { useMemo, useRef, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import type { LetterView } from '#core/api/letterEndpoints.ts'
 import { contentOf } from '#core/letters/content.ts'
 import { problemsOf, type Fix, type LetterProblem } from '#core/letters/problems.ts'
 import type { LetterContent } from '#core/model/letter.ts'
+import type { Autosave, Saved } from '../../app/autosave.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import { ErrorState, Waiting } from '../../parts/States.tsx'
@@ -22,33 +23,31 @@ import { Settings, type SetPart } from './Settings.tsx'
 import { TryAll } from './TryAll.tsx'
 import { useCandidate } from './useCandidate.ts'
 import { useSpelling } from './useSpelling.ts'
-import { useSaving, type Saving } from './useSaving.ts'
+import { useSaving } from './useSaving.ts'
 import { Variants } from './Variants.tsx'
 import { Versions } from './Versions.tsx'
 
+interface SavedWordsProps {
+  readonly saving: Autosave<LetterContent>
+  readonly onTakeSaved: () => void
+}
+
 /** Two have written at the same time: whose words count from here on is for a person to say. */
-function Conflict({ saving, onTakeSaved }: { saving: Saving; onTakeSaved: () => void }) {
+function Conflict({ saving, onTakeSaved }: SavedWordsProps) {
   return (
     <div>
       <Problem of={saving.problem} />
       <Button size="compact-sm" loading={saving.isSaving} onClick={saving.overrule}>
         Save mine over it
       </Button>{' '}
-      <Button
-        variant="default"
-        size="compact-sm"
-        onClick={() => {
-          saving.giveUp()
-          onTakeSaved()
-        }}
-      >
+      <Button variant="default" size="compact-sm" onClick={onTakeSaved}>
         Take the saved one
       </Button>
     </div>
   )
 }
 
-function SavedWords({ saving, onTakeSaved }: { saving: Saving; onTakeSaved: () => void }) {
+function SavedWords({ saving, onTakeSaved }: SavedWordsProps) {
   if (saving.isConflict) return <Conflict saving={saving} onTakeSaved={onTakeSaved} />
   if (saving.problem) return <Problem of={saving.problem} />
   const word = saving.isSaving ? 'Saving…' : saving.isDirty ? 'Not saved yet' : 'Saved'
@@ -59,7 +58,7 @@ function SavedWords({ saving, onTakeSaved }: { saving: Saving; onTakeSaved: () =
   )
 }
 
-function Writing({ content, round, set }: { content: LetterContent; round: number; set: SetPart }) {
+function Writing({ content, round, set }: { content: LetterContent; round: string; set: SetPart }) {
   return (
     <div className={`${table.sheet ?? ''} ${styles.writing ?? ''}`}>
       <Settings content={content} set={set} />
@@ -150,24 +149,38 @@ function Beside({ view, content, before, change, audience }: BesideProps) {
   )
 }
 
-function Editor({ view, onTakeSaved }: { view: LetterView; onTakeSaved: () => void }) {
-  const [content, setContent] = useState(() => contentOf(view.letter))
+interface EditorProps {
+  readonly view: LetterView
+  readonly fetchedAt: number
+  readonly onFetch: () => Promise<Saved<LetterContent> | null>
+}
+
+const savedOf = ({ letter }: LetterView, fetchedAt: number): Saved<LetterContent> => ({
+  value: contentOf(letter),
+  revision: letter.version,
+  fetchedAt,
+})
+
+function Editor({ view, fetchedAt, onFetch }: EditorProps) {
+  const saving = useSaving(view.letter.id, savedOf(view, fetchedAt))
+  const content = saving.value
   /** Counts changes that came from outside the editors, so that they are made anew. */
-  const [round, setRound] = useState(0)
+  const [presses, setPresses] = useState(0)
+  const round = `${presses} ${saving.round}`
   const [before, setBefore] = useState<LetterContent | null>(null)
   const [showsValues, setShowsValues] = useState(false)
-  const saving = useSaving(view)
   const audience = useCandidate()
   const { facts } = audience
   const { passages } = view
   /** The editors call back with what they knew when they were made; the newest words are here. */
   const newest = useRef(content)
+  useEffect(() => void (newest.current = content), [content])
+  const takeSaved = () => void onFetch().then((saved) => saved && saving.giveUp(saved))
   const change = (next: LetterContent, isOutside = false) => {
     setBefore(isOutside ? newest.current : null)
     newest.current = next
-    setContent(next)
-    if (isOutside) setRound((rounds) => rounds + 1)
-    saving.save(next)
+    if (isOutside) setPresses((before) => before + 1)
+    saving.keep(next)
   }
   const set: SetPart = (part) => change({ ...newest.current, ...part })
   const editing = useMemo(
@@ -180,7 +193,7 @@ function Editor({ view, onTakeSaved }: { view: LetterView; onTakeSaved: () => vo
         <h1>
           <Link to="/letters">Letters</Link> · {content.name || 'without a name'}
         </h1>
-        <SavedWords saving={saving} onTakeSaved={onTakeSaved} />
+        <SavedWords saving={saving} onTakeSaved={takeSaved} />
         <Switch
           label="Show real values"
           checked={showsValues}
@@ -191,7 +204,13 @@ function Editor({ view, onTakeSaved }: { view: LetterView; onTakeSaved: () => vo
       {view.letter.isStarter && (
         <p className={styles.starter}>
           This is a letter to start from. It is sent by nobody until you have read it.{' '}
-          <Button size="compact-sm" onClick={() => saving.saveNow(content)}>
+          <Button
+            size="compact-sm"
+            onClick={() => {
+              saving.keep(content)
+              saving.flush()
+            }}
+          >
             I have read it
           </Button>
         </p>
@@ -207,15 +226,16 @@ function Editor({ view, onTakeSaved }: { view: LetterView; onTakeSaved: () => vo
 /** A letter: written at the left, as it comes out at the right. */
 export default function LetterPage() {
   const { id = '' } = useParams()
-  const letter = useAsk('letter', { parameters: { id } }, { staleTime: Infinity })
-  /** Counts how often the saved letter was taken in the place of the typed one. */
-  const [taken, setTaken] = useState(0)
+  const letter = useAsk('letter', { parameters: { id } })
   if (letter.error) return <ErrorState problem={letter.error} onAgain={() => void letter.refetch()} />
-  const takeSaved = () => void letter.refetch().then(() => setTaken((before) => before + 1))
+  const fetched = async () => {
+    const { data, dataUpdatedAt } = await letter.refetch()
+    return data ? savedOf(data, dataUpdatedAt) : null
+  }
   return (
     <div className={table.page}>
       {letter.data ? (
-        <Editor key={`${id}-${taken}`} view={letter.data} onTakeSaved={takeSaved} />
+        <Editor key={id} view={letter.data} fetchedAt={letter.dataUpdatedAt} onFetch={fetched} />
       ) : (
         <Waiting />
       )}

@@ -1,5 +1,5 @@
 import { largestFileBytes, largestPictureBytes } from '#core/model/letter.ts'
-import { call } from '../../app/api.ts'
+import { call, newCommandId } from '../../app/api.ts'
 
 const pictureTypes = ['image/png', 'image/jpeg', 'image/gif'] as const
 const documentTypes = ['application/pdf'] as const
@@ -21,7 +21,8 @@ async function store(
   if (!type) throw new Error(`${file.name}: only ${wanted} can be sent.`)
   if (file.size > most)
     throw new Error(`${file.name} is larger than ${most / 1000} kB. Make it smaller first.`)
-  const { id } = await call('addFile', { body: { name: file.name, type, base64: await base64Of(file) } })
+  const base64 = await base64Of(file)
+  const { id } = await call('addFile', { body: { commandId: newCommandId(), name: file.name, type, base64 } })
   return id
 }
 

@@ -181,8 +181,8 @@ function Below({ view, settings, designing, previewing, names, open, onOpen }: B
   )
 }
 
-function Designer({ view, settings }: DesignerProps) {
-  const designing = useDesign(view)
+function Designer({ view, fetchedAt, settings }: DesignerProps & { readonly fetchedAt: number }) {
+  const designing = useDesign(view, fetchedAt)
   const { design, change, undo, redo } = designing
   const previewing = usePreview(view.sequence.id, design)
   const { open, setOpen, openFromLine } = useOpenPart()
@@ -252,5 +252,7 @@ export default function SequencePage() {
   const { version, state } = { version: sequence.data.version.version, state: sequence.data.sequence.state }
   // What is in effect has changed under the page: it begins anew with that.
   const key = `${id} ${version} ${state === 'draft' ? 'draft' : 'live'}`
-  return <Designer key={key} view={sequence.data} settings={settings.data} />
+  return (
+    <Designer key={key} view={sequence.data} fetchedAt={sequence.dataUpdatedAt} settings={settings.data} />
+  )
 }

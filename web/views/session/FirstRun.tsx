@@ -1,4 +1,13 @@
-import { Button, Checkbox, Fieldset, NumberInput, PasswordInput, Select, TextInput } from '@mantine/core'
+import {
+  Button,
+  Checkbox,
+  Fieldset,
+  NumberInput,
+  PasswordInput,
+  Select,
+  TextInput,
+  type TextInputProps,
+} from '@mantine/core'
 import { schemaResolver, useForm } from '@mantine/form'
 import { useQueryClient } from '@tanstack/react-query'
 import { firstRunInput, type FirstRunInput } from '#core/api/endpoints.ts'
@@ -9,6 +18,7 @@ import { Problem } from '../../parts/Problem.tsx'
 import styles from './session.module.css'
 
 const empty: FirstRunInput = {
+  word: '',
   businessName: '',
   zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
   senderAddress: '',
@@ -19,6 +29,17 @@ const empty: FirstRunInput = {
   password: '',
   service: { name: '', place: '', durationMinutes: 60, seats: 1 },
   startWithReminders: true,
+}
+
+function Word(props: TextInputProps) {
+  return (
+    <TextInput
+      label="Word from the terminal"
+      description="It stands where Vorfreude was started: only who started it sets it up."
+      autoComplete="off"
+      {...props}
+    />
+  )
 }
 
 /** The first page of an empty database: enough to take bookings and send messages. */
@@ -36,6 +57,7 @@ export function FirstRun() {
     <main className={styles.page}>
       <h1>Set up your business</h1>
       <form className={styles.form} onSubmit={submit} noValidate>
+        <Word {...form.getInputProps('word')} />
         <Fieldset legend="The business">
           <TextInput label="Name" {...form.getInputProps('businessName')} />
           <Select

@@ -1,0 +1,64 @@
+import { z } from 'zod'
+import { giveOut } from './described.ts'
+import type { ClientPageEndpoint } from './endpoint.ts'
+
+/** What is given out in formats of its own. */
+export const fileEndpoints = {
+  changes: giveOut({
+    path: '/api/changes',
+    summary: 'Server-sent events: which topics have changed',
+    type: 'text/event-stream',
+  }),
+  openApi: giveOut({ path: '/api/openapi.json', summary: 'This description', type: 'application/json' }),
+  file: giveOut({ path: '/api/files/:id', summary: 'A picture or file of a letter', type: '*/*' }),
+  mailHtml: giveOut({
+    path: '/api/mail/:id/html',
+    summary: 'The HTML part of a message in the post office, for a sandboxed frame',
+    type: 'text/html',
+  }),
+  messageFile: giveOut({
+    path: '/api/sends/:id/message.eml',
+    summary: 'A message as it went',
+    type: 'message/rfc822',
+  }),
+  messagesFile: giveOut({
+    path: '/api/clients/:id/messages.mbox',
+    summary: 'All messages that went to a client',
+    type: 'application/mbox',
+  }),
+  letterFile: giveOut({
+    path: '/api/letters/:id/message.eml',
+    summary: 'A letter as it would go to a client',
+    query: z.object({ clientId: z.string().max(64), bookingId: z.string().max(64).optional() }).strict(),
+    type: 'message/rfc822',
+  }),
+} as const
+
+/** The pages behind the links of messages. */
+export const clientPageEndpoints: readonly ClientPageEndpoint[] = [
+  {
+    methods: ['GET', 'POST'],
+    path: '/choose/:token',
+    summary: 'Where a client ends promotional mail',
+    type: 'text/html',
+  },
+  { methods: ['GET'], path: '/yours/:token', summary: 'A booking, for its client', type: 'text/html' },
+  {
+    methods: ['GET'],
+    path: '/yours/:token/appointment.ics',
+    summary: 'A booking for a calendar',
+    type: 'text/calendar',
+  },
+  {
+    methods: ['GET', 'POST'],
+    path: '/yours/:token/cancel',
+    summary: 'Where a client cancels a booking',
+    type: 'text/html',
+  },
+  {
+    methods: ['GET', 'POST'],
+    path: '/test{/*rest}',
+    summary: 'Where the links of a test copy lead',
+    type: 'text/html',
+  },
+]
