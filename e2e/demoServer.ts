@@ -6,6 +6,8 @@ import { join } from 'node:path'
 export interface DemoServer {
   readonly url: string
   readonly folder: string
+  /** The word that stands in the terminal, to set an empty one up; empty: it is set up. */
+  readonly word: string
   /** Ends it and removes its data. */
   stop(): Promise<void>
   /** Ends it; its data stay. */
@@ -47,6 +49,8 @@ export async function startServer(main: Main, folder = newFolder(main)): Promise
   const child = spawn(process.execPath, ['--import', 'tsx', main, '--data', folder, '--port', '0'], {
     stdio: ['ignore', 'pipe', 'pipe'],
   })
+  let output = ''
+  child.stdout.on('data', (part: Buffer) => (output += part.toString()))
   const url = await addressOf(child)
   const ended = (signal: 'SIGTERM' | 'SIGKILL') =>
     new Promise<void>((resolve) => {
@@ -56,6 +60,7 @@ export async function startServer(main: Main, folder = newFolder(main)): Promise
   return {
     url,
     folder,
+    word: /you need this word: (\w+)/.exec(output)?.[1] ?? '',
     end: () => ended('SIGTERM'),
     kill: () => ended('SIGKILL'),
     async stop() {

@@ -21,9 +21,21 @@ export function SendingProvider({ children }: { children: ReactNode }) {
 
 /** The master switch, always in sight. Pressing it asks first. */
 export function SendingSwitch() {
-  const { overview } = useBusiness()
+  const { overview, isOwner } = useBusiness()
   const { isAsking, setAsking } = useContext(asking)
   const { isOn } = overview.sending
+  const words = (
+    <>
+      <span aria-hidden>{isOn ? '●' : '‖'}</span> {isOn ? 'Sending on' : 'Held back'}
+    </>
+  )
+  if (!isOwner) {
+    return (
+      <span className={styles.switch} data-on={isOn}>
+        {words}
+      </span>
+    )
+  }
   return (
     <UnstyledButton
       className={styles.switch}
@@ -32,7 +44,7 @@ export function SendingSwitch() {
       aria-expanded={isAsking}
       aria-controls="sending-notice"
     >
-      <span aria-hidden>{isOn ? '●' : '‖'}</span> {isOn ? 'Sending on' : 'Held back'}
+      {words}
     </UnstyledButton>
   )
 }
@@ -93,7 +105,7 @@ function Question() {
 
 /** Under the ribbon: the question about the switch, and while sending is held back the reminder that it is. */
 export function SendingNotice() {
-  const { overview } = useBusiness()
+  const { overview, isOwner } = useBusiness()
   const { isAsking, setAsking } = useContext(asking)
   const { isOn, onTheirWay } = overview.sending
   if (isOn && !isAsking) return null
@@ -104,7 +116,7 @@ export function SendingNotice() {
           <b>‖ Sending is held back.</b> Nothing leaves. {onTheirWay} messages wait.
           {overview.isCopy &&
             ' This database is a copy, so it starts like this; the original may still be sending.'}
-          {!isAsking && (
+          {!isAsking && isOwner && (
             <Button
               size="compact-sm"
               variant="default"

@@ -98,6 +98,14 @@ function newestOf(id: string, revision: number): number {
   return next === undefined ? revision : newestOf(id, next)
 }
 
+/** Ends when the acts on one thing that are on their way have been answered. */
+export async function whenActed(id: string): Promise<void> {
+  await turns.get(id)?.catch(() => undefined)
+}
+
+/** Whether this page itself has changed a thing since it had a revision. */
+export const isChangedHere = (id: string, revision: number) => newestOf(id, revision) !== revision
+
 interface OnOne {
   readonly id: string
   readonly revision: number | null

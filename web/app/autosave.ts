@@ -1,5 +1,5 @@
 import { useEffect, useSyncExternalStore } from 'react'
-import type { z } from 'zod'
+import { z } from 'zod'
 import { ApiProblem, newCommandId } from './api.ts'
 import { queryClient } from './queries.ts'
 
@@ -51,6 +51,13 @@ interface Sent<Value> {
   readonly commandId: string
 }
 
+/** What was not saved when the page was loaded anew; what was sent goes once more as the same act. */
+interface Left<Value> {
+  readonly revision: number
+  readonly waiting: Value | null
+  readonly sent: Sent<Value> | null
+}
+
 /** One thing and what is written about it here. */
 class Saver<Value> {
   value: Value
@@ -75,10 +82,13 @@ class Saver<Value> {
     this.base = saved.base
     this.answeredAt = saved.fetchedAt
     const left = this.left()
-    if (left) {
-      this.revision = left.revision
-      this.keep(left.value)
-    }
+    if (!left) return
+    this.revision = left.revision
+    this.sent = left.sent
+    this.waiting = left.waiting
+    this.value = left.waiting ?? left.sent?.value ?? saved.value
+    this.state = { ...this.state, isDirty: true }
+    this.soon(0)
   }
 
   readonly subscribe = (listener: () => void) => {
@@ -96,7 +106,7 @@ class Saver<Value> {
   keep(value: Value) {
     this.value = value
     this.waiting = value
-    this.leave(value)
+    this.leave()
     this.become({ isDirty: true })
     if (!isConflict(this.state.problem)) this.soon(this.kind.afterMs)
   }
@@ -125,7 +135,7 @@ class Saver<Value> {
     clearTimeout(this.timer)
     this.waiting = null
     this.sent = null
-    this.leave(null)
+    this.leave()
     this.value = saved.value
     this.revision = saved.revision
     this.base = saved.base
@@ -146,6 +156,7 @@ class Saver<Value> {
       if (value === null || !this.kind.canSave(value)) return
       this.waiting = null
       this.sent = { value, revision: this.revision, commandId: newCommandId() }
+      this.leave()
     }
     const { sent } = this
     this.become({ isSaving: true })
@@ -162,7 +173,7 @@ class Saver<Value> {
     this.sent = null
     this.revision = revision
     this.answeredAt = Date.now()
-    if (this.waiting === null) this.leave(null)
+    this.leave()
     this.become({ isSaving: false, isDirty: this.waiting !== null, problem: null })
     void queryClient.invalidateQueries()
     if (this.waiting !== null) this.soon(this.kind.afterMs)
@@ -173,6 +184,7 @@ class Saver<Value> {
     else {
       this.sent = null
       this.waiting ??= value
+      this.leave()
     }
     this.become({ isSaving: false, problem })
   }
@@ -186,23 +198,26 @@ class Saver<Value> {
     return `unsaved ${this.kind.name} ${this.id}`
   }
 
-  /** Leaves what is not saved where loading the page anew finds it; null: nothing. */
-  private leave(value: Value | null) {
+  /** Leaves what is not saved where loading the page anew finds it. */
+  private leave() {
+    const { revision, waiting, sent } = this
     try {
-      if (value === null) sessionStorage.removeItem(this.place)
-      else sessionStorage.setItem(this.place, JSON.stringify({ revision: this.revision, value }))
+      if (waiting === null && sent === null) sessionStorage.removeItem(this.place)
+      else sessionStorage.setItem(this.place, JSON.stringify({ revision, waiting, sent }))
     } catch {
       // No room: then it is only here.
     }
   }
 
-  private left(): { readonly revision: number; readonly value: Value } | null {
+  private left(): Left<Value> | null {
+    const { schema } = this.kind
+    const left = z.object({
+      revision: z.number(),
+      waiting: schema.nullable(),
+      sent: z.object({ value: schema, revision: z.number(), commandId: z.string() }).nullable(),
+    })
     try {
-      const { revision, value } = JSON.parse(sessionStorage.getItem(this.place) ?? 'null') as {
-        revision: unknown
-        value: unknown
-      }
-      return typeof revision === 'number' ? { revision, value: this.kind.schema.parse(value) } : null
+      return left.parse(JSON.parse(sessionStorage.getItem(this.place) ?? 'null'))
     } catch {
       return null
     }

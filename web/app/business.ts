@@ -17,6 +17,8 @@ export interface BusinessView extends Business {
   readonly now: number
   /** Business time's year: dates in it are shown without a year. */
   readonly year: number
+  /** Whether what concerns everybody is theirs to do. */
+  readonly isOwner: boolean
 }
 
 /** The business, its zone and its time, for everything within the frame. */
@@ -25,5 +27,6 @@ export function useBusiness(): BusinessView {
   if (!business) throw new Error('There is no business outside the frame')
   const zone = realZones.zone(business.overview.zone)
   const { now } = business.overview.clock
-  return { ...business, zone, now, year: yearMonthDayOf(dayAt(zone, now)).year }
+  const isOwner = business.session.person?.role === 'owner'
+  return { ...business, zone, now, year: yearMonthDayOf(dayAt(zone, now)).year, isOwner }
 }

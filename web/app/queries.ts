@@ -109,6 +109,7 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | 'foretold')[]>> 
   ],
   bookings: ['bookings', 'booking', 'client', 'clients', 'foretold'],
   clients: ['client', 'clients', 'booking', 'bookings', 'sends', 'desk', 'sendPreview', 'whyNot', 'foretold'],
+  sessions: ['session', 'sessions'],
   mail: ['mailbox'],
   letters: ['letters', 'letter', 'settings', 'sequences'],
   sequences: ['sequences', 'sequence', 'settings', 'client', 'previewSequence', 'trust', 'whyNot'],

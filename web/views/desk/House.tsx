@@ -1,6 +1,7 @@
 import { Button } from '@mantine/core'
 import { notifications } from '@mantine/notifications'
 import type { HouseTrouble } from '#core/api/views.ts'
+import { useBusiness } from '../../app/business.ts'
 import { useTell } from '../../app/queries.ts'
 import { When } from '../../parts/When.tsx'
 import styles from './Desk.module.css'
@@ -36,11 +37,12 @@ function TrustClock({ machineAt }: { machineAt: number }) {
 }
 
 function Act({ act }: Pick<HouseTrouble, 'act'>) {
+  const { isOwner } = useBusiness()
   switch (act?.does) {
     case 'try account':
       return <TryAccount />
     case 'trust clock':
-      return <TrustClock machineAt={act.machineAt} />
+      return isOwner ? <TrustClock machineAt={act.machineAt} /> : <span>Only the owner can say so.</span>
     case undefined:
       return null
   }

@@ -1,7 +1,15 @@
 import type { TaskLine } from '#core/api/taskEndpoints.ts'
 import type { Announcement, DecideLine, SendLine } from '#core/api/views.ts'
 import type { SendDecision } from '#core/engine/sendCommands.ts'
-import { call } from '../../app/api.ts'
+import {
+  call,
+  consider,
+  isChangedHere,
+  whenActed,
+  type CommandArguments,
+  type CommandName,
+} from '../../app/api.ts'
+import { othersThan } from '../../parts/others.ts'
 import type { Decision } from './useDecisions.ts'
 
 const doneWords: Readonly<Record<SendDecision, string>> = {
@@ -21,7 +29,24 @@ const plain = async (asked: Promise<unknown>) => {
 
 /** What stood there when somebody decided; the decision does that or nothing. */
 type Foretold = Announcement | undefined
-const seen = (foretold: Foretold) => ({ announcementId: foretold?.announcementId ?? null })
+
+/**
+ * What a decision is held to. Where this page has changed the message meanwhile, as by a line just typed, what was foretold
+ * is asked once more, and counts where it does the same to all others.
+ */
+async function heldTo<Name extends CommandName>(
+  send: SendLine,
+  foretold: Foretold,
+  name: Name,
+  args: CommandArguments<Name>,
+): Promise<string | null> {
+  if (!foretold) return null
+  await whenActed(send.id)
+  if (!isChangedHere(send.id, send.revision)) return foretold.announcementId
+  const again = await consider(name, args)
+  const others = ({ consequences }: Announcement) => JSON.stringify(othersThan([send.id], consequences))
+  return others(again) === others(foretold) ? again.announcementId : foretold.announcementId
+}
 
 /** A decision about one message. */
 export function deciding(
@@ -30,35 +55,44 @@ export function deciding(
   foretold: Foretold,
   word = doneWords[decision],
 ): Decision {
-  const body = { revision: send.revision, decision, ...seen(foretold) }
+  const parameters = { id: send.id }
+  const body = { revision: send.revision, decision }
   return {
     ids: [send.id],
     what: `${word}: ${about(send)}.`,
-    carryOut: (commandId) =>
-      plain(call('decideSend', { parameters: { id: send.id }, body: { commandId, ...body } })),
+    carryOut: async (commandId) => {
+      const announcementId = await heldTo(send, foretold, 'decideSend', { parameters, body })
+      return plain(call('decideSend', { parameters, body: { commandId, announcementId, ...body } }))
+    },
   }
 }
 
 /** Puts one message off; `when` says it in words. */
 export function postponing(send: SendLine, toLocal: string, when: string, foretold: Foretold): Decision {
-  const body = { revision: send.revision, toLocal, ...seen(foretold) }
+  const parameters = { id: send.id }
+  const body = { revision: send.revision, toLocal }
   return {
     ids: [send.id],
     what: `Later, ${when}: ${about(send)}.`,
-    carryOut: (commandId) =>
-      plain(call('postponeSend', { parameters: { id: send.id }, body: { commandId, ...body } })),
+    carryOut: async (commandId) => {
+      const announcementId = await heldTo(send, foretold, 'postponeSend', { parameters, body })
+      return plain(call('postponeSend', { parameters, body: { commandId, announcementId, ...body } }))
+    },
   }
 }
 
 /** Ends the sequence for the client of a message. */
 export function stopping(send: SendLine, foretold: Foretold): Decision {
   const { clientId, clientName, sequenceId, sequenceName } = send
-  const body = { sequenceId, ...seen(foretold) }
+  const parameters = { id: clientId }
+  const body = { sequenceId }
   return {
     ids: [send.id],
     what: `Stopped: ${sequenceName} for ${clientName}.`,
-    carryOut: (commandId) =>
-      plain(call('stopSequence', { parameters: { id: clientId }, body: { commandId, ...body } })),
+    carryOut: async (commandId) => {
+      const announcementId = await heldTo(send, foretold, 'stopSequence', { parameters, body })
+      return plain(call('stopSequence', { parameters, body: { commandId, announcementId, ...body } }))
+    },
   }
 }
 
@@ -70,7 +104,7 @@ export function approvingTogether(sends: readonly DecideLine[], foretold: Foreto
     what: `Approved: ${sends.length} × ${sends[0]?.letterName ?? ''}.`,
     carryOut: async (commandId) => {
       const { refused } = await call('actOnSends', {
-        body: { commandId, ids, act: { act: 'release' }, ...seen(foretold) },
+        body: { commandId, ids, act: { act: 'release' }, announcementId: foretold?.announcementId ?? null },
       })
       const why = refused.map(({ clientName, sentence }) => `${clientName}: ${sentence}`).join(' ')
       return why === '' ? null : `Not all were approved. ${why}`

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import type { RolloutLine, RolloutView, SequenceView } from '#core/api/sequenceEndpoints.ts'
 import type { SequenceDesign } from '#core/engine/rollout.ts'
+import { useBusiness } from '../../app/business.ts'
 import { useTell } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import table from '../../parts/timetable.module.css'
@@ -136,6 +137,24 @@ function wordsFor({ sequence }: SequenceView) {
     : { title: 'Put the changes into effect', button: 'Put them into effect', leave: 'Leave it as it is' }
 }
 
+interface PressProps {
+  readonly words: ReturnType<typeof wordsFor>
+  readonly result: ReturnType<typeof useDifference>['result']
+  readonly isPending: boolean
+  readonly onPress: () => void
+}
+
+function Press({ words, result, isPending, onPress }: PressProps) {
+  const { isOwner } = useBusiness()
+  if (!isOwner) return <p>Only the owner puts it into effect. It is kept as it is: ask them to look at it.</p>
+  return (
+    <Button onClick={onPress} loading={isPending} disabled={!result}>
+      {words.button}
+      {result && result.lines.length > 0 && ` for ${result.clients}, and those to come`}
+    </Button>
+  )
+}
+
 /**
  * Going live, or changing what is live: who is concerned and what becomes of their messages stands here before anything
  * is done. Nothing has happened until the button is pressed.
@@ -189,10 +208,7 @@ export function Effect({ view, design, onClose, onDone }: EffectProps) {
       <Outcome difference={difference} />
       <Problem of={put.error} />
       <Group>
-        <Button onClick={press} loading={put.isPending} disabled={!result}>
-          {words.button}
-          {result && result.lines.length > 0 && ` for ${result.clients}, and those to come`}
-        </Button>
+        <Press words={words} result={result} isPending={put.isPending} onPress={press} />
         <Button variant="default" onClick={onClose}>
           {words.leave}
         </Button>

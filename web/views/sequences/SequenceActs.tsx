@@ -2,6 +2,7 @@ import { Button, Menu } from '@mantine/core'
 import { useNavigate } from 'react-router'
 import type { SequenceView } from '#core/api/sequenceEndpoints.ts'
 import { asSequenceFile } from '#core/sequences/sequenceFile.ts'
+import { useBusiness } from '../../app/business.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
 import { ConsideredAct } from '../../parts/ConsideredAct.tsx'
 import { Problem } from '../../parts/Problem.tsx'
@@ -52,6 +53,7 @@ export function SequenceActs(props: {
 }) {
   const { view, designing, onSwitch } = props
   const navigate = useNavigate()
+  const { isOwner } = useBusiness()
   const settings = useAsk('settings')
   const copy = useTell('addSequence', ({ id }) => void navigate(`/sequence/${id}`))
   const drop = useTell('dropDesign', () => window.location.reload())
@@ -65,7 +67,7 @@ export function SequenceActs(props: {
   }
   return (
     <>
-      {sequence.state !== 'draft' && (
+      {sequence.state !== 'draft' && isOwner && (
         <Button variant="default" onClick={onSwitch}>
           {sequence.state === 'live' ? 'Pause…' : 'Let it go on…'}
         </Button>
@@ -86,7 +88,7 @@ export function SequenceActs(props: {
               Let the changes go
             </Menu.Item>
           )}
-          {sequence.state === 'draft' && view.runs === 0 && (
+          {sequence.state === 'draft' && view.runs === 0 && isOwner && (
             <Menu.Item onClick={() => remove.mutate({ parameters: { id: sequence.id }, body: {} })}>
               Delete this draft
             </Menu.Item>

@@ -4,6 +4,7 @@ import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
 import { Differences } from '../sequences/Differences.tsx'
 import { NoteWishes } from './NoteWishes.tsx'
+import { SigningIn } from './SigningIn.tsx'
 
 type Service = SettingsView['services'][number]
 
@@ -34,6 +35,7 @@ export default function Services() {
         <h1>Set-up</h1>
       </div>
       <NoteWishes />
+      <SigningIn />
       <div className={table.sheet}>
         {services.length === 0 && <EmptyState title="There are no services yet." />}
         {services.map((service) => (
