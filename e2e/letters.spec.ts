@@ -91,22 +91,35 @@ test('two tabs do not overwrite each other silently, and nothing typed is lost',
   await openLetter(page, /Thank you for asking/)
   const other = await context.newPage()
   await other.goto(page.url())
+  // Both write at the same time; the first one's words are the longer on their way.
+  let isHeld = true
+  await page.route('**/api/letters/lt_*', async (route) => {
+    while (isHeld && route.request().method() === 'PUT') await page.waitForTimeout(100)
+    await route.continue()
+  })
+  await body(page).click()
+  await page.keyboard.type('My own words. ')
   await body(other).click()
   await other.keyboard.type('Once more: ')
   await saved(other)
-  await body(page).click()
-  await page.keyboard.type('My own words. ')
+  isHeld = false
   await expect(page.getByRole('alert')).toContainText('changed elsewhere meanwhile')
   await expect(body(page)).toContainText('My own words.')
   // Whose words count is for a person to say.
   await page.getByRole('button', { name: 'Save mine over it' }).click()
   await saved(page)
-  await body(other).click()
-  await other.keyboard.type('And again: ')
-  await other.getByRole('button', { name: 'Take the saved one' }).click()
   await expect(body(other)).toContainText('My own words.')
-  await expect(body(other)).not.toContainText('And again')
+  isHeld = true
+  await body(page).click()
+  await page.keyboard.type('And again: ')
+  await body(other).click()
+  await other.keyboard.type('From over here: ')
   await saved(other)
+  isHeld = false
+  await page.getByRole('button', { name: 'Take the saved one' }).click()
+  await expect(body(page)).toContainText('From over here:')
+  await expect(body(page)).not.toContainText('And again')
+  await saved(page)
 })
 
 test('versions can be compared and gone back to', async ({ page }) => {

@@ -33,7 +33,9 @@ function contentOf(file: string): Record<string, unknown[]> {
     .all()
   const content = tables.map(({ name }): [string, unknown[]] => [
     name,
-    database.prepare(`SELECT * FROM "${name}"${name === 'meta' ? " WHERE key NOT IN ('file', 'key')" : ''}`).all(),
+    database
+      .prepare(`SELECT * FROM "${name}"${name === 'meta' ? " WHERE key NOT IN ('file', 'key')" : ''}`)
+      .all(),
   ])
   const whole = database.pragma('integrity_check', { simple: true })
   database.close()

@@ -46,16 +46,16 @@ export function createMessageCommands(office: Office) {
     decide: (slice: Slice, context: EngineContext) => Result<readonly Effect[]>,
   ): Result<Changed> => {
     const acted = office.command(call, (context) => {
-      const present = revisionOf(statements, id)
-      if (present !== null && present !== revision)
-        return refused<never>('changed meanwhile', changedMeanwhile)
-      return onClient(
+      const decided = onClient(
         office,
         readSend(statements, id)?.clientId,
         'There is no such message.',
         (slice) => decide(slice, context),
         () => ({ id }),
       )
+      // What cannot be done any more says why; what could still be done waits for another look.
+      const isOther = decided.ok && revisionOf(statements, id) !== revision
+      return isOther ? refused<never>('changed meanwhile', changedMeanwhile) : decided
     })
     return acted.ok ? done({ id, revision: revisionOf(statements, id) ?? revision }) : acted
   }

@@ -38,7 +38,9 @@ beforeAll(async () => {
     },
   })
   app = createApp(running, pino({ level: 'silent' }))
-  const answer = await request(app).post('/api/first-run').send({ ...setUpInput, word: running.firstRunWord })
+  const answer = await request(app)
+    .post('/api/first-run')
+    .send({ ...setUpInput, word: running.firstRunWord })
   expect(answer.status).toBe(200)
   cookie = answer.headers['set-cookie']?.[0]?.split(';')[0] ?? ''
   csrf = (answer.body as { csrfToken: string }).csrfToken
@@ -260,7 +262,14 @@ describe('who may', () => {
   })
 
   test('a second set-up is refused', async () => {
-    expect(problem(await request(app).post('/api/first-run').send({ ...setUpInput, word: running.firstRunWord }), 409).detail).toMatch('already')
+    expect(
+      problem(
+        await request(app)
+          .post('/api/first-run')
+          .send({ ...setUpInput, word: running.firstRunWord }),
+        409,
+      ).detail,
+    ).toMatch('already')
   })
 
   test('after ten wrong passwords nobody for a minute', async () => {

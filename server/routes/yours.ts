@@ -6,6 +6,7 @@ import { labels, longDateIn, peopleIn, type Language } from '#core/letters/langu
 import type { Booking } from '#core/model/booking.ts'
 import type { Service } from '#core/model/business.ts'
 import { placeZone, serviceOf } from '#core/planning/slice.ts'
+import { dayMs } from '#core/time/calendar.ts'
 import { clockTime } from '#core/time/format.ts'
 import { dayAt, type Zone } from '#core/time/zones.ts'
 import { readBooking } from '../db/clientStore.ts'
@@ -26,6 +27,7 @@ const words = {
     isOver: 'This booking lies in the past.',
     change: 'To move it, answer the message or call',
     unknown: 'This link is not valid.',
+    ended: 'This link has ended. Answer our message or call us.',
   },
   de: {
     title: 'Ihre Buchung',
@@ -38,6 +40,7 @@ const words = {
     isOver: 'Diese Buchung liegt in der Vergangenheit.',
     change: 'Zum Verschieben antworten Sie auf die Nachricht oder rufen an:',
     unknown: 'Dieser Link ist nicht gültig.',
+    ended: 'Dieser Link gilt nicht mehr. Antworten Sie auf unsere Nachricht oder rufen Sie an.',
   },
 } as const
 
@@ -48,13 +51,25 @@ interface Found {
   readonly language: Language
 }
 
-function found({ office }: RunningOffice, token: string): Found | null {
+/** So long after a booking is over its link leads to it. */
+const lastsMs = 90 * dayMs
+
+/** A link that leads to no booking, and why. */
+interface Nowhere {
+  readonly why: 'unknown' | 'ended'
+  readonly language: Language
+}
+const unknown: Nowhere = { why: 'unknown', language: 'en' }
+
+function found({ office }: RunningOffice, token: string): Found | Nowhere {
   const id = idOfToken('booking', token, office.store.keys)
   const booking = id === null ? null : readBooking(office.store.statements, id)
   const slice = booking ? office.sliceOf(booking.clientId) : null
-  if (!slice || !booking) return null
+  if (!slice || !booking) return unknown
+  const { language } = slice.facts.client
+  if (office.clock.now() > booking.endAt + lastsMs) return { why: 'ended', language }
   const service = serviceOf(slice.settings, booking.serviceId)
-  return { booking, service, zone: placeZone(slice.settings, service), language: slice.facts.client.language }
+  return { booking, service, zone: placeZone(slice.settings, service), language }
 }
 
 function factsOf({ booking, service, zone, language }: Found): string {
@@ -91,19 +106,21 @@ const byClient = ({ id, revision }: Found['booking']) => ({
 export function yoursRoutes(router: Router, running: RunningOffice) {
   const { office, commands } = running
   const business = () => office.settings.required().business
-  const page = (response: Parameters<typeof sendClientPage>[0], one: Found | null, body: string) =>
+  const page = (response: Parameters<typeof sendClientPage>[0], one: Found | Nowhere, body = '') => {
+    const { language } = one
     sendClientPage(response, {
-      status: one ? 200 : 404,
-      language: one?.language ?? 'en',
-      title: words[one?.language ?? 'en'].title,
+      status: 'why' in one ? 404 : 200,
+      language,
+      title: words[language].title,
       heading: business().name,
-      body: one ? factsOf(one) + body : `<p>${words.en.unknown}</p>`,
+      body: 'why' in one ? `<p>${words[language][one.why]}</p>` : factsOf(one) + body,
     })
+  }
 
   router.get('/yours/:token', (request, response) => {
     const one = found(running, request.params.token)
-    if (!one) {
-      page(response, null, '')
+    if ('why' in one) {
+      page(response, one)
       return
     }
     const own = words[one.language]
@@ -118,12 +135,13 @@ export function yoursRoutes(router: Router, running: RunningOffice) {
 
   router.get('/yours/:token/appointment.ics', (request, response) => {
     const one = found(running, request.params.token)
-    const appointment = one && appointmentOf({ ...one, business: business() })
+    const appointment = 'why' in one ? null : appointmentOf({ ...one, business: business() })
     if (!appointment) {
-      page(response, null, '')
+      page(response, 'why' in one ? one : unknown)
       return
     }
     response
+      .set('Cache-Control', 'no-store')
       .attachment('appointment.ics')
       .type('text/calendar')
       .send(calendarFile(appointment, office.clock.now()))
@@ -131,8 +149,8 @@ export function yoursRoutes(router: Router, running: RunningOffice) {
 
   router.get('/yours/:token/cancel', (request, response) => {
     const one = found(running, request.params.token)
-    const state = one && stateOf(one, office.clock.now())
-    const own = words[one?.language ?? 'en']
+    const state = 'why' in one ? null : stateOf(one, office.clock.now())
+    const own = words[one.language]
     const back = `/yours/${encodeURIComponent(request.params.token)}`
     const question = `<p>${own.really}</p><form method="post"><button>${own.yes}</button></form><p><a class="act" href="${back}">${own.no}</a></p>`
     page(response, one, state === null ? question : `<p>${state}</p>`)
@@ -140,11 +158,11 @@ export function yoursRoutes(router: Router, running: RunningOffice) {
 
   router.post('/yours/:token/cancel', (request, response) => {
     const one = found(running, request.params.token)
-    if (one && stateOf(one, office.clock.now()) === null) {
+    if (!('why' in one) && stateOf(one, office.clock.now()) === null) {
       const { id, revision } = one.booking
       commands.cancelBooking(byClient(one.booking), id, revision)
     }
     const after = found(running, request.params.token)
-    page(response, after, after ? `<p>${stateOf(after, office.clock.now()) ?? ''}</p>` : '')
+    page(response, after, 'why' in after ? '' : `<p>${stateOf(after, office.clock.now()) ?? ''}</p>`)
   })
 }
