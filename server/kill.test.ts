@@ -1,4 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process'
+import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
 import { expect, test } from '@jest/globals'
 import Sqlite from 'better-sqlite3'
@@ -9,10 +10,11 @@ import { createCommands } from './engine/commands.ts'
 import { createOffice } from './engine/office.ts'
 import { createSettingsSource } from './engine/settings.ts'
 import { chanceFrom } from './testing/chance.ts'
-import { addBookedClient, testFolder, writeExampleBusiness } from './testing/seed.ts'
+import { seedFolder, signInAt, startServer, wait } from './testing/ownProcess.ts'
+import { addBookedClient, clientInput, testFolder, writeExampleBusiness } from './testing/seed.ts'
 
 const messages = 200
-const rounds = process.env['VORFREUDE_FULL'] === 'yes' ? 20 : 3
+const rounds = process.env['VORFREUDE_FULL'] === 'yes' ? 60 : 3
 
 /** Two hundred clients, each with a booking whose confirmation is due, and nothing sent yet. */
 function seed(folder: string) {
@@ -38,7 +40,6 @@ function start(folder: string): ChildProcess {
 }
 
 const ended = (child: ChildProcess) => new Promise((resolve) => child.once('exit', resolve))
-const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
 interface Row {
   readonly state: string
@@ -110,4 +111,51 @@ test(`killed ${rounds} times while ${messages} messages go out: each is there on
   }
   const doubted = rows.filter(({ state }) => state === 'in doubt').length
   expect(doubted).toBeLessThanOrEqual(rounds * 5)
+}, 2_400_000)
+
+interface Act {
+  readonly commandId: string
+  readonly name: string
+  /** The client's id, once it was answered. */
+  id: string | null
+}
+
+test(`killed ${rounds} times while clients are added: what was answered is there, what was not is done once when it is sent again`, async () => {
+  const folder = testFolder()
+  await seedFolder(folder, [])
+  const chance = chanceFrom(20260515)
+  const acts: Act[] = []
+  const send = async (ask: Awaited<ReturnType<typeof signInAt>>, act: Act) => {
+    const client = clientInput(act.name, `${act.name.toLowerCase()}@mail.example`)
+    const answer = await ask('POST', 'clients', { commandId: act.commandId, client })
+    if (answer.status === 200) act.id = (answer.body as { id: string }).id
+  }
+  for (let round = 0; round < rounds; round += 1) {
+    const server = await startServer(folder)
+    const ask = await signInAt(server.address)
+    for (const act of acts.filter(({ id }) => id === null)) await send(ask, act)
+    const killing = wait(50 + chance() * 400).then(() => server.child.kill('SIGKILL'))
+    for (let index = 0; server.child.exitCode === null && !server.child.killed; index += 1) {
+      const act: Act = { commandId: randomUUID(), name: `R${round}N${index}`, id: null }
+      acts.push(act)
+      // Not answered: nobody knows yet whether it was done.
+      await send(ask, act).catch(() => undefined)
+    }
+    await killing
+    await server.ended
+  }
+  const server = await startServer(folder)
+  const ask = await signInAt(server.address)
+  for (const act of acts.filter(({ id }) => id === null)) await send(ask, act)
+  server.child.kill('SIGTERM')
+  await server.ended
+  const database = new Sqlite(join(folder, 'vorfreude.db'), { readonly: true })
+  const clients = database
+    .prepare<[], { id: string; name: string }>('SELECT id, name FROM clients ORDER BY name')
+    .all()
+  database.close()
+  const byName = (one: { readonly name: string }, other: { readonly name: string }) =>
+    one.name < other.name ? -1 : 1
+  expect(clients.sort(byName)).toEqual(acts.map(({ id, name }) => ({ id, name })).sort(byName))
+  expect(acts.length).toBeGreaterThan(rounds)
 }, 2_400_000)

@@ -308,6 +308,17 @@ describe('a data folder that cannot be used gets a sentence, and no stack', () =
     expect(output).toMatch(/is damaged.*backup/s)
   })
 
+  test('a business of which something cannot be read', async () => {
+    const folder = testFolder()
+    await seedFolder(folder, [])
+    const database = new Sqlite(join(folder, 'vorfreude.db'))
+    database.exec("UPDATE business SET allowance_json = '{}'")
+    database.close()
+    const [code, output] = await startsWith(folder)
+    expect(code).toBe(1)
+    expect(output).toMatch(/What is kept of the business cannot be read.*backup/s)
+  })
+
   whereThereIsOne('a disk that may only be read', async () => {
     const folder = testFolder()
     const own = smallDisk(folder)

@@ -6,6 +6,7 @@ import pino from 'pino'
 import type { Result } from '#core/model/problem.ts'
 import { clearStore, DataFolderError } from './db/database.ts'
 import { isOfStore, storeSentence } from './db/storeFault.ts'
+import { UnreadableBusiness } from './engine/settings.ts'
 import { KeyFileError } from './mail/keys.ts'
 import { openOffice, OptionsError, type RunningOffice } from './engine/runningOffice.ts'
 import { createApp } from './http/app.ts'
@@ -135,6 +136,9 @@ async function run(start: Start) {
   say(`Vorfreude is at ${address}/`)
 }
 
+/** What can keep it from starting, each with a sentence for whoever starts it. */
+const sayable = [DataFolderError, OptionsError, KeyFileError, UnreadableBusiness]
+
 /**
  * Starts Vorfreude with the options of the command line: `[--fresh] [--port N] [--data DIR]`.
  * The mail account comes from VORFREUDE_SMTP_URL; without it the built-in post office takes the messages. Links in
@@ -143,8 +147,7 @@ async function run(start: Start) {
 export function startVorfreude(start: Start) {
   run(start).catch((fault: unknown) => {
     if (isOfStore(fault)) stopWith(`The data folder cannot be used. ${storeSentence(fault)}`)
-    if (fault instanceof DataFolderError || fault instanceof OptionsError || fault instanceof KeyFileError)
-      stopWith(fault.message)
+    if (sayable.some((kind) => fault instanceof kind)) stopWith((fault as Error).message)
     if (fault instanceof Error && 'code' in fault && fault.code === 'EADDRINUSE') {
       stopWith('This port is taken by another program. Choose another one with --port N.')
     }

@@ -84,9 +84,12 @@ export function bookingAbout(
   return bookings.find(({ id }) => id === bookingId) ?? null
 }
 
+/** Something that others depend on is not there, or cannot be read. */
+export class NotThere extends Error {}
+
 export function serviceOf(settings: Settings, serviceId: string): Service {
   const service = settings.services.find((one) => one.id === serviceId)
-  if (!service) throw new Error(`No service ${serviceId}`)
+  if (!service) throw new NotThere(`No service ${serviceId}`)
   return service
 }
 
@@ -169,6 +172,6 @@ export function versionOf(settings: Settings, sequenceId: string, version: numbe
   const found = settings.sequenceVersions.find(
     (one) => one.sequenceId === sequenceId && one.version === version,
   )
-  if (!found) throw new Error(`No version ${version} of sequence ${sequenceId}`)
+  if (!found) throw new NotThere(`No version ${version} of sequence ${sequenceId}`)
   return found
 }

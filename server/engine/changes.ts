@@ -26,7 +26,14 @@ export function createChanges(gatherMs = 40): Changes {
     timer = null
     const topics = [...gathered]
     gathered.clear()
-    for (const listener of listeners) listener(topics)
+    for (const listener of listeners) {
+      try {
+        listener(topics)
+      } catch {
+        // A page that cannot be told is gone; it asks again when it comes back.
+        listeners.delete(listener)
+      }
+    }
   }
   return {
     publish(topics) {

@@ -34,13 +34,13 @@ async function open(): Promise<RunningOffice> {
 const kinds = ['one', 'all', 'run'] as const
 
 /** Lets `meet` see every statement before it is run. */
-function watched({ office }: RunningOffice, meet: (name: string) => void) {
+function watched({ office }: RunningOffice, meet: (name: string, parameters?: object) => void) {
   const { statements } = office.store
   const before = { ...statements }
   for (const kind of kinds) {
     Object.assign(statements, {
       [kind]: (name: string, parameters?: object) => {
-        meet(name)
+        meet(name, parameters)
         return (before[kind] as (name: string, parameters?: object) => unknown)(name, parameters)
       },
     })
@@ -107,6 +107,59 @@ describe('something is thrown', () => {
       }
       expect(ended.filter(({ state }) => state === 'sent').length).toBeGreaterThanOrEqual(2)
     }
+  })
+
+  /** What is called on the way of a message, beside the statements. */
+  const callbacks = ['deliver', 'room', 'reach', 'subscriber'] as const
+
+  test.each(callbacks)('at %s, once: nobody else waits, and nothing goes twice', async (callback) => {
+    const office = await open()
+    const names = withThree(office, callback)
+    let thrown = 0
+    const throwing = () => {
+      thrown += 1
+      throw new Error(`thrown at ${callback}`)
+    }
+    const { account } = office
+    const { clock, changes } = office.office
+    if (callback === 'subscriber') changes.subscribe(throwing)
+    else {
+      const owner = (callback === 'reach' ? clock : account) as unknown as Record<string, unknown>
+      const before = owner[callback] as (...given: unknown[]) => unknown
+      owner[callback] = () => {
+        owner[callback] = before
+        if (callback !== 'deliver') return throwing()
+        thrown += 1
+        return Promise.reject(new Error('thrown at deliver'))
+      }
+    }
+    for (let tries = 0; tries < 3; tries += 1) await office.pump.advance(until(office))
+    await new Promise((resolve) => setTimeout(resolve, 100))
+    expect(thrown).toBe(1)
+    const ended = rows(office, names)
+    const boxOf = (email: string) => office.postOffice?.mailOf(email) ?? []
+    // What was thrown at while it was handed over may have gone, for all that is known here.
+    const doubted = callback === 'deliver' ? 1 : 0
+    expect(ended.filter(({ state }) => state === 'sent')).toHaveLength(3 - doubted)
+    expect(ended.filter(({ state }) => state === 'in doubt')).toHaveLength(doubted)
+    for (const { email, state } of ended) expect(boxOf(email)).toHaveLength(state === 'sent' ? 1 : 0)
+  })
+
+  test('at everything that writes down one outcome: it is in doubt and said, and all others go', async () => {
+    const office = await open()
+    const names = withThree(office, 'kept')
+    let id = ''
+    const end = watched(office, (name, parameters) => {
+      const { sendId, subject } = (parameters ?? {}) as { sendId?: string; subject?: string }
+      if (name !== 'storeMessage' || subject === undefined) return
+      id ||= sendId ?? ''
+      if (sendId === id) throw new Error('thrown for ever')
+    })
+    await office.pump.advance(until(office))
+    end()
+    const states = rows(office, names).map(({ state }) => state)
+    expect(states.filter((state) => state === 'sent')).toHaveLength(2)
+    expect(states.filter((state) => state === 'in doubt')).toHaveLength(1)
   })
 
   test('at everything about one client: only that one is in Trouble', async () => {

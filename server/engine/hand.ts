@@ -70,25 +70,45 @@ function record(office: Office, { claimed, source, outcome }: Delivered, follows
   settle(office, claimed, outcomeSettled(send, outcome, office.clock.now()), told, follows)
 }
 
+/** That it may have gone is all that can be written of it. */
+function doubt(office: Office, { claimed }: Delivered) {
+  const reason = {
+    code: 'fault',
+    sentence: 'It was handed over, and how that ended could not be written down.',
+  }
+  settle(office, claimed, { state: 'in doubt', reason, event: 'message in doubt' }, null, false)
+}
+
 /**
- * Writes how some deliveries ended: all in one transaction where that can be, else one by one, and what follows from one
- * that something is thrown at is left to the next planning. Returns those that could not be written at all: what was
- * accepted must not lose that.
+ * Writes how some deliveries ended: all in one transaction where that can be, else one by one, each with less and less
+ * that could be at fault: what follows from it, the message itself. Returns what waits for the database: what was accepted
+ * must not lose that. What can never be written is left to the sweep of leases, so that nothing waits for it.
  */
 function recordAll(office: Office, delivered: readonly Delivered[], onFault: OnFault): readonly Delivered[] {
-  const written = (write: () => void): boolean => {
+  const written = (write: () => void): 'written' | 'waits' | 'never' => {
     try {
       office.store.transaction(write)
-      return true
+      return 'written'
     } catch (fault) {
       onFault(fault)
-      return false
+      return isOfStore(fault) ? 'waits' : 'never'
     }
   }
-  if (delivered.length === 0 || written(() => delivered.forEach((one) => record(office, one)))) return []
-  return delivered.filter(
-    (one) => !written(() => record(office, one)) && !written(() => record(office, one, false)),
-  )
+  if (delivered.length === 0) return []
+  if (written(() => delivered.forEach((one) => record(office, one))) === 'written') return []
+  return delivered.filter((one) => {
+    const mayHaveGone = one.outcome.kind === 'accepted' || one.outcome.kind === 'in doubt'
+    const ways = [
+      () => record(office, one),
+      () => record(office, one, false),
+      ...(mayHaveGone ? [() => doubt(office, one)] : []),
+    ]
+    for (const way of ways) {
+      const outcome = written(way)
+      if (outcome !== 'never') return outcome === 'waits'
+    }
+    return false
+  })
 }
 
 /** Something accepted could not be written down yet; it stays in hand. */

@@ -11,6 +11,7 @@ import {
   readServiceVariations,
 } from '../db/settingsStore.ts'
 import { readLetters, readPassages } from '../db/letterStore.ts'
+import { isOfStore } from '../db/storeFault.ts'
 import type { Statements } from '../db/statements.ts'
 import { holidaysOf, type HolidayName } from './holidays.ts'
 
@@ -24,13 +25,32 @@ export interface SettingsSource {
   forget(): void
 }
 
+/** What is kept of the business itself cannot be read: without it nothing can be done, and it is not started. */
+export class UnreadableBusiness extends Error {
+  constructor(cause: unknown) {
+    super(
+      'What is kept of the business cannot be read. Nothing was changed. Put a backup of the data in its place, or start the version that wrote it.',
+      { cause },
+    )
+  }
+}
+
+function readableBusiness(statements: Statements) {
+  try {
+    return readBusiness(statements)
+  } catch (fault) {
+    if (isOfStore(fault)) throw fault
+    throw new UnreadableBusiness(fault)
+  }
+}
+
 function readSettings(
   statements: Statements,
   holidayName: HolidayName,
   clientLinks: Settings['clientLinks'],
   canSend: boolean,
 ): Settings | null {
-  const business = readBusiness(statements)
+  const business = readableBusiness(statements)
   if (!business) return null
   const sequenceVersions = readSequenceVersions(statements)
   // One whose present rules cannot be read is as good as unreadable itself.

@@ -3,6 +3,7 @@ import type { Logger } from 'pino'
 import type { z } from 'zod'
 import type { ProblemDetails } from '#core/api/endpoints.ts'
 import type { Problem, ProblemCode } from '#core/model/problem.ts'
+import { NotThere } from '#core/planning/slice.ts'
 import { NotKept } from '../db/columns.ts'
 import { isOfStore, storeSentence } from '../db/storeFault.ts'
 import { UnreadableClient } from '../db/unreadable.ts'
@@ -79,9 +80,13 @@ interface BodyFault {
   readonly status?: number
 }
 
+const dependsOnMore =
+  'Something this depends on is not there or cannot be read, so nothing was changed. Trouble on the Desk names it.'
+
 function asRefusal(fault: unknown): Refusal | null {
   if (fault instanceof Refusal) return fault
   if (fault instanceof UnreadableClient) return new Refusal('not allowed now', fault.message)
+  if (fault instanceof NotThere) return new Refusal('not allowed now', dependsOnMore)
   if (isOfStore(fault)) return new Refusal('busy', storeSentence(fault))
   if (fault instanceof NotKept) {
     return new Refusal('invalid', `This cannot be kept. ${fault.message}`, [
