@@ -16,8 +16,7 @@ import { isOwnNetwork, lookUpOutside } from '../mail/ownNetwork.ts'
 import { idOfToken, signedToken } from '../mail/signedLinks.ts'
 import { callWeb } from '../mail/webCall.ts'
 import { hashPassword } from '../session/password.ts'
-import { addBookedClient, openExample, testFolder, writeExampleBusiness } from '../testing/seed.ts'
-import { eda } from '../testing/signIn.ts'
+import { addBookedClient, eda, openExample, testFolder, writeExampleBusiness } from '../testing/seed.ts'
 import { createApp } from './app.ts'
 
 /* Who gets in, by which door, and how far. */

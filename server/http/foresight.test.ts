@@ -12,8 +12,8 @@ import { addSequence, addPerson } from '../db/settingsStore.ts'
 import { openOffice, type RunningOffice } from '../engine/runningOffice.ts'
 import { exampleService } from '#core/rehearsal/exampleBusiness.ts'
 import { chanceFrom } from '../testing/chance.ts'
-import { testFolder, writeExampleBusiness } from '../testing/seed.ts'
-import { eda, signInEda } from '../testing/signIn.ts'
+import { eda, testFolder, writeExampleBusiness } from '../testing/seed.ts'
+import { signInEda } from '../testing/signIn.ts'
 import { createApp } from './app.ts'
 
 /*

@@ -6,8 +6,8 @@ import type { HouseTrouble } from '#core/api/views.ts'
 import { hourMs } from '#core/time/calendar.ts'
 import { openOffice, type RunningOffice } from '../engine/runningOffice.ts'
 import { addPerson } from '../db/settingsStore.ts'
-import { addBookedClient, openExample, testFolder } from '../testing/seed.ts'
-import { addEda, eda, signInEda } from '../testing/signIn.ts'
+import { addBookedClient, eda, openExample, testFolder } from '../testing/seed.ts'
+import { addEda, signInEda } from '../testing/signIn.ts'
 import { createApp } from './app.ts'
 
 /*

@@ -7,8 +7,7 @@ import { createCommands } from '../engine/commands.ts'
 import { createOffice } from '../engine/office.ts'
 import { createSettingsSource } from '../engine/settings.ts'
 import { hashPassword } from '../session/password.ts'
-import { addBookedClient, writeExampleBusiness } from './seed.ts'
-import { eda } from './signIn.ts'
+import { addBookedClient, eda, writeExampleBusiness } from './seed.ts'
 
 /** A server in a process of its own, as it is started from a terminal. */
 export interface OwnProcess {

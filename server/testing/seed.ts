@@ -31,6 +31,15 @@ export const call = (name: string): CommandCall => ({
   considered: unconsidered,
 })
 
+/** Somebody who may do everything. */
+export const eda = {
+  id: 'pe_eda',
+  name: 'Eda',
+  email: 'eda@kiteworks.example',
+  role: 'owner',
+  isActive: true,
+} as const
+
 /** A message as it stands now, for an act on it. */
 export const asItStands = ({ store }: Office, id: string) => ({
   id,

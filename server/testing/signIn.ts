@@ -3,15 +3,7 @@ import type { Express } from 'express'
 import request from 'supertest'
 import { addPerson } from '../db/settingsStore.ts'
 import type { Office } from '../engine/office.ts'
-
-/** Somebody who may do everything. */
-export const eda = {
-  id: 'pe_eda',
-  name: 'Eda',
-  email: 'eda@kiteworks.example',
-  role: 'owner',
-  isActive: true,
-} as const
+import { eda } from './seed.ts'
 
 export function addEda({ store, settings }: Office) {
   store.transaction(() => addPerson(store.statements, eda, null))
