@@ -295,6 +295,12 @@ describe('what it says of itself', () => {
     const { paths } = answer.body as { paths: Record<string, Record<string, unknown>> }
     expect(Object.keys(paths)).toContain('/api/bookings/{id}/move')
     expect(paths['/api/bookings']).toHaveProperty('post.requestBody')
+    // Whatever is referred to stands in it.
+    const { components } = answer.body as { components: { schemas: Record<string, unknown> } }
+    const referred = [...answer.text.matchAll(/"\$ref":"([^"]*)"/g)].map(([, to = '']) => to)
+    const places = Object.keys(components.schemas).map((name) => `#/components/schemas/${name}`)
+    expect(new Set(referred)).toEqual(new Set(places))
+    expect(places.length).toBeGreaterThan(0)
   })
 
   test('the HTML of a message may run and load nothing', async () => {

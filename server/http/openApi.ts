@@ -83,6 +83,29 @@ function clientPagePaths(): Record<string, Json> {
   )
 }
 
+/**
+ * Schemas that refer to themselves have a place of their own in the document; what referred to them beside themselves refers
+ * to that. `kept` gathers them by what they say, so that each stands there once.
+ */
+function hoisted(
+  value: unknown,
+  kept: Map<string, { readonly prefix: string; readonly own: Json }>,
+): unknown {
+  if (Array.isArray(value)) return value.map((one) => hoisted(one, kept))
+  if (typeof value !== 'object' || value === null) return value
+  const { definitions, ...rest } = value as Json
+  const plain = (part: Json) =>
+    Object.fromEntries(Object.entries(part).map(([name, one]) => [name, hoisted(one, kept)]))
+  if (definitions === undefined) return plain(rest)
+  const text = JSON.stringify(definitions)
+  const known = kept.get(text) ?? { prefix: `Recursive${kept.size + 1}`, own: definitions as Json }
+  kept.set(text, known)
+  return plain(JSON.parse(referring(JSON.stringify(rest), known.prefix)) as Json)
+}
+
+const referring = (text: string, prefix: string) =>
+  text.replaceAll('"#/definitions/', `"#/components/schemas/${prefix}`)
+
 /** The OpenAPI description of the API, made from the same schemas that check every request. */
 export function openApiDocument(): Json {
   const paths: Record<string, Json> = { ...filePaths(), ...clientPagePaths() }
@@ -90,5 +113,20 @@ export function openApiDocument(): Json {
     const path = inBraces(endpoint.path)
     paths[path] = { ...paths[path], [endpoint.method.toLowerCase()]: operationOf(name, endpoint) }
   }
-  return { openapi: '3.0.3', info: { title: 'Vorfreude', version: '1' }, paths }
+  const kept = new Map<string, { readonly prefix: string; readonly own: Json }>()
+  const whole = hoisted(paths, kept)
+  const schemas = Object.fromEntries(
+    [...kept.values()].flatMap(({ prefix, own }) =>
+      Object.entries(JSON.parse(referring(JSON.stringify(own), prefix)) as Json).map(([name, schema]) => [
+        `${prefix}${name}`,
+        schema,
+      ]),
+    ),
+  )
+  return {
+    openapi: '3.0.3',
+    info: { title: 'Vorfreude', version: '1' },
+    paths: whole,
+    components: { schemas },
+  }
 }

@@ -84,7 +84,8 @@ export async function seedFolder(folder: string, clients: readonly string[]) {
   store.close()
 }
 
-const password = 'Blåbær på tur 7'
+/** The owner's. */
+export const password = 'Blåbær på tur 7'
 
 /** Somebody signed in at a server in a process of its own. */
 export async function signInAt(address: string) {

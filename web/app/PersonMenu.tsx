@@ -1,6 +1,7 @@
 import { Menu, UnstyledButton, useMantineColorScheme } from '@mantine/core'
 import { useQueryClient } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
+import { forgetUnsaved } from './autosave.ts'
 import { useBusiness } from './business.ts'
 import styles from './PersonMenu.module.css'
 import { useTell } from './queries.ts'
@@ -19,6 +20,7 @@ export function PersonMenu() {
   const navigate = useNavigate()
   // Without loading the page anew: that would wipe out what is already being typed to sign in again.
   const signOut = useTell('signOut', () => {
+    forgetUnsaved()
     client.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== 'session' })
     void navigate('/')
   })

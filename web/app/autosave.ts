@@ -132,16 +132,22 @@ class Saver<Value> {
 
   /** Lets go of what was written here. */
   giveUp(saved: Saved<Value>) {
-    clearTimeout(this.timer)
-    this.waiting = null
-    this.sent = null
-    this.leave()
+    this.end()
     this.value = saved.value
     this.revision = saved.revision
     this.base = saved.base
     this.answeredAt = saved.fetchedAt
     this.round += 1
     this.become({ isDirty: false, isSaving: false, problem: null })
+  }
+
+  /** Saves nothing more, and leaves nothing behind. */
+  end() {
+    clearTimeout(this.timer)
+    this.waiting = null
+    this.sent = null
+    this.leave()
+    this.state = { isDirty: false, isSaving: false, problem: null }
   }
 
   private soon(ms: number) {
@@ -236,9 +242,20 @@ export interface Autosave<Value> extends State {
   readonly giveUp: (saved: Saved<Value>) => void
 }
 
+const forgetting = new Set<() => void>()
+
+/** Whoever comes after somebody who signed out finds nothing of theirs. */
+export function forgetUnsaved() {
+  forgetting.forEach((forget) => forget())
+}
+
 /** A hook for a kind of thing that saves itself. Several pages that show one thing share what is written. */
 export function createAutosave<Value>(kind: Saves<Value>) {
   const savers = new Map<string, Saver<Value>>()
+  forgetting.add(() => {
+    savers.forEach((saver) => saver.end())
+    savers.clear()
+  })
   const saverOf = (id: string, saved: Saved<Value>) => {
     const known = savers.get(id)
     if (known) return known
