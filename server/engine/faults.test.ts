@@ -1,7 +1,8 @@
 import { afterEach, describe, expect, test } from '@jest/globals'
 import Sqlite from 'better-sqlite3'
-import { hourMs } from '#core/time/calendar.ts'
-import { addBookedClient, openExample, testFolder } from '../testing/seed.ts'
+import { dayMs, hourMs } from '#core/time/calendar.ts'
+import { readBooking } from '../db/clientStore.ts'
+import { addBookedClient, call, openExample, testFolder } from '../testing/seed.ts'
 import type { RunningOffice } from './runningOffice.ts'
 
 /*
@@ -46,6 +47,12 @@ function watched({ office }: RunningOffice, meet: (name: string, parameters?: ob
     })
   }
   return () => void Object.assign(statements, before)
+}
+
+function bookingOf({ office }: RunningOffice, id: string) {
+  const booking = readBooking(office.store.statements, id)
+  if (!booking) throw new Error(`no booking ${id}`)
+  return booking
 }
 
 interface Row {
@@ -160,6 +167,43 @@ describe('something is thrown', () => {
     const states = rows(office, names).map(({ state }) => state)
     expect(states.filter((state) => state === 'sent')).toHaveLength(2)
     expect(states.filter((state) => state === 'in doubt')).toHaveLength(1)
+  })
+
+  test('at each statement of due moments, once: each is handled in the end, and the others go on', async () => {
+    const office = await open()
+    // Settle time, the event, its completion.
+    const play = async (round: string, meet: ((name: string) => void) | null) => {
+      const names = ['Oona', 'Inga'].map((name) => `${name}${round}`)
+      const ids = names.map((name) =>
+        addBookedClient(office.office, office.commands, name, addressOf(name), 2),
+      )
+      await office.pump.advance(office.office.clock.now() + hourMs)
+      const [moved = ''] = ids
+      const { startAt, endAt } = bookingOf(office, moved)
+      const day = new Date(startAt).toISOString().slice(0, 10)
+      const times = { startLocal: `${day}T15:00`, endLocal: `${day}T17:00` }
+      expect(endAt).toBeGreaterThan(startAt)
+      const { revision } = bookingOf(office, moved)
+      expect(office.commands.moveBooking(call('moveBooking'), moved, revision, times).ok).toBe(true)
+      const end = watched(office, meet ?? (() => undefined))
+      const until = office.office.clock.now() + 4 * dayMs
+      await office.pump.advance(until)
+      end()
+      await office.pump.advance(until + 4 * hourMs)
+      return ids.map((id) => bookingOf(office, id).status)
+    }
+    const used = new Set<string>()
+    expect(await play('first', (name) => void used.add(name))).toEqual(['completed', 'completed'])
+    expect([...used]).toEqual(expect.arrayContaining(['clearDueMoment', 'putBooking', 'appendEvent']))
+    for (const name of used) {
+      let thrown = 0
+      const statuses = await play(`at${name.toLowerCase()}`, (met) => {
+        if (met !== name || thrown > 0) return
+        thrown += 1
+        throw new Error(`thrown at ${name}`)
+      })
+      expect([name, thrown, ...statuses]).toEqual([name, 1, 'completed', 'completed'])
+    }
   })
 
   test('at everything about one client: only that one is in Trouble', async () => {
