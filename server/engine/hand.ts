@@ -125,7 +125,7 @@ const isMail = ({ parcel }: Claimed) => parcel.kind === 'mail'
 /** The messages in hand: being composed, ready, on the wire, delivered. */
 export class Hand {
   private readonly composing = new Set<Claimed>()
-  /** With when each began, in real time. */
+  /** With when each began, by the clock that cannot be set. */
   private readonly onTheWire = new Map<Claimed, number>()
   private ready: Composed[] = []
   private delivered: Delivered[] = []
@@ -162,7 +162,7 @@ export class Hand {
   }
 
   private get quick() {
-    const since = Date.now() - slowMs
+    const since = performance.now() - slowMs
     return [...this.onTheWire.values()].filter((startedAt) => startedAt > since).length
   }
 
@@ -264,7 +264,7 @@ export class Hand {
 
   private begin(composed: Composed) {
     const { claimed } = composed
-    this.onTheWire.set(claimed, Date.now())
+    this.onTheWire.set(claimed, performance.now())
     void deliver(this.office, this.account, composed)
       .then((one) => void this.delivered.push(one))
       .catch((fault: unknown) => {

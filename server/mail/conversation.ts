@@ -85,7 +85,7 @@ export class Conversation {
     )
   }
 
-  /** Connects, turns to TLS, signs in; until a moment of real time. Throws Broken. */
+  /** Connects, turns to TLS, signs in; until a moment of the clock that cannot be set. Throws Broken. */
   async open(until: number): Promise<void> {
     await this.step(until, { at: 'opening' }, (done) => this.connection.connect(done))
     const { signIn } = this.address
@@ -123,7 +123,7 @@ export class Conversation {
       await new Promise<void>((resolve, reject) => {
         const over = setTimeout(
           () => reject(Object.assign(new Error('The mail server took too long.'), { code: 'ETIMEDOUT' })),
-          Math.max(0, until - Date.now()),
+          Math.max(0, until - performance.now()),
         )
         const end = (fault?: Error | null) => {
           clearTimeout(over)

@@ -45,7 +45,6 @@ export function accountSentence({ what, answer }: AccountFault): string {
 export interface AccountOptions {
   /** Called when messages may go again, or no more. */
   readonly onChange: () => void
-  readonly now?: () => number
 }
 
 /** Whether an account is at fault, since when, and when it is tried again. */
@@ -57,13 +56,12 @@ class Standing {
   private timer: NodeJS.Timeout | null = null
   private checking: Promise<AccountFault | null> | null = null
   private isClosed = false
-  /** When a message was last taken or refused for what it is. */
+  /** When a message was last taken or refused for what it is, by the clock that cannot be set. */
   workedAt = -Infinity
 
   constructor(
     private readonly sender: SmtpSender,
     private readonly onChange: () => void,
-    private readonly now: () => number,
   ) {}
 
   get room() {
@@ -78,12 +76,12 @@ class Standing {
   get trouble(): AccountTrouble | null {
     const { away, since } = this
     if (!away || since === null) return null
-    const isSoon = away.what === 'away' && this.now() - since < outageMs
+    const isSoon = away.what === 'away' && Date.now() - since < outageMs
     return isSoon ? null : { sentence: accountSentence(away), since }
   }
 
   goesOn() {
-    this.workedAt = this.now()
+    this.workedAt = performance.now()
     if (this.faults === 0) return
     this.faults = 0
     this.since = null
@@ -94,7 +92,7 @@ class Standing {
   wait(fault: AccountFault) {
     if (this.isClosed) return
     this.faults += 1
-    this.since ??= this.now()
+    this.since ??= Date.now()
     this.away = fault
     this.stopTimer()
     this.timer = setTimeout(() => void this.check(), waitAfter(this.faults))
@@ -130,18 +128,15 @@ class Standing {
   }
 }
 
-export function createMailAccount(
-  sender: SmtpSender,
-  { onChange, now = Date.now }: AccountOptions,
-): MailAccount {
-  const standing = new Standing(sender, onChange, now)
+export function createMailAccount(sender: SmtpSender, { onChange }: AccountOptions): MailAccount {
+  const standing = new Standing(sender, onChange)
   return {
     size: sender.size,
     room: () => standing.room,
     trouble: () => standing.trouble,
     tryNow: () => standing.check(),
     async deliver(envelope, source): Promise<Outcome> {
-      const startedAt = now()
+      const startedAt = performance.now()
       const outcome = await sender.deliver(envelope, source)
       if (outcome.kind === 'accepted' || outcome.kind === 'refused') standing.goesOn()
       if (outcome.kind !== 'account') return outcome

@@ -116,7 +116,7 @@ export function createSmtpSender(
   return {
     size,
     async deliver(envelope, source) {
-      const until = Date.now() + limits.whole + source.length / slowestLine
+      const until = performance.now() + limits.whole + source.length / slowestLine
       const waiting = connections.waiting()
       try {
         if (waiting) return await sendOn(waiting, until, envelope, source)
@@ -138,7 +138,7 @@ export function createSmtpSender(
     async check() {
       const kept = connections.fresh()
       try {
-        await kept.conversation.open(Date.now() + limits.greeting)
+        await kept.conversation.open(performance.now() + limits.greeting)
         return null
       } catch (fault) {
         const { fault: own, stage } = asBroken(fault)
