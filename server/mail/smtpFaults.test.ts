@@ -201,6 +201,27 @@ describe('a fault in one conversation', () => {
     server.fault(null)
   })
 
+  test('due moments are handled beside silent conversations and a steady stream of messages', async () => {
+    const { statements } = running.office.store
+    server.fault('RCPT', 'silence', { to: 'still@mail.example' })
+    const met = server.faults()
+    for (let index = 0; index < 5; index += 1) {
+      addBookedClient(running.office, running.commands, `Still${index}`, 'still@mail.example', 15 + index)
+    }
+    expect(await within(soonMs, () => server.faults() >= met + 5)).not.toBeNull()
+    const stream = Array.from({ length: 40 }, () => book('Inga'))
+    const at = running.office.clock.now() - 1
+    const key = stream[0]?.id ?? ''
+    const clientId = String(statements.one('readBooking', { id: key })?.['clientId'])
+    statements.run('setDueMoment', { kind: 'event over', key, at, clientId })
+    const isHandled = () => statements.one('earliestDueMoment', { until: at, kinds: '' }) === undefined
+    expect(isHandled()).toBe(false)
+    expect(await within(soonMs, isHandled)).not.toBeNull()
+    const areSent = () => stream.every(({ id }) => confirmationTo(id).state === 'sent')
+    expect(await within(2 * soonMs, areSent)).not.toBeNull()
+    server.fault(null)
+  })
+
   test('six silent mailboxes at once, and a seventh message goes', async () => {
     server.fault('RCPT', 'silence', { to: 'silent@mail.example' })
     const met = server.faults()
