@@ -91,6 +91,8 @@ test('a task comes from a note, is handed on, moved and done', async ({ page }) 
   await page.getByRole('link', { name: /Jules Okonjo-Marsh/ }).click()
   await page.getByLabel('Note').fill('Wants to bring his grandmother')
   await page.getByRole('button', { name: 'Write it down' }).click()
+  // It stands among the notes, and no longer where it was typed.
+  await expect(page.getByLabel('Note')).toHaveValue('')
   await expect(page.getByText('Wants to bring his grandmother')).toBeVisible()
   await page.getByLabel('Task').fill('Call Jules about the seats')
   await page.getByLabel('On', { exact: true }).fill('Wed 13 May 2026')
