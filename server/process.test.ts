@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
 import { mkdirSync, readdirSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { afterEach, describe, expect, test } from '@jest/globals'
+import { afterAll, afterEach, describe, expect, test } from '@jest/globals'
 import Sqlite from 'better-sqlite3'
 import type { HouseTrouble } from '#core/api/views.ts'
 import { exampleService } from '#core/rehearsal/exampleBusiness.ts'
@@ -18,6 +18,7 @@ import {
   type OwnProcess,
 } from './testing/ownProcess.ts'
 import { clientInput, testFolder } from './testing/seed.ts'
+import { smallDisk } from './testing/smallDisk.ts'
 
 /*
  * What can happen to a server on its machine, done to a real one: told to stop while a mail server is silent, its
@@ -136,19 +137,10 @@ test('the database locked by another program: pages are read, writing is refused
   expect([statesOf(folder).length, taken]).toEqual([5, 5])
 })
 
-/** A small disk of its own; null where this machine gives nobody one. */
-function smallDisk(folder: string): { unmount(): void } | null {
-  try {
-    execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=6m', 'tmpfs', folder], { stdio: 'ignore' })
-    return { unmount: () => void execFileSync('umount', [folder]) }
-  } catch {
-    return null
-  }
-}
-
 const disk = testFolder()
-const small = isFull || process.getuid?.() === 0 ? smallDisk(disk) : null
+const small = smallDisk(disk, '6m')
 const whereThereIsOne = small ? test : test.skip
+afterAll(() => small?.unmount())
 whereThereIsOne('the disk full, and emptied: it says so, and sends once there is room', async () => {
   const folder = join(disk, 'business')
   mkdirSync(folder)
@@ -182,7 +174,6 @@ whereThereIsOne('the disk full, and emptied: it says so, and sends once there is
   server.child.kill('SIGTERM')
   expect(await server.ended).toBe(0)
   started.splice(0)
-  small?.unmount()
 })
 
 describe('the clock of the machine is set two days ahead', () => {
@@ -321,9 +312,9 @@ describe('a data folder that cannot be used gets a sentence, and no stack', () =
 
   whereThereIsOne('a disk that may only be read', async () => {
     const folder = testFolder()
-    const own = smallDisk(folder)
+    const own = smallDisk(folder, '6m')
     await seedFolder(folder, [])
-    execFileSync('mount', ['-o', 'remount,ro', folder])
+    own?.makeReadOnly()
     const [code, output] = await startsWith(folder)
     own?.unmount()
     expect(code).toBe(1)

@@ -1,12 +1,13 @@
-import { execFileSync, spawnSync } from 'node:child_process'
+import { spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { copyFileSync, existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { gunzipSync } from 'node:zlib'
-import { describe, expect, test } from '@jest/globals'
+import { afterAll, describe, expect, test } from '@jest/globals'
 import Sqlite from 'better-sqlite3'
 import { planAllAnew } from '../engine/sequenceCommands.ts'
 import { openExample, testFolder } from '../testing/seed.ts'
+import { smallDisk } from '../testing/smallDisk.ts'
 import { backUp, backupsOf } from './backup.ts'
 import { openStore } from './database.ts'
 
@@ -136,21 +137,18 @@ describe('a backup', () => {
     ])
   })
 
-  const canMount = process.getuid?.() === 0 ? test : test.skip
-  canMount('that has no room on the disk is said, and nothing is changed', () => {
-    const folder = testFolder()
-    execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=600k', 'tmpfs', folder])
-    try {
-      const file = join(folder, 'vorfreude.db')
-      const fixture = fixtures[0] ?? ''
-      writeFileSync(file, gunzipSync(readFileSync(new URL(fixture, landed))))
-      const before = versionOf(file)
-      expect(() => openStore(folder)).toThrow(/could not be backed up.*nothing was changed.*Make room/s)
-      expect(versionOf(file)).toBe(before)
-      expect(readdirSync(folder).filter((name) => name.includes('before-'))).toEqual([])
-    } finally {
-      execFileSync('umount', [folder])
-    }
+  const disk = testFolder()
+  const small = smallDisk(disk, '600k')
+  const whereThereIsOne = small ? test : test.skip
+  afterAll(() => small?.unmount())
+  whereThereIsOne('that has no room on the disk is said, and nothing is changed', () => {
+    const file = join(disk, 'vorfreude.db')
+    const fixture = fixtures[0] ?? ''
+    writeFileSync(file, gunzipSync(readFileSync(new URL(fixture, landed))))
+    const before = versionOf(file)
+    expect(() => openStore(disk)).toThrow(/could not be backed up.*nothing was changed.*Make room/s)
+    expect(versionOf(file)).toBe(before)
+    expect(readdirSync(disk).filter((name) => name.includes('before-'))).toEqual([])
   })
 })
 
