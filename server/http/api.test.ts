@@ -186,6 +186,14 @@ describe('bad input gets a clear answer', () => {
     expect(problem(await get(path), 404).detail).toBe(detail)
   })
 
+  test.each(['2026-99-99', '0000-00-00', '31.02.2026', '1.1.99999', '%', '\\'])(
+    'something to find that looks like a date or a pattern and is none: %s',
+    async (text) => {
+      const answer = await get(`/api/find?text=${encodeURIComponent(text)}`)
+      expect([answer.status, Object.keys(answer.body as object)]).toEqual([200, ['found']])
+    },
+  )
+
   test('JSON that is not JSON', async () => {
     const answer = await request(app)
       .post('/api/bookings')

@@ -2,6 +2,7 @@ import { parse, de } from 'chrono-node'
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
 import type { FoundLine } from '#core/api/views.ts'
+import { isoDate } from '#core/model/values.ts'
 import { serviceOf } from '#core/planning/slice.ts'
 import { dayMs, epochDayOf, isoDateOf } from '#core/time/calendar.ts'
 import { dateAndTime } from '#core/time/format.ts'
@@ -15,7 +16,7 @@ const most = 8
 
 /** The local date somebody may have typed: ISO, or as people write it in English or German; null: it is none. */
 export function typedDate(text: string, today: string): string | null {
-  if (/^\d{4}-\d{2}-\d{2}$/.test(text)) return text
+  if (isoDate.safeParse(text).success) return text
   const reference = new Date(epochDayOf(today) * dayMs + dayMs / 2)
   const [found] = [...parse(text, reference), ...de.parse(text, reference)]
   // A word within a name, such as “may”, is no date: all of it has to be one.
@@ -23,7 +24,10 @@ export function typedDate(text: string, today: string): string | null {
   const { start } = found
   const [year, month, day] = [start.get('year'), start.get('month'), start.get('day')]
   if (year === null || month === null || day === null) return null
-  return `${year}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`
+  const two = (number: number) => String(number).padStart(2, '0')
+  // Years far away and days there are not are numbers somebody typed, and no dates.
+  const read = isoDate.safeParse(`${String(year).padStart(4, '0')}-${two(month)}-${two(day)}`)
+  return read.success ? read.data : null
 }
 
 /** A pattern for LIKE that takes the typed text as it stands. */
