@@ -91,7 +91,7 @@ export const rolloutLine = z.object({ ...consequence.shape, clientId, clientName
 export type RolloutLine = z.infer<typeof rolloutLine>
 
 export const rolloutView = z.object({
-  announcementId: z.string(),
+  announcementId: z.string().max(64),
   /** How many clients it changes something for, of how many looked at. */
   clients: z.number().int(),
   lookedAt: z.number().int(),
@@ -228,7 +228,7 @@ export const sequenceEndpoints = {
         ...command,
         design: sequenceDesign,
         rollout,
-        announcementId: z.string(),
+        announcementId: z.string().max(64),
       })
       .strict(),
     answer: sequenceAnswer,

@@ -72,7 +72,7 @@ function hashOf(parameters: unknown, body: object): string {
 
 function calledBy(parameters: unknown, body: unknown, personId: string | null) {
   return (name: string): CommandCall => {
-    const parsed = commandBody.parse(body)
+    const parsed = checked(commandBody, body)
     const { commandId, announcementId, holdBack, onlyAsks } = parsed
     const considered = { announcementId, holdBack, onlyAsks }
     return { id: commandId, personId, name, bodyHash: hashOf(parameters, parsed), considered }
