@@ -195,15 +195,9 @@ describe('bad input gets a clear answer', () => {
   )
 
   test('an announcement whose name is as long as a page', async () => {
-    const { sequences } = (await get('/api/sequences')).body as { sequences: { id: string }[] }
-    const { version, sequence } = (await get(`/api/sequences/${sequences[0]?.id ?? ''}`)).body as {
-      version: { start: object; steps: object[]; stops: object[] }
-      sequence: { id: string; name: string }
-    }
-    const { start, steps, stops } = version
-    const answer = await post(`/api/sequences/${sequence.id}/effect`, {
+    const answer = await post('/api/sequences/sq_1/effect', {
       announcementId: 'x'.repeat(2000),
-      design: { name: sequence.name, start, steps, stops },
+      design: { name: 'Before a lesson', start: { on: 'booking confirmed' }, steps: [], stops: [] },
       rollout: { movesRunning: false, includesExisting: false },
     })
     expect(problem(answer, 422).errors?.[0]?.path).toBe('announcementId')
