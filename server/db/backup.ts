@@ -1,5 +1,5 @@
 import { closeSync, fsyncSync, openSync, readdirSync, renameSync, rmSync } from 'node:fs'
-import { basename, dirname, join } from 'node:path'
+import { basename, dirname } from 'node:path'
 import Sqlite from 'better-sqlite3'
 
 /*
@@ -11,15 +11,20 @@ import Sqlite from 'better-sqlite3'
 const namePattern = (file: string) =>
   new RegExp(`^${basename(file).replaceAll('.', '\\.')}\\.before-(\\d{3})\\.(\\d+)$`)
 
-/** The names of the backups of a database file, the newest last. */
-export function backupsOf(file: string): readonly string[] {
+interface Backup {
+  readonly name: string
+  readonly version: number
+  readonly number: number
+}
+
+/** The backups of a database file, the newest last. */
+export function backupsOf(file: string): readonly Backup[] {
   return readdirSync(dirname(file))
-    .flatMap((name) => {
+    .flatMap((name): Backup[] => {
       const [, version, number] = namePattern(file).exec(name) ?? []
       return version === undefined ? [] : [{ name, version: Number(version), number: Number(number) }]
     })
     .sort((one, other) => one.version - other.version || one.number - other.number)
-    .map(({ name }) => name)
 }
 
 /** How many rows each table has. */
@@ -68,10 +73,9 @@ export function backUp(database: Sqlite.Database, file: string, version: number)
     database.prepare('VACUUM INTO ?').run(aside)
     check(aside, database)
     toDisk(aside)
-    const taken = backupsOf(file)
-    const number = taken.filter((name) => name.startsWith(`${basename(stem)}.`)).length + 1
-    renameSync(aside, `${stem}.${number}`)
-    toDisk(dirname(join(file)))
+    const last = backupsOf(file).findLast((taken) => taken.version === version)
+    renameSync(aside, `${stem}.${(last?.number ?? 0) + 1}`)
+    toDisk(dirname(file))
   } catch (fault) {
     rmSync(aside, { force: true })
     throw fault

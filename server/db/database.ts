@@ -128,12 +128,11 @@ const isDamaged = (fault: unknown) =>
   fault instanceof Sqlite.SqliteError && /^SQLITE_(CORRUPT|NOTADB)/.test(fault.code)
 
 function damagedSentence(file: string): string {
-  const backups = backupsOf(file)
-  const [newest] = backups.slice(-1)
+  const newest = backupsOf(file).at(-1)
   const restore =
     newest === undefined
       ? 'Put a backup in its place.'
-      : `Put a backup in its place; the newest beside it is ${newest}.`
+      : `Put a backup in its place; the newest beside it is ${newest.name}.`
   return `The database ${file} is damaged and cannot be read. Nothing was changed. Keep the damaged file. ${restore}`
 }
 

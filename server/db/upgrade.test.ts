@@ -1,6 +1,6 @@
 import { spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import { copyFileSync, existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { copyFileSync, existsSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { gunzipSync } from 'node:zlib'
 import { afterAll, describe, expect, test } from '@jest/globals'
@@ -107,7 +107,7 @@ test.each(fixtures)(
 
     const backups = backupsOf(file(folder))
     expect(backups.length).toBeGreaterThan(0)
-    for (const name of backups.slice(0, 3)) {
+    for (const { name } of backups.slice(0, 3)) {
       expect([name, versionOf(join(folder, name))]).toEqual([name, version])
       expect(contentOf(join(folder, name))).toEqual(before)
       const restored = testFolder()
@@ -129,12 +129,19 @@ describe('a backup', () => {
     backUp(database, file, 6)
     backUp(database, file, 6)
     backUp(database, file, 10)
-    database.close()
-    expect(backupsOf(file)).toEqual([
+    const names = () => backupsOf(file).map(({ name }) => name)
+    expect(names()).toEqual([
       'vorfreude.db.before-006.1',
       'vorfreude.db.before-006.2',
       'vorfreude.db.before-010.1',
     ])
+    // Somebody has taken the first away: the second stays what it is.
+    rmSync(join(folder, 'vorfreude.db.before-006.1'))
+    const kept = statSync(join(folder, 'vorfreude.db.before-006.2')).ino
+    backUp(database, file, 6)
+    database.close()
+    expect(names().slice(0, 2)).toEqual(['vorfreude.db.before-006.2', 'vorfreude.db.before-006.3'])
+    expect(statSync(join(folder, 'vorfreude.db.before-006.2')).ino).toBe(kept)
   })
 
   const disk = testFolder()
