@@ -1,9 +1,9 @@
-import { unconsidered } from '#core/api/described.ts'
 import { createTransport } from 'nodemailer'
 import { checkAtSending, type OutgoingMessage } from '#core/engine/checkAtSending.ts'
 import { readSend } from '#server/db/sendStore.ts'
 import { calendarFile } from '#server/mail/calendarFile.ts'
 import { startPostOffice } from '#server/standins/postOffice/start.ts'
+import { callOf } from '#server/engine/office.ts'
 import { addBookedClient, openExample, testFolder } from '#server/testing/seed.ts'
 import { median, say, sayMachine, sideBySide, spread } from './measuring.ts'
 
@@ -17,10 +17,7 @@ const poolSize = 5
 
 async function throughTheOutbox(): Promise<number> {
   const running = await openExample()
-  running.commands.setSending(
-    { id: 'hold-back-first', personId: null, name: 'setSending', bodyHash: '', considered: unconsidered },
-    false,
-  )
+  running.commands.setSending(callOf('setSending', 'hold-back-first'), false)
   for (let index = 0; index < count; index += 1)
     addBookedClient(running.office, running.commands, `Client${index}`, `client${index}@mail.example`)
   running.office.store.statements.run('setSendingOn', { isSendingOn: 1 })

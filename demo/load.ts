@@ -1,4 +1,3 @@
-import { unconsidered } from '#core/api/described.ts'
 import { randomUUID } from 'node:crypto'
 import { issueInvoice, receiveEnquiry } from '#core/engine/dealingCommands.ts'
 import type { Enquiry, Invoice } from '#core/model/dealings.ts'
@@ -12,6 +11,7 @@ import { addPerson, addSequence, addService, writeBusiness } from '#server/db/se
 import { putLetter, putPassage } from '#server/db/letterStore.ts'
 import type { Statements } from '#server/db/statements.ts'
 import { demoStartAt } from '#server/engine/clock.ts'
+import { callOf } from '#server/engine/office.ts'
 import { openOffice, type RunningOffice } from '#server/engine/runningOffice.ts'
 import { bookings, type DemoBooking } from './bookings.ts'
 import { business, people, services } from './business.ts'
@@ -46,13 +46,8 @@ function required<Value>(result: Result<Value>): Value {
   return result.value
 }
 
-const call = (name: string, person: number) => ({
-  id: randomUUID(),
-  personId: people[person % people.length]?.id ?? null,
-  name,
-  bodyHash: '',
-  considered: unconsidered,
-})
+const call = (name: string, person: number) =>
+  callOf(name, randomUUID(), people[person % people.length]?.id ?? null)
 
 /** Everything that happens to one booking, each act at its own time. */
 function actsOf(

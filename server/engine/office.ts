@@ -1,4 +1,4 @@
-import type { Considered } from '#core/api/described.ts'
+import { unconsidered, type Considered } from '#core/api/described.ts'
 import type { EngineContext } from '#core/engine/context.ts'
 import type { Effect } from '#core/engine/effects.ts'
 import { bookingHeldBack } from '#core/engine/holdBack.ts'
@@ -26,6 +26,15 @@ export interface CommandCall {
   /** What was shown before, and whether this only asks. */
   readonly considered: Considered
 }
+
+/** A command that no request carries: of the house itself, or of a client by a link. */
+export const callOf = (name: string, id: string, personId: string | null = null): CommandCall => ({
+  id,
+  personId,
+  name,
+  bodyHash: '',
+  considered: unconsidered,
+})
 
 /** What a command decides: what is to be done, and what to answer. */
 export interface Decision<Answer> {

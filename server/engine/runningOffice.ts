@@ -1,4 +1,3 @@
-import { unconsidered } from '#core/api/described.ts'
 import { randomInt } from 'node:crypto'
 import { join } from 'node:path'
 import { openStore, type Store } from '../db/database.ts'
@@ -13,7 +12,7 @@ import { createDemoClock, createRealClock, demoStartAt } from './clock.ts'
 import { catchUpEffects, watchJumps } from './clockJump.ts'
 import { createCommands, type Commands } from './commands.ts'
 import { createDispatcher, type Dispatcher } from './dispatcher.ts'
-import { createOffice, type Office } from './office.ts'
+import { callOf, createOffice, type Office } from './office.ts'
 import { createPump, type Pump, type PumpFault } from './pump.ts'
 import { planAllAnew } from './sequenceCommands.ts'
 import { createSettingsSource, type SettingsSource } from './settings.ts'
@@ -81,16 +80,7 @@ const newWord = () => Array.from({ length: 10 }, () => letters[randomInt(letters
 /** A copied or restored database must not send what the original may already have sent: it starts held back. */
 function holdBackCopy({ commands, office }: Pick<RunningOffice, 'commands' | 'office'>) {
   if (!office.store.isCopy || !office.settings.current()?.isSendingOn) return
-  commands.setSending(
-    {
-      id: `copy-${office.clock.now()}-${process.pid}`,
-      personId: null,
-      name: 'setSending',
-      bodyHash: '',
-      considered: unconsidered,
-    },
-    false,
-  )
+  commands.setSending(callOf('setSending', `copy-${office.clock.now()}-${process.pid}`), false)
 }
 
 /** Other data about zones than the plans were made with: the future is planned anew. */

@@ -1,6 +1,5 @@
 import type { Router } from 'express'
 import type { z } from 'zod'
-import { unconsidered } from '#core/api/described.ts'
 import { endpoints } from '#core/api/endpoints.ts'
 import { manyAnswer, type AskedManyAct } from '#core/api/messageEndpoints.ts'
 import type { LoadView } from '#core/api/views.ts'
@@ -15,7 +14,7 @@ import type { Office } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { businessZone, instantOfLocal, spanOfDates } from './businessTime.ts'
 import { sendLines } from './lines.ts'
-import { askedOf, serve, valueOf } from './route.ts'
+import { askedOf, asking, serve, valueOf } from './route.ts'
 
 function chosen(office: Office, query: z.output<typeof endpoints.sendDays.query>) {
   const { states, from, to, clientId, serviceId, sequenceId, letterId } = query
@@ -125,13 +124,7 @@ export function aheadRoutes(router: Router, running: RunningOffice) {
     ].map(([day, count]) => ({ on: isoDateOf(day), count })),
   }))
   serve(router, statements, endpoints.askAboutSends, ({ body, personId }) => {
-    const call = {
-      id: '',
-      personId,
-      name: 'actOnSends',
-      bodyHash: '',
-      considered: { ...unconsidered, onlyAsks: true },
-    }
+    const call = asking('actOnSends', personId)
     const { announcement, answer } = askedOf(() =>
       valueOf(commands.actOnSends(call, body.ids, actOf(office, body.act))),
     )

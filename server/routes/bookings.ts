@@ -1,5 +1,4 @@
 import type { Router } from 'express'
-import { unconsidered } from '#core/api/described.ts'
 import { endpoints } from '#core/api/endpoints.ts'
 import { epochDayOf } from '#core/time/calendar.ts'
 import { instantAt } from '#core/time/zones.ts'
@@ -9,7 +8,7 @@ import { readRows } from '../db/unreadable.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { bookingLine, historyLines, sendLines } from './lines.ts'
 import { Refusal } from '../http/problems.ts'
-import { askedOf, serve, valueOf } from './route.ts'
+import { askedOf, asking, serve, valueOf } from './route.ts'
 
 function bookingView({ office }: RunningOffice, id: string) {
   const { statements } = office.store
@@ -52,13 +51,7 @@ export function bookingRoutes(router: Router, running: RunningOffice) {
     valueOf(commands.moveBooking(called('moveBooking'), parameters.id, body.revision, body.times)),
   )
   serve(router, statements, endpoints.askAboutBooking, ({ parameters: { id }, body, personId }) => {
-    const call = {
-      id: '',
-      personId,
-      name: body.act,
-      bodyHash: '',
-      considered: { ...unconsidered, onlyAsks: true },
-    }
+    const call = asking(body.act, personId)
     return askedOf(() => valueOf(commands.onBooking(call, id, body))).announcement
   })
   serve(router, statements, endpoints.settleBooking, ({ parameters, body, called }) =>

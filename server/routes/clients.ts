@@ -1,5 +1,4 @@
 import type { Router } from 'express'
-import { unconsidered } from '#core/api/described.ts'
 import { endpoints } from '#core/api/endpoints.ts'
 import { serviceOf } from '#core/planning/slice.ts'
 import { readClientFacts } from '../db/clientStore.ts'
@@ -7,7 +6,7 @@ import { isSet } from '../db/columns.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { bookingLine, historyLines, sendLines, taskLines } from './lines.ts'
 import { Refusal } from '../http/problems.ts'
-import { askedOf, serve, valueOf } from './route.ts'
+import { askedOf, asking, serve, valueOf } from './route.ts'
 import type { ClientLine, ClientView } from '#core/api/views.ts'
 
 function clientLine(row: Record<string, unknown>): ClientLine {
@@ -56,13 +55,7 @@ export function clientRoutes(router: Router, running: RunningOffice) {
     valueOf(commands.changeClient(called('changeClient'), parameters.id, body.revision, body.client)),
   )
   serve(router, statements, endpoints.askAboutClient, ({ parameters: { id }, body, personId }) => {
-    const call = {
-      id: '',
-      personId,
-      name: 'changeClient',
-      bodyHash: '',
-      considered: { ...unconsidered, onlyAsks: true },
-    }
+    const call = asking('changeClient', personId)
     return askedOf(() => valueOf(commands.changeClient(call, id, body.revision, body.client))).announcement
   })
   serve(router, statements, endpoints.stopSequence, ({ parameters, body, called }) =>

@@ -1,13 +1,13 @@
 import { createHash } from 'node:crypto'
 import type { Request, RequestHandler, Response, Router } from 'express'
 import { z } from 'zod'
-import { command } from '#core/api/described.ts'
+import { command, unconsidered } from '#core/api/described.ts'
 import { announcement } from '#core/api/views.ts'
 import { Asked } from '../engine/considering.ts'
 import type { Access, Endpoint, FileEndpoint, PathParameters } from '#core/api/endpoint.ts'
 import type { Result } from '#core/model/problem.ts'
 import type { Statements } from '../db/statements.ts'
-import type { CommandCall } from '../engine/office.ts'
+import { callOf, type CommandCall } from '../engine/office.ts'
 import { readSession, tokenIn, type Session } from '../session/sessions.ts'
 import { Refusal, refusalOf, refusalOfSchema } from '../http/problems.ts'
 
@@ -78,6 +78,12 @@ function calledBy(parameters: unknown, body: unknown, personId: string | null) {
     return { id: commandId, personId, name, bodyHash: hashOf(parameters, parsed), considered }
   }
 }
+
+/** A command that is only asked about. */
+export const asking = (name: string, personId: string | null): CommandCall => ({
+  ...callOf(name, '', personId),
+  considered: { ...unconsidered, onlyAsks: true },
+})
 
 /** What a command that was only asked about would do, and what it would answer. */
 export function askedOf(act: () => unknown): Asked {

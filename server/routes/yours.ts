@@ -1,4 +1,3 @@
-import { unconsidered } from '#core/api/described.ts'
 import { type Router } from 'express'
 import { appointmentOf } from '#core/letters/appointment.ts'
 import { escapeHtml } from '#core/letters/html.ts'
@@ -10,6 +9,7 @@ import { dayMs } from '#core/time/calendar.ts'
 import { clockTime } from '#core/time/format.ts'
 import { dayAt, type Zone } from '#core/time/zones.ts'
 import { readBooking } from '../db/clientStore.ts'
+import { callOf } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { sendClientPage } from '../http/clientPage.ts'
 import { calendarFile } from '../mail/calendarFile.ts'
@@ -94,13 +94,8 @@ function stateOf({ booking, language }: Found, now: number): string | null {
 }
 
 /** A client's own cancelling: pressed twice it is one and the same command. */
-const byClient = ({ id, revision }: Found['booking']) => ({
-  id: `by-client-${id}-${revision}`,
-  personId: null,
-  name: 'cancelBooking',
-  bodyHash: '',
-  considered: unconsidered,
-})
+const byClient = ({ id, revision }: Found['booking']) =>
+  callOf('cancelBooking', `by-client-${id}-${revision}`)
 
 /** The page of one booking for its client: what was booked, into the calendar, cancel. No sign-in, a signed link. */
 export function yoursRoutes(router: Router, running: RunningOffice) {

@@ -1,4 +1,3 @@
-import { unconsidered } from '#core/api/described.ts'
 import { randomUUID } from 'node:crypto'
 import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -17,19 +16,13 @@ import { addPerson, addSequence, addService, writeBusiness } from '../db/setting
 import { putLetter } from '../db/letterStore.ts'
 import type { Statements } from '../db/statements.ts'
 import type { Commands } from '../engine/commands.ts'
-import type { CommandCall, Office } from '../engine/office.ts'
+import { callOf, type Office } from '../engine/office.ts'
 import { openOffice, type RunningOffice } from '../engine/runningOffice.ts'
 
 /** A fresh folder for one test's data. */
 export const testFolder = () => mkdtempSync(join(tmpdir(), 'vorfreude-test-'))
 
-export const call = (name: string): CommandCall => ({
-  id: randomUUID(),
-  personId: null,
-  name,
-  bodyHash: '',
-  considered: unconsidered,
-})
+export const call = (name: string) => callOf(name, randomUUID())
 
 /** Somebody who may do everything. */
 export const eda = {
