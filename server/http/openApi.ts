@@ -84,27 +84,26 @@ function clientPagePaths(): Record<string, Json> {
 }
 
 /**
- * Schemas that refer to themselves have a place of their own in the document; what referred to them beside themselves refers
- * to that. `kept` gathers them by what they say, so that each stands there once.
+ * Schemas that refer to themselves get a place of their own in the document, among `schemas`, and what refers to them
+ * refers to that. `prefix` tells apart those that came with one schema from those of another.
  */
-function hoisted(
-  value: unknown,
-  kept: Map<string, { readonly prefix: string; readonly own: Json }>,
-): unknown {
-  if (Array.isArray(value)) return value.map((one) => hoisted(one, kept))
+function hoisted(value: unknown, schemas: Json, prefix = ''): unknown {
+  if (Array.isArray(value)) return value.map((one) => hoisted(one, schemas, prefix))
   if (typeof value !== 'object' || value === null) return value
   const { definitions, ...rest } = value as Json
-  const plain = (part: Json) =>
-    Object.fromEntries(Object.entries(part).map(([name, one]) => [name, hoisted(one, kept)]))
-  if (definitions === undefined) return plain(rest)
-  const text = JSON.stringify(definitions)
-  const known = kept.get(text) ?? { prefix: `Recursive${kept.size + 1}`, own: definitions as Json }
-  kept.set(text, known)
-  return plain(JSON.parse(referring(JSON.stringify(rest), known.prefix)) as Json)
+  const own = definitions === undefined ? prefix : `Recursive${Object.keys(schemas).length}`
+  for (const [name, schema] of Object.entries(definitions ?? {})) {
+    schemas[`${own}${name}`] = hoisted(schema, schemas, own)
+  }
+  return Object.fromEntries(
+    Object.entries(rest).map(([name, one]) => [
+      name,
+      name === '$ref' && typeof one === 'string'
+        ? one.replace('#/definitions/', `#/components/schemas/${own}`)
+        : hoisted(one, schemas, own),
+    ]),
+  )
 }
-
-const referring = (text: string, prefix: string) =>
-  text.replaceAll('"#/definitions/', `"#/components/schemas/${prefix}`)
 
 /** The OpenAPI description of the API, made from the same schemas that check every request. */
 export function openApiDocument(): Json {
@@ -113,16 +112,8 @@ export function openApiDocument(): Json {
     const path = inBraces(endpoint.path)
     paths[path] = { ...paths[path], [endpoint.method.toLowerCase()]: operationOf(name, endpoint) }
   }
-  const kept = new Map<string, { readonly prefix: string; readonly own: Json }>()
-  const whole = hoisted(paths, kept)
-  const schemas = Object.fromEntries(
-    [...kept.values()].flatMap(({ prefix, own }) =>
-      Object.entries(JSON.parse(referring(JSON.stringify(own), prefix)) as Json).map(([name, schema]) => [
-        `${prefix}${name}`,
-        schema,
-      ]),
-    ),
-  )
+  const schemas: Json = {}
+  const whole = hoisted(paths, schemas)
   return {
     openapi: '3.0.3',
     info: { title: 'Vorfreude', version: '1' },
