@@ -28,6 +28,17 @@ function named(office: Office, clientIds: readonly string[]): string {
   return more > 0 ? `${first} and ${more} more` : first
 }
 
+/** How many things, each of a client, something would become of; null: none. */
+function sentence(
+  office: Office,
+  clientIds: readonly string[],
+  [one, many]: readonly [one: string, many: string],
+  becomes: string,
+): string | null {
+  const count = clientIds.length
+  return count === 0 ? null : `${count} ${count === 1 ? one : many} ${becomes}: ${named(office, clientIds)}.`
+}
+
 /** What would come of it if the machine's clock were right, in sentences. */
 function consequencesOf(office: Office, { machineAt }: ClockJump): string[] {
   const isMissed = (send: Send) => send.state === 'missed'
@@ -37,22 +48,11 @@ function consequencesOf(office: Office, { machineAt }: ClockJump): string[] {
   const completing = office.store.statements
     .all('momentsDue', { until: machineAt, kind: 'booking completes' })
     .map((row) => String(row['clientId']))
-  const count = new Set(missed.map(({ id }) => id)).size
+  const messages = [...new Map(missed.map((send) => [send.id, send.clientId])).values()]
   return [
-    ...(count > 0
-      ? [
-          `${count === 1 ? '1 message' : `${count} messages`} would be missed: ${named(
-            office,
-            missed.map(({ clientId }) => clientId),
-          )}.`,
-        ]
-      : []),
-    ...(completing.length > 0
-      ? [
-          `${completing.length === 1 ? '1 booking' : `${completing.length} bookings`} would count as completed: ${named(office, completing)}.`,
-        ]
-      : []),
-  ]
+    sentence(office, messages, ['message', 'messages'], 'would be missed'),
+    sentence(office, completing, ['booking', 'bookings'], 'would count as completed'),
+  ].flatMap((one) => one ?? [])
 }
 
 /** What a person has to know of a clock that has jumped. */

@@ -1,3 +1,4 @@
+import { setTimeout as pause } from 'node:timers/promises'
 import { readSend } from '../db/sendStore.ts'
 import { isOfStore } from '../db/storeFault.ts'
 import type { MailAccount } from '../mail/mailAccount.ts'
@@ -44,8 +45,6 @@ export interface Dispatcher {
 
 /** How soon writing is tried again when the database could not be written to. Real time. */
 const storeAgainMs = 500
-
-const pause = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms))
 
 /**
  * Claims whose tokens nobody here knows are of a process that is gone. What had not begun cannot have gone and is given
@@ -122,7 +121,7 @@ export function createDispatcher(office: Office, account: MailAccount, onFault: 
       isDraining = true
       clearInterval(renewal)
       ended.raise()
-      const until = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms).unref())
+      const until = (ms: number) => pause(ms, undefined, { ref: false })
       const over = (work ?? Promise.resolve()).catch(onFault)
       await Promise.race([over, until(deadlineMs)])
       // What is still on the wire breaks off, and is written down as that.

@@ -182,9 +182,7 @@ export class Hand {
     const room = this.account.room()
     const mails = [...this.onTheWire.keys()].filter(isMail).length
     let left = Math.max(0, room - mails)
-    return this.ready
-      .filter(({ claimed }) => !isMail(claimed) || left-- > 0)
-      .slice(0, Math.max(0, this.freeLines))
+    return this.ready.filter(({ claimed }) => !isMail(claimed) || left-- > 0).slice(0, this.freeLines)
   }
 
   /**

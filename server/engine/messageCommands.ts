@@ -11,23 +11,12 @@ import { readSend } from '../db/sendStore.ts'
 import type { Statements } from '../db/statements.ts'
 import { decideTogether, type RefusedLine } from './manyMessages.ts'
 import type { CommandCall, Office } from './office.ts'
-import { onClient } from './onClient.ts'
+import { onClient, type Changed } from './onClient.ts'
 
 /** What became of several messages one thing was asked of. */
 export interface ManyAnswer {
   readonly done: number
   readonly refused: readonly RefusedLine[]
-}
-
-/** A message an act is about, as it was when the act was decided on. */
-export interface OneMessage {
-  readonly id: string
-  readonly revision: number
-}
-
-interface Changed {
-  readonly id: string
-  readonly revision: number
 }
 
 const changedMeanwhile = 'This message has changed meanwhile. Look at it once more, then decide.'
@@ -42,7 +31,7 @@ export function createMessageCommands(office: Office) {
   const { statements } = office.store
   const onMessage = (
     call: CommandCall,
-    { id, revision }: OneMessage,
+    { id, revision }: Changed,
     decide: (slice: Slice, context: EngineContext) => Result<readonly Effect[]>,
   ): Result<Changed> => {
     const acted = office.command(call, (context) => {
@@ -60,17 +49,17 @@ export function createMessageCommands(office: Office) {
     return acted.ok ? done({ id, revision: revisionOf(statements, id) ?? revision }) : acted
   }
   return {
-    decideSend: (call: CommandCall, on: OneMessage, decision: SendDecision) =>
+    decideSend: (call: CommandCall, on: Changed, decision: SendDecision) =>
       onMessage(call, on, (slice, context) => decideSend(slice, on.id, decision, context)),
-    postponeSend: (call: CommandCall, on: OneMessage, to: number) =>
+    postponeSend: (call: CommandCall, on: Changed, to: number) =>
       onMessage(call, on, (slice, context) => postponeSend(slice, on.id, to, context)),
-    writePersonalLine: (call: CommandCall, on: OneMessage, line: string) =>
+    writePersonalLine: (call: CommandCall, on: Changed, line: string) =>
       onMessage(call, on, (slice) => writePersonalLine(slice, on.id, line)),
-    writeOwnWords: (call: CommandCall, on: OneMessage, own: OwnWords | null) =>
+    writeOwnWords: (call: CommandCall, on: Changed, own: OwnWords | null) =>
       onMessage(call, on, (slice) => writeOwnWords(slice, on.id, own)),
-    mendAddress: (call: CommandCall, on: OneMessage, address: string) =>
+    mendAddress: (call: CommandCall, on: Changed, address: string) =>
       onMessage(call, on, (slice, context) => mendAddress(slice, on.id, address, context)),
-    sendByLetter: (call: CommandCall, on: OneMessage, letterId: string) =>
+    sendByLetter: (call: CommandCall, on: Changed, letterId: string) =>
       onMessage(call, on, (slice, context) => sendByLetter(slice, on.id, letterId, context)),
 
     /** One thing with many messages, as it was announced; those it cannot be done with stay as they are. */

@@ -3,7 +3,7 @@ import { done, refused, type Result } from '#core/model/problem.ts'
 import type { Slice } from '#core/planning/slice.ts'
 import type { Decision, Office } from './office.ts'
 
-/** What was changed, and the number of its present revision. */
+/** A thing in one of its revisions: what an act was decided on, or what it was changed to. */
 export interface Changed {
   readonly id: string
   readonly revision: number

@@ -1,3 +1,4 @@
+import { setImmediate as breathe, setTimeout as pause } from 'node:timers/promises'
 import { handleDueMoment } from '#core/engine/dueMoments.ts'
 import type { DueMoment } from '#core/engine/effects.ts'
 import { hourMs } from '#core/time/calendar.ts'
@@ -46,10 +47,6 @@ function reach({ clock, changes }: Office, at: number) {
   clock.reach(at)
   changes.publish(['clock'])
 }
-
-const pause = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms))
-/** Lets pages be answered and outcomes come in. */
-const breathe = () => new Promise<void>((resolve) => setImmediate(resolve))
 
 /** How soon demo time looks again whether the mail account lets messages go; it stands until then. Real time. */
 const accountAgainMs = 100
@@ -150,6 +147,7 @@ async function handle({ office, dispatcher, notes }: Loop, next: Due, beside: Be
     if (!dispatcher.takesMail()) await pause(accountAgainMs)
   } else if (next.kind !== 'note') {
     handleMoment(office, next)
+    // Lets pages be answered and outcomes come in.
     if (beside) await breathe()
   } else if (beside) beside.tell(next)
   else await notes.send(next.note)

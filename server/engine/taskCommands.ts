@@ -7,13 +7,7 @@ import type { Settings } from '#core/planning/slice.ts'
 import type { NoteWishes } from '#core/model/noteWishes.ts'
 import { readTask } from '../db/clientStore.ts'
 import type { CommandCall, Office } from './office.ts'
-import { onClient } from './onClient.ts'
-
-/** A task an act is about, as it was when the act was decided on. */
-interface OneTask {
-  readonly id: string
-  readonly revision: number
-}
+import { onClient, type Changed } from './onClient.ts'
 
 const noClient = 'There is no such client.'
 
@@ -23,9 +17,9 @@ export function createTaskCommands(office: Office) {
     Number(office.store.statements.one('taskRevision', { id })?.['revision'] ?? 0)
   const onTask = (
     call: CommandCall,
-    { id, revision }: OneTask,
+    { id, revision }: Changed,
     decide: (task: Task, settings: Settings, context: EngineContext) => Result<readonly Effect[]>,
-  ): Result<OneTask> => {
+  ): Result<Changed> => {
     const acted = office.command(call, (context, settings) => {
       const task = readTask(office.store.statements, id)
       if (!task) return refused<never>('not found', 'There is no such task.')
@@ -50,9 +44,9 @@ export function createTaskCommands(office: Office) {
           }),
         ),
       ),
-    changeTask: (call: CommandCall, on: OneTask, input: TaskInput) =>
+    changeTask: (call: CommandCall, on: Changed, input: TaskInput) =>
       onTask(call, on, (task, settings, context) => changeTask(settings, task, input, context)),
-    finishTask: (call: CommandCall, on: OneTask, isDone: boolean) =>
+    finishTask: (call: CommandCall, on: Changed, isDone: boolean) =>
       onTask(call, on, (task, _, context) => done(finishTask(task, isDone, context))),
     setNoteWishes: (call: CommandCall, wishes: NoteWishes) =>
       office.command(call, () => {

@@ -1,5 +1,6 @@
 import rateLimit from 'express-rate-limit'
 import type { Request, RequestHandler } from 'express'
+import { minuteMs } from '#core/time/calendar.ts'
 import { answerProblem, Refusal } from './problems.ts'
 
 /** The names of this machine to itself. */
@@ -40,7 +41,6 @@ interface Limit {
 }
 
 const address = (request: Request) => request.ip ?? ''
-const minuteMs = 60_000
 
 function limited({ perWindow, windowMs, by, sentence, countsRefused }: Limit): RequestHandler {
   return rateLimit({

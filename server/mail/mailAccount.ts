@@ -13,7 +13,7 @@ export interface AccountTrouble {
  * A mail account that stops by itself when it is at fault, and not the messages: they wait and keep their attempts. It is
  * tried again by and by, and messages follow as soon as it lets them.
  */
-export interface MailAccount extends SmtpSender {
+export interface MailAccount extends Omit<SmtpSender, 'check'> {
   /** How many messages may be in hand: as many as one likes, one to see whether it goes again, none. */
   room(): number
   /** What a person has to know of; null: all goes on, or it will soon by itself. */
@@ -145,7 +145,6 @@ export function createMailAccount(sender: SmtpSender, { onChange }: AccountOptio
       if (!standing.isWaiting) standing.wait(outcome)
       return outcome
     },
-    check: () => sender.check(),
     close() {
       standing.close()
       sender.close()
