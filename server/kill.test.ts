@@ -1,45 +1,13 @@
-import { spawn, type ChildProcess } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
 import { expect, test } from '@jest/globals'
 import Sqlite from 'better-sqlite3'
-import { openStore } from './db/database.ts'
-import { createChanges } from './engine/changes.ts'
-import { createRealClock } from './engine/clock.ts'
-import { createCommands } from './engine/commands.ts'
-import { createOffice } from './engine/office.ts'
-import { createSettingsSource } from './engine/settings.ts'
 import { chanceFrom } from './testing/chance.ts'
-import { seedFolder, signInAt, startServer, wait } from './testing/ownProcess.ts'
-import { addBookedClient, clientInput, testFolder, writeExampleBusiness } from './testing/seed.ts'
+import { seedFolder, signInAt, startProcess, startServer, wait } from './testing/ownProcess.ts'
+import { clientInput, testFolder } from './testing/seed.ts'
 
 const messages = 200
 const rounds = process.env['VORFREUDE_FULL'] === 'yes' ? 60 : 3
-
-/** Two hundred clients, each with a booking whose confirmation is due, and nothing sent yet. */
-function seed(folder: string) {
-  const store = openStore(folder)
-  store.transaction(() => writeExampleBusiness(store.statements))
-  const office = createOffice({
-    store,
-    clock: createRealClock(),
-    settings: createSettingsSource(store.statements),
-    changes: createChanges(),
-  })
-  const commands = createCommands(office)
-  for (let index = 0; index < messages; index += 1) {
-    addBookedClient(office, commands, `Client ${index}`, `client${index}@mail.example`)
-  }
-  store.close()
-}
-
-function start(folder: string): ChildProcess {
-  return spawn(process.execPath, ['--import', 'tsx', 'server/main.ts', '--data', folder, '--port', '0'], {
-    stdio: ['ignore', 'pipe', 'inherit'],
-  })
-}
-
-const ended = (child: ChildProcess) => new Promise((resolve) => child.once('exit', resolve))
 
 interface Row {
   readonly state: string
@@ -68,8 +36,7 @@ function copies(folder: string): Map<string, number> {
 
 /** Kills the server the moment a number of messages has gone or may have, or after a while if they go no further. */
 async function killAfter(folder: string, goal: number) {
-  const child = start(folder)
-  const exit = ended(child)
+  const { child, ended } = startProcess(folder)
   const deadline = Date.now() + 120_000
   while (Date.now() < deadline) {
     const isOver = ({ state }: Row) => state === 'sent' || state === 'in doubt'
@@ -77,24 +44,27 @@ async function killAfter(folder: string, goal: number) {
     await wait(3)
   }
   child.kill('SIGKILL')
-  await exit
+  await ended
 }
 
 async function finish(folder: string) {
-  const child = start(folder)
-  const exit = ended(child)
+  const { child, ended } = startProcess(folder)
   const deadline = Date.now() + 240_000
   while (Date.now() < deadline) {
     if (!confirmations(folder).some(({ state }) => state === 'ready' || state === 'sending')) break
     await wait(50)
   }
   child.kill('SIGTERM')
-  await exit
+  await ended
 }
 
 test(`killed ${rounds} times while ${messages} messages go out: each is there once, or in doubt and marked so`, async () => {
   const folder = testFolder()
-  seed(folder)
+  // Each has a booking whose confirmation is due, and nothing is sent yet.
+  await seedFolder(
+    folder,
+    Array.from({ length: messages }, (_, index) => `Client${index}`),
+  )
   const chance = chanceFrom(20260514)
   for (let round = 0; round < rounds; round += 1) {
     const share = (round + chance()) / (rounds + 0.5)

@@ -6,6 +6,7 @@ import {
   type SmtpFaultKind,
   type SmtpStage,
 } from '../testing/faultingServer.ts'
+import { wait, within } from '../testing/ownProcess.ts'
 import { addBookedClient, testFolder, writeExampleBusiness } from '../testing/seed.ts'
 
 /*
@@ -41,18 +42,6 @@ afterAll(async () => {
   await running.end()
   server.close()
 })
-
-const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
-
-/** Waits until something holds; how long that took, or null: it did not. */
-async function within(ms: number, holds: () => boolean): Promise<number | null> {
-  const from = Date.now()
-  while (!holds()) {
-    if (Date.now() - from > ms) return null
-    await wait(10)
-  }
-  return Date.now() - from
-}
 
 interface Row {
   readonly state: string
