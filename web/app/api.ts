@@ -106,29 +106,29 @@ export async function whenActed(id: string): Promise<void> {
 /** Whether this page itself has changed a thing since it had a revision. */
 export const isChangedHere = (id: string, revision: number) => newestOf(id, revision) !== revision
 
-interface OnOne {
-  readonly id: string
-  readonly revision: number | null
-}
-
-/** What a call is about, where it is an act on one thing. */
-function onOne({ parameters, body }: CallArguments<Endpoint>): OnOne | null {
+/** The thing an act is on; null: it is no act, or on no one thing. */
+function thingOf({ parameters, body }: CallArguments<Endpoint>): string | null {
   const { id } = (parameters ?? {}) as { id?: unknown }
-  const { commandId, revision } = (body ?? {}) as { commandId?: unknown; revision?: unknown }
-  if (typeof id !== 'string' || commandId === undefined) return null
-  return { id, revision: typeof revision === 'number' ? revision : null }
+  const { commandId } = (body ?? {}) as { commandId?: unknown }
+  return typeof id === 'string' && commandId !== undefined ? id : null
 }
 
-/** An act, with the newest revision this page knows of what it is about. */
-async function acted(endpoint: Endpoint, args: CallArguments<Endpoint>, { id, revision }: OnOne) {
-  if (revision === null || endpoint.answer !== changed) return answerOf(endpoint, args)
-  const newest = newestOf(id, revision)
-  const answer = await answerOf(endpoint, {
-    ...args,
-    body: { ...(args.body as object), revision: newest },
-  })
+/** The same act, on the newest revision this page knows of what it is on. */
+function onNewest(args: CallArguments<Endpoint>): CallArguments<Endpoint> {
+  const id = thingOf(args)
+  const { revision } = (args.body ?? {}) as { revision?: unknown }
+  if (id === null || typeof revision !== 'number') return args
+  return { ...args, body: { ...(args.body as object), revision: newestOf(id, revision) } }
+}
+
+/** Does an act, and remembers what it made of the revision it was on. */
+async function acted(endpoint: Endpoint, id: string, args: CallArguments<Endpoint>): Promise<unknown> {
+  const newest = onNewest(args)
+  const answer = await answerOf(endpoint, newest)
+  const { revision } = newest.body as { revision?: unknown }
+  if (typeof revision !== 'number' || endpoint.answer !== changed) return answer
   const after = changed.parse(answer).revision
-  if (after !== newest) made.set(`${id} ${newest}`, after)
+  if (after !== revision) made.set(`${id} ${revision}`, after)
   return answer
 }
 
@@ -138,8 +138,8 @@ export async function call<Name extends EndpointName>(
   args: CallArguments<Of<Name>> = {},
 ): Promise<Answer<Of<Name>>> {
   const endpoint: Endpoint = endpoints[name]
-  const on = onOne(args)
-  const answer = on ? inTurn(on.id, () => acted(endpoint, args, on)) : answerOf(endpoint, args)
+  const id = thingOf(args)
+  const answer = id === null ? answerOf(endpoint, args) : inTurn(id, () => acted(endpoint, id, args))
   return endpoint.answer.parse(await answer) as Answer<Of<Name>>
 }
 
@@ -158,11 +158,8 @@ export async function consider<Name extends CommandName>(
   name: Name,
   { parameters, body }: CommandArguments<Name>,
 ): Promise<Announcement> {
-  const { id } = (parameters ?? {}) as { id?: string }
-  const { revision } = body as { revision?: number }
-  const newest = id === undefined || revision === undefined ? {} : { revision: newestOf(id, revision) }
-  const asked = { ...body, ...newest, commandId: newCommandId(), onlyAsks: true }
-  const args = { ...(parameters ? { parameters } : {}), body: asked }
+  const asked = { ...body, commandId: newCommandId(), onlyAsks: true }
+  const args = onNewest({ ...(parameters ? { parameters } : {}), body: asked })
   return announcement.parse(await answerOf(endpoints[name], args))
 }
 

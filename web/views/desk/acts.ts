@@ -6,8 +6,10 @@ import {
   consider,
   isChangedHere,
   whenActed,
+  type CallArguments,
   type CommandArguments,
   type CommandName,
+  type Of,
 } from '../../app/api.ts'
 import { othersThan } from '../../parts/others.ts'
 import type { Decision } from './useDecisions.ts'
@@ -48,6 +50,25 @@ async function heldTo<Name extends CommandName>(
   return others(again) === others(foretold) ? again.announcementId : foretold.announcementId
 }
 
+/** A decision about one message that is held to what was foretold of it. */
+function held<Name extends CommandName>(
+  send: SendLine,
+  what: string,
+  foretold: Foretold,
+  name: Name,
+  args: CommandArguments<Name>,
+): Decision {
+  return {
+    ids: [send.id],
+    what,
+    carryOut: async (commandId) => {
+      const announcementId = await heldTo(send, foretold, name, args)
+      const body = { ...args.body, commandId, announcementId }
+      return plain(call(name, { ...args, body } as unknown as CallArguments<Of<Name>>))
+    },
+  }
+}
+
 /** A decision about one message. */
 export function deciding(
   send: SendLine,
@@ -55,45 +76,29 @@ export function deciding(
   foretold: Foretold,
   word = doneWords[decision],
 ): Decision {
-  const parameters = { id: send.id }
-  const body = { revision: send.revision, decision }
-  return {
-    ids: [send.id],
-    what: `${word}: ${about(send)}.`,
-    carryOut: async (commandId) => {
-      const announcementId = await heldTo(send, foretold, 'decideSend', { parameters, body })
-      return plain(call('decideSend', { parameters, body: { commandId, announcementId, ...body } }))
-    },
-  }
+  const { id, revision } = send
+  return held(send, `${word}: ${about(send)}.`, foretold, 'decideSend', {
+    parameters: { id },
+    body: { revision, decision },
+  })
 }
 
 /** Puts one message off; `when` says it in words. */
 export function postponing(send: SendLine, toLocal: string, when: string, foretold: Foretold): Decision {
-  const parameters = { id: send.id }
-  const body = { revision: send.revision, toLocal }
-  return {
-    ids: [send.id],
-    what: `Later, ${when}: ${about(send)}.`,
-    carryOut: async (commandId) => {
-      const announcementId = await heldTo(send, foretold, 'postponeSend', { parameters, body })
-      return plain(call('postponeSend', { parameters, body: { commandId, announcementId, ...body } }))
-    },
-  }
+  const { id, revision } = send
+  return held(send, `Later, ${when}: ${about(send)}.`, foretold, 'postponeSend', {
+    parameters: { id },
+    body: { revision, toLocal },
+  })
 }
 
 /** Ends the sequence for the client of a message. */
 export function stopping(send: SendLine, foretold: Foretold): Decision {
   const { clientId, clientName, sequenceId, sequenceName } = send
-  const parameters = { id: clientId }
-  const body = { sequenceId }
-  return {
-    ids: [send.id],
-    what: `Stopped: ${sequenceName} for ${clientName}.`,
-    carryOut: async (commandId) => {
-      const announcementId = await heldTo(send, foretold, 'stopSequence', { parameters, body })
-      return plain(call('stopSequence', { parameters, body: { commandId, announcementId, ...body } }))
-    },
-  }
+  return held(send, `Stopped: ${sequenceName} for ${clientName}.`, foretold, 'stopSequence', {
+    parameters: { id: clientId },
+    body: { sequenceId },
+  })
 }
 
 /** Approves alike messages together. */
