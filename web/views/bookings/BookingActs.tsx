@@ -5,6 +5,7 @@ import { minuteMs } from '#core/time/calendar.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { useBusiness } from '../../app/business.ts'
 import { Problem } from '../../parts/Problem.tsx'
+import { SheetForm } from '../../parts/SheetForm.tsx'
 import { TimesFields } from '../../parts/TimesFields.tsx'
 import table from '../../parts/timetable.module.css'
 import type { BookingDoing, Considering } from './useConsidering.ts'
@@ -59,15 +60,7 @@ function Act({ view, considering }: { view: BookingView; considering: Considerin
   const { title, note, button, color } = actWords[doing]
   const goesNow = considered.lines?.filter(({ kind }) => kind === 'added' || kind === 'again').length ?? 0
   return (
-    <form
-      noValidate
-      className={table.form}
-      aria-label={title}
-      onSubmit={(event) => {
-        event.preventDefault()
-        press()
-      }}
-    >
+    <SheetForm noValidate aria-label={title} onSubmit={press}>
       <h2>{title}</h2>
       {doing === 'move' && (
         <TimesFields
@@ -94,7 +87,7 @@ function Act({ view, considering }: { view: BookingView; considering: Considerin
           you.
         </p>
       )}
-    </form>
+    </SheetForm>
   )
 }
 

@@ -7,6 +7,7 @@ import { useAsk, useTell } from '../../app/queries.ts'
 import { Consequences } from '../../parts/Consequences.tsx'
 import { fieldErrors } from '../../parts/fieldErrors.ts'
 import { Problem } from '../../parts/Problem.tsx'
+import { SheetForm } from '../../parts/SheetForm.tsx'
 import { ErrorState, Waiting } from '../../parts/States.tsx'
 import type { Times } from '../../parts/times.ts'
 import { TimesFields } from '../../parts/TimesFields.tsx'
@@ -135,14 +136,7 @@ function useMaking(settings: SettingsView) {
 function Form({ settings, onClose }: { settings: SettingsView; onClose: () => void }) {
   const { draft, errors, considered, make, set, submit } = useMaking(settings)
   return (
-    <form
-      noValidate
-      className={table.form}
-      onSubmit={(event) => {
-        event.preventDefault()
-        submit()
-      }}
-    >
+    <SheetForm noValidate onSubmit={submit}>
       <h2>Make a booking</h2>
       <WhatFields settings={settings} draft={draft} errors={errors} set={set} />
       <WhoFields settings={settings} draft={draft} errors={errors} set={set} />
@@ -156,7 +150,7 @@ function Form({ settings, onClose }: { settings: SettingsView; onClose: () => vo
           Leave it
         </Button>
       </div>
-    </form>
+    </SheetForm>
   )
 }
 

@@ -7,6 +7,7 @@ import { dayAt } from '#core/time/zones.ts'
 import { useBusiness } from '../../app/business.ts'
 import { useTell } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'
+import { SheetForm } from '../../parts/SheetForm.tsx'
 import { TaskFields, taskOf, type TaskDraft } from '../../parts/TaskFields.tsx'
 import table from '../../parts/timetable.module.css'
 
@@ -15,10 +16,8 @@ export function WriteNote({ clientId }: { clientId: string }) {
   const [text, setText] = useState('')
   const write = useTell('writeNote', () => setText(''))
   return (
-    <form
-      className={table.form}
-      onSubmit={(event) => {
-        event.preventDefault()
+    <SheetForm
+      onSubmit={() => {
         write.mutate({ parameters: { id: clientId }, body: { text } })
       }}
     >
@@ -36,7 +35,7 @@ export function WriteNote({ clientId }: { clientId: string }) {
           Write it down
         </Button>
       </div>
-    </form>
+    </SheetForm>
   )
 }
 
@@ -47,10 +46,8 @@ export function SetTask({ clientId }: { clientId: string }) {
   const [draft, setDraft] = useState(empty)
   const set = useTell('addTask', () => setDraft(empty))
   return (
-    <form
-      className={table.form}
-      onSubmit={(event) => {
-        event.preventDefault()
+    <SheetForm
+      onSubmit={() => {
         set.mutate({ parameters: { id: clientId }, body: { task: taskOf(draft) } })
       }}
     >
@@ -61,7 +58,7 @@ export function SetTask({ clientId }: { clientId: string }) {
           Set the task
         </Button>
       </div>
-    </form>
+    </SheetForm>
   )
 }
 

@@ -7,6 +7,7 @@ import type { Passage, Section } from '#core/model/letter.ts'
 import { newCommandId } from '../../app/api.ts'
 import { useTell } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'
+import { SheetForm } from '../../parts/SheetForm.tsx'
 import table from '../../parts/timetable.module.css'
 import { documentOf, sectionsOf } from './document.ts'
 import styles from './letters.module.css'
@@ -36,10 +37,8 @@ function Form({ passage, usedBy, onClose }: FormProps) {
   const remove = useTell('removePassage', onClose)
   const { id, version } = passage
   return (
-    <form
-      className={table.form}
-      onSubmit={(event) => {
-        event.preventDefault()
+    <SheetForm
+      onSubmit={() => {
         put.mutate({
           parameters: { id },
           body: { version, passage: { name, paragraphs } },
@@ -74,7 +73,7 @@ function Form({ passage, usedBy, onClose }: FormProps) {
           </Button>
         )}
       </div>
-    </form>
+    </SheetForm>
   )
 }
 

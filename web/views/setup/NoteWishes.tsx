@@ -4,6 +4,7 @@ import type { NoteWishes as Wishes } from '#core/model/noteWishes.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
 import { ClockField } from '../../parts/ClockField.tsx'
 import { Problem } from '../../parts/Problem.tsx'
+import { SheetForm } from '../../parts/SheetForm.tsx'
 import table from '../../parts/timetable.module.css'
 
 function Form({ initial, email }: { initial: Wishes; email: string }) {
@@ -14,11 +15,9 @@ function Form({ initial, email }: { initial: Wishes; email: string }) {
   const wishes: Wishes = { morningAt: isMorningOn ? morningAt : null, isAtOnceOn }
   const isSame = JSON.stringify(wishes) === JSON.stringify(initial)
   return (
-    <form
-      className={table.form}
+    <SheetForm
       style={{ maxWidth: '36rem' }}
-      onSubmit={(event) => {
-        event.preventDefault()
+      onSubmit={() => {
         set.mutate({ body: { wishes } })
       }}
     >
@@ -40,7 +39,7 @@ function Form({ initial, email }: { initial: Wishes; email: string }) {
           Keep
         </Button>
       </div>
-    </form>
+    </SheetForm>
   )
 }
 

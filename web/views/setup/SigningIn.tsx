@@ -6,6 +6,7 @@ import { useBusiness } from '../../app/business.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
 import { fieldErrors } from '../../parts/fieldErrors.ts'
 import { Problem } from '../../parts/Problem.tsx'
+import { SheetForm } from '../../parts/SheetForm.tsx'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
 import styles from './SigningIn.module.css'
@@ -24,11 +25,9 @@ function Password() {
   })
   const errors = change.error ? fieldErrors(change.error) : {}
   return (
-    <form
-      className={table.form}
+    <SheetForm
       style={{ maxWidth: '36rem' }}
-      onSubmit={(event) => {
-        event.preventDefault()
+      onSubmit={() => {
         setChanged(false)
         change.mutate({ body: draft })
       }}
@@ -59,7 +58,7 @@ function Password() {
           Change password
         </Button>
       </div>
-    </form>
+    </SheetForm>
   )
 }
 
