@@ -70,6 +70,24 @@ describe('approval freezes the facts a message tells', () => {
     expect(world.outbox().at(-1)).toMatchObject({ subject: 'Kite lesson: tomorrow at 19:00' })
   })
 
+  test('so does one that only a person had held back, and it goes on waiting', () => {
+    const world = createWorld(
+      exampleSettings(realZones, exampleSteps),
+      exampleClient,
+      moment('2026-05-14 07:40'),
+    )
+    world.carryOut(makeBooking(world.slice(), exampleBookingInput, () => 0, world.context()))
+    const id = reminder(world)?.id ?? ''
+    world.carryOut(decideSend(world.slice(), id, 'hold back', world.context()))
+    world.carryOut(decideSend(world.slice(), id, 'approve', world.context()))
+    expect(reminder(world)).toMatchObject({ state: 'approved' })
+    rename(world, 'Enna')
+    rename(world, 'Enne')
+    expect(reminder(world)).toMatchObject({ state: 'waiting', reason: { code: 'facts changed' } })
+    world.advance(moment('2026-05-15 18:00'))
+    expect(world.outbox().map(({ subject }) => subject)).not.toContain('Kite lesson: tomorrow at 19:00')
+  })
+
   test('what does not stand in the letter is no reason to ask again', () => {
     const world = approved()
     const { client } = world.facts()

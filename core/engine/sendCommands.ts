@@ -50,7 +50,8 @@ function decided(send: Send, decision: SendDecision, state: SendState, now: numb
     decision: {
       ...send.decision,
       isSentNow: isGoing,
-      isHeldBack: decision === 'hold back' ? true : decision === 'approve' ? false : send.decision.isHeldBack,
+      // An approval leaves that it was held back: once that no longer stands, a person is asked again.
+      isHeldBack: decision === 'hold back' || send.decision.isHeldBack,
     },
     trace: [...send.trace, line],
     stateSince: now,

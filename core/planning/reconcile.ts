@@ -163,20 +163,29 @@ interface Standing {
   readonly isAhead: boolean
 }
 
+/** What a row was before this planning, and why its approval no longer stands (null: it does, or there was none). */
+interface Past {
+  readonly was: SendState
+  readonly lapsed: Reason | null
+}
+
+/** An approval whose facts have changed stands no longer: from here on the row is one that waits. */
+function pastOf(state: SendState, send: Send, context: ReconcileContext): Past {
+  const lapsed = state === 'approved' ? context.changedFacts(send) : null
+  return { was: lapsed ? 'waiting' : state, lapsed }
+}
+
 function stateFor(
-  was: SendState,
-  send: Send,
+  { was, lapsed }: Past,
   { planned, target, isAhead }: Standing,
   context: ReconcileContext,
-) {
+): Target {
   if (was === 'blocked' && !isAhead && isOver(planned, target, context)) {
-    return { state: 'missed' as const, reason: mendedTooLate }
+    return { state: 'missed', reason: mendedTooLate }
   }
-  if (was !== 'approved' || (target.state !== 'ready' && target.state !== 'waiting')) return target
-  const changed = context.changedFacts(send)
-  return changed
-    ? { state: 'waiting' as const, reason: changed }
-    : { state: 'approved' as const, reason: null }
+  if (target.state !== 'ready' && target.state !== 'waiting') return target
+  if (lapsed) return { state: 'waiting', reason: lapsed }
+  return was === 'approved' ? { state: 'approved', reason: null } : target
 }
 
 /** States in which a row that a change had voided and that stands again is as it was. */
@@ -210,7 +219,8 @@ function updated(send: Send, found: PlannedSend, context: ReconcileContext): Sen
   if (send.state === 'approved' && send.sequenceVersion < found.run.version) return null
   const asItWas = isUndone ? restored(send, now) : null
   if (asItWas) return asItWas
-  const was = isUndone ? (send.decision.voidedFrom ?? send.state) : send.state
+  const past = pastOf(isUndone ? (send.decision.voidedFrom ?? send.state) : send.state, send, context)
+  const { was } = past
   const isStanding = isOpen(send) || isUndone
   const postponedTo = isStanding ? send.decision.postponedTo : null
   const decision = { ...send.decision, postponedTo, voidedFrom: null, isEndedAtSending: false }
@@ -221,7 +231,7 @@ function updated(send: Send, found: PlannedSend, context: ReconcileContext): Sen
   const target = targetOf(planned, decision, context)
   const isAhead = planned.awaits !== null || (planned.dueAt !== null && planned.dueAt >= now)
   if (!isStanding && !mayRevive(send, target, isAhead)) return null
-  const aim = stateFor(was, send, { planned, target, isAhead }, context)
+  const aim = stateFor(past, { planned, target, isAhead }, context)
   if (aim.state === 'cancelled') return cancelled(send, aim.reason ?? anchorMoved, now)
   // What was put off on its way keeps the moment it was put off to.
   const isKept = isOpen(send) && isPutOff(send) && isLaterThan(send, planned, now)

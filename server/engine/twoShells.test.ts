@@ -92,6 +92,7 @@ const act = fc.oneof(
   fc.record({ kind: fc.constant('cancel' as const) }),
   fc.record({ kind: fc.constant('confirm' as const) }),
   fc.record({ kind: fc.constant('skip' as const) }),
+  fc.record({ kind: fc.constant('hold back' as const) }),
   fc.record({ kind: fc.constant('approve' as const) }),
 )
 type Step = { kind: string; inDays?: number; hour?: number; minutes?: number }
@@ -102,6 +103,14 @@ const approvedWhileSettling: Step[] = [
   { kind: 'move', inDays: 9, hour: 10 },
   { kind: 'approve' },
   { kind: 'wait', minutes: 300 },
+]
+
+/** Its approval no longer stands once the booking moves on, still settling: it waits at its own time again. */
+const approvalLapsesWhileSettling: Step[] = [
+  { kind: 'wait', minutes: 2505 },
+  { kind: 'move', inDays: 12, hour: 11 },
+  { kind: 'approve' },
+  { kind: 'move', inDays: 9, hour: 18 },
 ]
 
 const pad = (part: number) => String(part).padStart(2, '0')
@@ -174,8 +183,8 @@ async function playBoth(
       const result = confirmBooking(world.slice(), theirs.id, theirs.revision, world.context())
       if (result.ok) world.carryOut(result)
     } else {
-      const decision = step.kind === 'skip' ? 'skip' : 'approve'
-      const isOpen = ({ state }: Send) => state === (decision === 'skip' ? 'ready' : 'waiting')
+      const decision = step.kind === 'skip' || step.kind === 'hold back' ? step.kind : 'approve'
+      const isOpen = ({ state }: Send) => state === (decision === 'approve' ? 'waiting' : 'ready')
       const open = facts().sends.find(isOpen)
       const same = world.facts().sends.find((one) => isOpen(one) && one.stepId === open?.stepId)
       if (!open || !same) continue
@@ -202,6 +211,6 @@ test('the same scripts give the same sends, times and traces', async () => {
       const { server, memory } = await playBoth(steps, `client${(count += 1)}`)
       expect(server).toEqual(memory)
     }),
-    { numRuns, examples: [[approvedWhileSettling]] },
+    { numRuns, examples: [[approvedWhileSettling], [approvalLapsesWhileSettling]] },
   )
 }, 1_200_000)
