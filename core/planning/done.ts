@@ -30,8 +30,8 @@ export function endOf(planned: PlannedSend): Done {
   const since = notBefore ?? run.startedAt
   if (planned.voided) return doneAt(Math.max(planned.voided.at, wantedAt ?? planned.voided.at))
   if (planned.dropped || planned.lostTo) return doneAt(Math.max(since, wantedAt ?? since))
-  if (planned.skipped && planned.estimateAt !== null) {
-    return doneAt(Math.max(planned.estimateAt, wantedAt ?? planned.estimateAt))
+  if (planned.skipped && planned.skipped.at !== null) {
+    return doneAt(Math.max(planned.skipped.at, wantedAt ?? planned.skipped.at))
   }
   return { isDone: false, estimateAt: planned.dueAt ?? planned.estimateAt }
 }

@@ -32,8 +32,8 @@ export interface PlannedSend {
   /** Null when a rule dropped it or it still waits. */
   readonly dueAt: number | null
   readonly dropped: Reason | null
-  /** Why it is left out for good, such as the other arm of a branch; null: it is not. */
-  readonly skipped: Reason | null
+  /** Why it is left out for good, such as the other arm of a branch, and since when, if it had a moment; null: it is not. */
+  readonly skipped: (Reason & { readonly at: number | null }) | null
   /** Why it is void, such as an event that is over, and since when; null: it is not. */
   readonly voided: (Reason & { readonly at: number }) | null
   /** What it waits for; null: nothing. */
@@ -145,7 +145,7 @@ export function planSkipped(facts: StepFacts, code: string, sentence: string): P
   return {
     ...planAwaited(facts, 0, code, sentence, null),
     awaits: null,
-    skipped: { code, sentence },
+    skipped: { code, sentence, at: null },
   }
 }
 

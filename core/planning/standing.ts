@@ -74,7 +74,8 @@ function byCondition(planned: PlannedSend, hasStood: boolean, facts: StepFacts, 
   const trace = [...planned.trace, line]
   return isAwaited
     ? { ...planned, dueAt: null, estimateAt: dueAt, awaits: reason, trace }
-    : { ...planned, dueAt: null, estimateAt: dueAt, skipped: reason, trace }
+    : // What was held back beyond its moment is left out only now.
+      { ...planned, dueAt: null, estimateAt: dueAt, skipped: { ...reason, at: Math.max(dueAt, now) }, trace }
 }
 
 /** A time that lies before its condition came to hold is late, not lost. */

@@ -69,6 +69,24 @@ describe('held back', () => {
   })
 })
 
+test('held back beyond its moment and left out then by its condition, a repeat goes on from there', () => {
+  const repeat = { every: { amount: 5, unit: 'hours' }, untilCondition: null, untilAnchor: null, atMost: 2 }
+  const onlyIf = { field: 'client.tag', comparison: 'is', value: 'paid' }
+  const held = sequence('x', 'booking confirmed', [
+    mail('eve', 'confirmation', { kind: 'at once' }, { repeat, onlyIf }),
+  ])
+  const acts = [
+    of('client', '2026-05-14T07:00', { did: 'tag added', name: 'paid' }),
+    { act: 'switch', at: '2026-05-14T07:30', sequenceId: null, isOn: false },
+    book('2026-05-14T08:00'),
+    of('client', '2026-05-16T09:00', { did: 'tag removed', name: 'paid' }),
+  ]
+  expect(sendsOf(play([held], acts, '2026-05-16T10:00'), 'eve').map(([state]) => state)).toEqual([
+    'skipped',
+    'expected',
+  ])
+})
+
 describe('a repeat whose anchor moves', () => {
   const due = { of: 'invoice due' }
   const repeating = (ifMoved: string) =>
