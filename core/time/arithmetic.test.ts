@@ -143,7 +143,7 @@ describe('calendar arithmetic against two Temporal references', () => {
     'Pacific/Auckland',
   ]
   const numRuns = process.env['VORFREUDE_FULL'] === 'yes' ? 35_000 : 300
-  const first = Date.UTC(1980, 0, 1) / minuteMs
+  const first = Date.UTC(1996, 0, 1) / minuteMs
   const last = Date.UTC(2024, 0, 1) / minuteMs
   // The references use the host's tz data, which can be older than ours: they are asked about its past only.
   const hostKnowsUntil = Date.UTC(2025, 0, 1)

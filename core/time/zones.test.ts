@@ -2,7 +2,9 @@ import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { Temporal } from 'temporal-polyfill'
 import { epochDayOf, hourMs, isoDateOf, minuteMs, minuteOfDay } from './calendar.ts'
-import { realZones } from './realZones.ts'
+import packed from 'moment-timezone/data/packed/latest.json' with { type: 'json' }
+import { cutZones } from './cutZones.ts'
+import { packedZones, realZones } from './realZones.ts'
 import { createZoneTable, instantAt, instantOf, offsetAt, unpackBase60, wallAt } from './zones.ts'
 
 const reading = (zoneName: string, date: string, time: string) =>
@@ -45,7 +47,7 @@ describe('against the Temporal reference', () => {
     'Pacific/Auckland',
   ]
   // Changes that the host's own tz data may not know yet lie after this.
-  const from = utc('1975-01-01T00:00:00Z')
+  const from = utc('1990-01-02T00:00:00Z')
   const to = utc('2025-01-01T00:00:00Z')
 
   test.each(zoneNames)('wall readings of random instants in %s', (name) => {
@@ -103,5 +105,24 @@ describe('the zone table', () => {
   test('a zone with a single period has no changes', () => {
     const table = createZoneTable({ version: 'x', zones: ['Etc/Test|T|-60|0||'], links: [] })
     expect(offsetAt(table.zone('Etc/Test'), 0)).toBe(6 * hourMs)
+  })
+})
+
+describe('the zones that ship', () => {
+  test('are those of the tz data from 1990 on, none left out', () => {
+    expect(cutZones(packed, utc('1990-01-01T00:00:00Z'))).toEqual(packedZones)
+    expect(realZones.names()).toEqual(createZoneTable(packed).names())
+  })
+
+  test('have the same offsets there, in every zone, before and after every change', () => {
+    const whole = createZoneTable(packed)
+    const from = utc('1990-01-01T00:00:00Z')
+    for (const name of whole.names()) {
+      const present = realZones.zone(name)
+      const known = whole.zone(name)
+      const changes = [...known.ends].filter((end) => end > from && end !== Infinity)
+      const moments = [from, ...changes.flatMap((end) => [end - 1, end]), utc('2037-12-31T00:00:00Z')]
+      expect(moments.map((at) => offsetAt(present, at))).toEqual(moments.map((at) => offsetAt(known, at)))
+    }
   })
 })

@@ -44,6 +44,13 @@ export function unpackBase60(text: string): number {
   return negative ? -value : value
 }
 
+/** A whole number in base 60, as packed tz data writes minutes. */
+export function packBase60(value: number): string {
+  if (value < 0) return `-${packBase60(-value)}`
+  const rest = digits[value % 60] ?? ''
+  return value < 60 ? rest : packBase60(Math.floor(value / 60)) + rest
+}
+
 function unpackZone(line: string): Zone {
   const [name = '', , offsetWords = '', indices = '', untilWords = ''] = line.split('|')
   const minutesBehind = offsetWords.split(' ').map(unpackBase60)

@@ -1,6 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { existsSync } from 'node:fs'
-import { fileURLToPath } from 'node:url'
+import compression from 'compression'
 import express, { type Express } from 'express'
 import helmet from 'helmet'
 import { fileEndpoints } from '#core/api/fileEndpoints.ts'
@@ -21,13 +20,12 @@ import { findRoutes } from '../routes/find.ts'
 import { messageFileRoutes } from '../routes/messageFiles.ts'
 import { messageRoutes } from '../routes/messages.ts'
 import { ownSessionRoutes, sessionRoutes } from '../routes/session.ts'
+import { builtFiles } from './builtFiles.ts'
 import { checkHost, limitOfClientPages } from './doors.ts'
 import { openApiDocument } from './openApi.ts'
 import { give } from '../routes/route.ts'
 import { testLinkRoutes } from '../routes/testLinks.ts'
 import { answerFaults, Refusal } from './problems.ts'
-
-const built = fileURLToPath(new URL('../../dist/', import.meta.url))
 
 const contentSecurity = {
   directives: {
@@ -58,6 +56,7 @@ export function createApp(running: RunningOffice, log: Logger): Express {
     next()
   })
   app.use(checkHost(running.publicUrl))
+  app.use(compression())
   app.use(helmet({ contentSecurityPolicy: contentSecurity, strictTransportSecurity: false }))
   app.use('/api', (_, response, next) => {
     response.set('Cache-Control', 'no-store')
@@ -89,10 +88,7 @@ export function createApp(running: RunningOffice, log: Logger): Express {
   app.all('/api/{*path}', (request) => {
     throw new Refusal('not found', `There is nothing at ${request.method} ${request.path}.`)
   })
-  if (existsSync(built)) {
-    app.use(express.static(built, { index: false, maxAge: '1h' }))
-    app.get('/{*path}', (_, response) => response.sendFile('index.html', { root: built }))
-  }
+  builtFiles(app)
   app.all('/{*path}', (request) => {
     throw new Refusal('not found', `There is nothing at ${request.method} ${request.path}.`)
   })

@@ -12,7 +12,7 @@ export function changeRoutes(router: Router, { office }: RunningOffice) {
   give(router, statements, fileEndpoints.changes, ({ request, response }) => {
     response.set({
       'Content-Type': 'text/event-stream',
-      'Cache-Control': 'no-store',
+      'Cache-Control': 'no-store, no-transform',
       'X-Accel-Buffering': 'no',
     })
     response.flushHeaders()

@@ -4,13 +4,13 @@ import { QueryClientProvider } from '@tanstack/react-query'
 import { lazy, Suspense } from 'react'
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
 import { ErrorState, Waiting } from '../parts/States.tsx'
-import { FirstRun } from '../views/session/FirstRun.tsx'
 import { SignIn } from '../views/session/SignIn.tsx'
 import { rememberCsrfToken } from './api.ts'
 import { Frame } from './Frame.tsx'
 import { queryClient, useAsk } from './queries.ts'
 import { theme } from './theme.ts'
 
+const FirstRun = lazy(() => import('../views/session/FirstRun.tsx'))
 const Desk = lazy(() => import('../views/desk/Desk.tsx'))
 const Ahead = lazy(() => import('../views/ahead/Ahead.tsx'))
 const Bookings = lazy(() => import('../views/bookings/Bookings.tsx'))
@@ -55,7 +55,13 @@ function Gate() {
   if (session.error) return <ErrorState problem={session.error} onAgain={() => void session.refetch()} />
   if (!session.data) return <Waiting />
   rememberCsrfToken(session.data.csrfToken)
-  if (session.data.needsFirstRun) return <FirstRun />
+  if (session.data.needsFirstRun) {
+    return (
+      <Suspense fallback={<Waiting />}>
+        <FirstRun />
+      </Suspense>
+    )
+  }
   if (!session.data.person) return <SignIn session={session.data} />
   return (
     <Frame session={session.data}>

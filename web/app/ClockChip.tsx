@@ -1,5 +1,5 @@
 import { Button, Popover, UnstyledButton } from '@mantine/core'
-import { DateInput } from '@mantine/dates'
+import { DateField } from '../parts/DateField.tsx'
 import { useState } from 'react'
 import type { ClockTarget } from '#core/api/endpoints.ts'
 import { isoDateOf, minuteMs } from '#core/time/calendar.ts'
@@ -48,9 +48,8 @@ function ToDate({ onMove }: { onMove: (target: ClockTarget) => void }) {
         if (date !== null && time !== '') onMove({ to: 'date', local: `${date}T${time}` })
       }}
     >
-      <DateInput
+      <DateField
         label="To a date"
-        valueFormat="ddd D MMM YYYY"
         value={date}
         onChange={setDate}
         minDate={isoDateOf(dayAt(zone, now))}

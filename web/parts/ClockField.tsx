@@ -1,5 +1,7 @@
-import { TimePicker } from '@mantine/dates'
-import type { ReactNode } from 'react'
+import { lazy, type ReactNode } from 'react'
+import { LateField } from './LateField.tsx'
+
+const PickedTime = lazy(() => import('./PickedTime.tsx'))
 
 interface ClockFieldProps {
   readonly label: string
@@ -11,14 +13,16 @@ interface ClockFieldProps {
 /** A time of day on the 24-hour clock, typed as hours and minutes. */
 export function ClockField({ label, value, onChange, error }: ClockFieldProps) {
   return (
-    <TimePicker
-      label={label}
-      format="24h"
-      value={value}
-      onChange={onChange}
-      error={error}
-      hoursInputLabel={`${label}: hours`}
-      minutesInputLabel={`${label}: minutes`}
-    />
+    <LateField label={label}>
+      <PickedTime
+        label={label}
+        format="24h"
+        value={value}
+        onChange={onChange}
+        error={error}
+        hoursInputLabel={`${label}: hours`}
+        minutesInputLabel={`${label}: minutes`}
+      />
+    </LateField>
   )
 }

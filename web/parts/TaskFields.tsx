@@ -1,5 +1,5 @@
 import { Select, TextInput } from '@mantine/core'
-import { DateInput } from '@mantine/dates'
+import { DateField } from './DateField.tsx'
 import type { TaskInput } from '#core/engine/taskCommands.ts'
 import type { ApiProblem } from '../app/api.ts'
 import { useAsk } from '../app/queries.ts'
@@ -39,9 +39,8 @@ export function TaskFields({ draft, problem, onChange }: TaskFieldsProps) {
         error={errors['title']}
         onChange={(event) => onChange({ ...draft, title: event.currentTarget.value })}
       />
-      <DateInput
+      <DateField
         label="On"
-        valueFormat="ddd D MMM YYYY"
         value={draft.dueOn}
         error={errors['dueOn']}
         onChange={(dueOn) => onChange({ ...draft, dueOn })}

@@ -1,4 +1,4 @@
-import { DateInput } from '@mantine/dates'
+import { DateField } from './DateField.tsx'
 import type { ReactNode } from 'react'
 import type { Zone } from '#core/time/zones.ts'
 import { ClockField } from './ClockField.tsx'
@@ -28,10 +28,9 @@ export function TimesFields({ times, onChange, zone, durationMinutes, errors }: 
   const endsNextDay = start !== '' && end !== '' && end < start
   return (
     <>
-      <DateInput
+      <DateField
         label="Date"
         placeholder="choose a day"
-        valueFormat="ddd D MMM YYYY"
         value={times.date}
         error={errors.start}
         onChange={(date) => onChange(withEnd({ ...times, date }))}

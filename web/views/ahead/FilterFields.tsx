@@ -1,5 +1,5 @@
 import { Select } from '@mantine/core'
-import { DateInput } from '@mantine/dates'
+import { DateField } from '../../parts/DateField.tsx'
 import { useAsk } from '../../app/queries.ts'
 import styles from './Ahead.module.css'
 import { stateFilters, type Choice, type Filters } from './useFilters.ts'
@@ -39,18 +39,8 @@ export function FilterFields({ all }: { all: Filters }) {
   const settings = useAsk('settings')
   return (
     <div className={styles.filters}>
-      <DateInput
-        label="From"
-        valueFormat="ddd D MMM YYYY"
-        value={filters.from}
-        onChange={(from) => set({ from })}
-      />
-      <DateInput
-        label="up to and with"
-        valueFormat="ddd D MMM YYYY"
-        value={filters.to}
-        onChange={(to) => set({ to })}
-      />
+      <DateField label="From" value={filters.from} onChange={(from) => set({ from })} />
+      <DateField label="up to and with" value={filters.to} onChange={(to) => set({ to })} />
       <Select
         label="Messages"
         allowDeselect={false}

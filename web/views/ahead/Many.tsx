@@ -1,5 +1,5 @@
 import { Button } from '@mantine/core'
-import { DateInput } from '@mantine/dates'
+import { DateField } from '../../parts/DateField.tsx'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { AskedManyAct } from '#core/api/messageEndpoints.ts'
@@ -91,7 +91,7 @@ function Considering({ act, ids, onClose, onDone }: ConsideringProps) {
       </h2>
       {act === 'move' && (
         <div className={styles.filters}>
-          <DateInput label="To" valueFormat="ddd D MMM YYYY" value={date} onChange={setDate} />
+          <DateField label="To" value={date} onChange={setDate} />
           <ClockField label="at" value={time} onChange={setTime} />
         </div>
       )}

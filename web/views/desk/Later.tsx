@@ -1,5 +1,5 @@
 import { Button } from '@mantine/core'
-import { DateInput } from '@mantine/dates'
+import { DateField } from '../../parts/DateField.tsx'
 import { useMutation } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import type { Announcement, DecideLine } from '#core/api/views.ts'
@@ -99,7 +99,7 @@ function TypedMoment({ isTooLate, isBusy, onChange, onChoose }: MomentProps) {
     }
   return (
     <>
-      <DateInput label="or on" valueFormat="ddd D MMM YYYY" value={date} onChange={changing(setDate)} />
+      <DateField label="or on" value={date} onChange={changing(setDate)} />
       <ClockField label="at" value={time} onChange={changing(setTime)} error={problem} />
       <Button
         variant="default"

@@ -8,6 +8,7 @@ import { call } from '../../app/api.ts'
 import { useAsk } from '../../app/queries.ts'
 import styles from './letters.module.css'
 import type { Trial, TrialShare } from './tryAll.ts'
+import { packedZones } from '#core/time/realZones.ts'
 import type { TrialAnswer, TrialQuestion } from './tryAll.worker.ts'
 
 interface Progressing {
@@ -75,7 +76,7 @@ function useTrial() {
         return { ...before, tried, found, isRunning: tried < before.total }
       }),
     )
-    const question: TrialQuestion = { kind: 'begin', share }
+    const question: TrialQuestion = { kind: 'begin', share, zones: packedZones }
     own.postMessage(question)
     feed(
       own,

@@ -1,9 +1,9 @@
 import type { AudienceRow } from '#core/api/letterEndpoints.ts'
-import { realZones } from '#core/time/realZones.ts'
+import { createZoneTable, type PackedZones } from '#core/time/zones.ts'
 import { createTrial, type Trial, type TrialShare } from './tryAll.ts'
 
 export type TrialQuestion =
-  | { readonly kind: 'begin'; readonly share: TrialShare }
+  | { readonly kind: 'begin'; readonly share: TrialShare; readonly zones: PackedZones }
   | { readonly kind: 'rows'; readonly rows: readonly AudienceRow[] }
 
 export interface TrialAnswer {
@@ -16,7 +16,7 @@ let tryOn: ((row: AudienceRow) => Trial) | null = null
 
 self.addEventListener('message', ({ data }: MessageEvent<TrialQuestion>) => {
   if (data.kind === 'begin') {
-    tryOn = createTrial(data.share, realZones)
+    tryOn = createTrial(data.share, createZoneTable(data.zones))
     return
   }
   const present = tryOn

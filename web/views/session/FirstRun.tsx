@@ -43,7 +43,7 @@ function Word(props: TextInputProps) {
 }
 
 /** The first page of an empty database: enough to take bookings and send messages. */
-export function FirstRun() {
+export default function FirstRun() {
   const client = useQueryClient()
   const form = useForm<FirstRunInput>({
     initialValues: empty,

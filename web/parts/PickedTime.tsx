@@ -1,0 +1,1 @@
+export { TimePicker as default } from '@mantine/dates'
