@@ -3,6 +3,7 @@ import { readSend } from '#server/db/sendStore.ts'
 import Sqlite from 'better-sqlite3'
 import { median, say, sayMachine, sideBySide, spread, timed } from './measuring.ts'
 import { officeWith } from './millionSends.ts'
+import { focusOnSend } from '#server/db/livingStore.ts'
 
 /*
  * Claiming the next 100 due sends of many, as a ratio to a bare UPDATE … RETURNING through a partial index. Each claim
@@ -66,7 +67,7 @@ const { measured, baseline } = await sideBySide(claiming, bareClaiming)
 const checks = timed(() => {
   for (const id of claimed) {
     const send = readSend(store.statements, id)
-    const slice = send && office.sliceOf(send.clientId)
+    const slice = send && office.sliceOf(send.clientId, focusOnSend(send))
     if (slice) checkAtSending(send, slice, send.dueAt ?? now)
   }
 })

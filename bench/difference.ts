@@ -60,7 +60,7 @@ async function workedOut(): Promise<number> {
 const plannedHere = () =>
   timed(() => {
     for (const { id } of office.store.statements.all('allClientIds')) {
-      const slice = office.sliceOf(String(id))
+      const slice = office.sliceOf(String(id), 'everything')
       if (slice) planClient(slice, office.clock.now())
     }
   })

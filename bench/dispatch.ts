@@ -6,6 +6,7 @@ import { startPostOffice } from '#server/standins/postOffice/start.ts'
 import { callOf } from '#server/engine/office.ts'
 import { addBookedClient, openExample, testFolder } from '#server/testing/seed.ts'
 import { median, say, sayMachine, sideBySide, spread } from './measuring.ts'
+import { onlyLiving } from '#server/db/livingStore.ts'
 
 /*
  * Handing messages over to the post office through the outbox, with all its claims, checks and records, as a ratio to
@@ -36,7 +37,7 @@ let messages: OutgoingMessage[] = []
 function outgoing({ office }: Awaited<ReturnType<typeof openExample>>): OutgoingMessage[] {
   const now = office.clock.now()
   return office.store.statements.all('allClientIds').flatMap(({ id }) => {
-    const slice = office.sliceOf(String(id))
+    const slice = office.sliceOf(String(id), onlyLiving)
     const row = slice?.facts.sends.find(({ state }) => state === 'sent')
     const send = row && readSend(office.store.statements, row.id)
     const verdict = slice && send ? checkAtSending(send, slice, now) : null

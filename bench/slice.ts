@@ -4,6 +4,7 @@ import { readBooking } from '#server/db/clientStore.ts'
 import { applyEffects } from '#server/engine/applyEffects.ts'
 import { median, say, sayMachine, sideBySide, spread, timed } from './measuring.ts'
 import { officeWith } from './millionSends.ts'
+import { onlyLiving } from '#server/db/livingStore.ts'
 
 /*
  * Planning one client's slice anew among many stored sends, read, decided and written to SQLite, as a ratio to the same
@@ -22,7 +23,7 @@ const times = [
 
 function decide(round: number): readonly Effect[] {
   const present = readBooking(store.statements, booking.id)
-  const slice = present && office.sliceOf(present.clientId)
+  const slice = present && office.sliceOf(present.clientId, onlyLiving)
   const to = times[round % times.length]
   if (!slice || !to) throw new Error('The pattern is gone')
   const decided = moveBooking(slice, booking.id, present.revision, to, () => 0, office.context(null))

@@ -147,7 +147,7 @@ async function playThePast(running: RunningOffice, say: (sentence: string) => vo
 /** What is open beside the bookings when the demo begins: enquiries, unpaid invoices, and a step that differs. */
 function addDealings({ office, commands }: RunningOffice, clientIds: ReadonlyMap<string, string>) {
   const sliceOf = (client: string) => {
-    const slice = office.sliceOf(clientIds.get(client) ?? '')
+    const slice = office.sliceOf(clientIds.get(client) ?? '', 'everything')
     if (!slice) throw new Error(`No client ${client}`)
     return slice
   }

@@ -42,6 +42,8 @@ export type Effect =
   | { readonly kind: 'put invoice'; readonly invoice: Invoice }
   | { readonly kind: 'add happening'; readonly clientId: string; readonly happening: Happening }
   | { readonly kind: 'put run'; readonly run: Run }
+  /** A run has come to rest, or has something to come again. */
+  | { readonly kind: 'rest run'; readonly runId: string; readonly isAtRest: boolean }
   | { readonly kind: 'put send'; readonly send: Send }
   | { readonly kind: 'put task'; readonly task: Task }
   | { readonly kind: 'put variation'; readonly variation: Variation }
@@ -91,6 +93,10 @@ export function withEffects(facts: ClientFacts, effects: readonly Effect[]): Cli
         return { ...after, happenings: [...after.happenings, effect.happening] }
       case 'put run':
         return { ...after, runs: put(after.runs, effect.run) }
+      case 'rest run': {
+        const others = [...after.resting].filter((id) => id !== effect.runId)
+        return { ...after, resting: new Set(effect.isAtRest ? [...others, effect.runId] : others) }
+      }
       case 'put send':
         return { ...after, sends: put(after.sends, effect.send) }
       case 'put variation':

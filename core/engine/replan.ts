@@ -1,7 +1,9 @@
 import type { Run } from '../model/sequence.ts'
 import type { Send } from '../model/send.ts'
 import { isBranch } from '../model/step.ts'
+import { groupedBy } from '../planning/groupedBy.ts'
 import { lastChanceOf } from '../planning/lastChance.ts'
+import { isAtRest } from '../planning/atRest.ts'
 import { clientPlan, type PlannedSend } from '../planning/planClient.ts'
 import type { OpenBranch } from '../planning/planRun.ts'
 import { planKey } from '../planning/planStep.ts'
@@ -41,6 +43,8 @@ interface Planning {
   readonly effects: readonly Effect[]
   readonly present: Slice
   readonly planned: readonly PlannedSend[]
+  /** Runs that stand at a branch. */
+  readonly atBranches: ReadonlySet<string>
 }
 
 /** Plans, and decides every branch whose condition holds or whose latest moment has come, and watches the others. */
@@ -58,7 +62,8 @@ function planWithBranches(slice: Slice, context: EngineContext): Planning {
         const moment = { kind: 'branch decides', key, clientId: run.clientId, at: latestAt } as const
         return [{ kind: 'set due moment', moment }]
       })
-      return { effects: [...effects, ...watched], present, planned }
+      const atBranches = new Set(open.map(({ run }) => run.id))
+      return { effects: [...effects, ...watched], present, planned, atBranches }
     }
     effects = [...effects, ...decided(ripe, context)]
   }
@@ -72,10 +77,23 @@ function conditionMoment(planned: PlannedSend, { now }: EngineContext): readonly
   return [{ kind: 'set due moment', moment: { ...moment, at: estimateAt } }]
 }
 
+/** What is noted of runs that have come to rest, or have something to come again. */
+function restingEffects({ present, planned, atBranches }: Planning, changed: readonly Send[], now: number) {
+  const { facts } = present
+  const ofRun = groupedBy(planned, (one) => one.run.id)
+  const stored = groupedBy([...facts.sends, ...changed], ({ runId }) => runId)
+  return facts.runs.flatMap((run): readonly Effect[] => {
+    const own = { planned: ofRun.get(run.id) ?? [], rows: stored.get(run.id) ?? [] }
+    const rests = isAtRest(run, { ...own, isAtBranch: atBranches.has(run.id) }, present, now)
+    return rests === facts.resting.has(run.id) ? [] : [{ kind: 'rest run', runId: run.id, isAtRest: rests }]
+  })
+}
+
 /** Brings the outbox of one client up to the present facts. */
 export function replan(slice: Slice, context: EngineContext): readonly Effect[] {
   const { settings } = slice
-  const { effects: decisions, present, planned } = planWithBranches(slice, context)
+  const planning = planWithBranches(slice, context)
+  const { effects: decisions, present, planned } = planning
   const { facts } = present
   const reconcileContext: ReconcileContext = {
     now: context.now,
@@ -85,14 +103,22 @@ export function replan(slice: Slice, context: EngineContext): readonly Effect[] 
     changedFacts: (send) => changedFacts(send, present, context.now),
     foreseen: (planned, letterId, ownWords) => foreseen(planned, letterId, ownWords, present),
   }
+  const ofRun = groupedBy(planned, (one) => one.run.id)
+  const stored = groupedBy(facts.sends, ({ runId }) => runId)
   const changes = facts.runs.flatMap((run) => {
-    const own = planned.filter((one) => one.run.id === run.id)
-    return reconcile(run, own, facts.sends, reconcileContext).flatMap((send) => [
+    const own = ofRun.get(run.id) ?? []
+    return reconcile(run, own, stored.get(run.id) ?? [], reconcileContext).flatMap((send) => [
       { kind: 'put send', send } as const,
       ...staleMoment(send, present),
     ])
   })
-  return [...decisions, ...changes, ...planned.flatMap((one) => conditionMoment(one, context))]
+  const changed = changes.flatMap((effect) => (effect.kind === 'put send' ? [effect.send] : []))
+  return [
+    ...decisions,
+    ...changes,
+    ...planned.flatMap((one) => conditionMoment(one, context)),
+    ...restingEffects(planning, changed, context.now),
+  ]
 }
 
 /** Whether something in a message's sequence is planned only once the message has ended. */

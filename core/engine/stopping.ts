@@ -85,18 +85,22 @@ export function stoppedRuns(trigger: Trigger, slice: Slice, context: EngineConte
   const { settings, facts } = slice
   const why =
     stopWords[trigger.on] ?? `Stopped by: ${trigger.on}${trigger.name === '' ? '' : ` ${trigger.name}`}.`
-  return facts.runs
-    .filter((run) => run.state === 'running')
-    .filter(
-      (run) =>
-        endsWithTheBooking(run, trigger, facts) ||
-        wasForAnEnding(run, trigger) ||
-        wasForAnEarlierMove(run, trigger, slice) ||
-        versionOf(settings, run.sequenceId, run.version).stops.some((stop) =>
-          isStoppedBy(run, stop, trigger),
-        ),
-    )
-    .flatMap((run) => stoppedRun(run, nameOf(slice, run), trigger.on, why, context))
+  return (
+    facts.runs
+      .filter((run) => run.state === 'running')
+      // Of a run at rest nothing comes that could be stopped: only what happens to its own subject ends it.
+      .filter(({ id, subject }) => !facts.resting.has(id) || subject.id === trigger.subject?.id)
+      .filter(
+        (run) =>
+          endsWithTheBooking(run, trigger, facts) ||
+          wasForAnEnding(run, trigger) ||
+          wasForAnEarlierMove(run, trigger, slice) ||
+          versionOf(settings, run.sequenceId, run.version).stops.some((stop) =>
+            isStoppedBy(run, stop, trigger),
+          ),
+      )
+      .flatMap((run) => stoppedRun(run, nameOf(slice, run), trigger.on, why, context))
+  )
 }
 
 /** What of a booking can stop a run and be undone while it settles. */

@@ -2,6 +2,7 @@ import type { Booking } from '../model/booking.ts'
 import type { Timing } from '../model/timing.ts'
 import { hourMs } from '../time/calendar.ts'
 import { hasGone, isForPresent } from './answers.ts'
+import { groupedBy } from './groupedBy.ts'
 import { latenessRule } from './lateness.ts'
 import { droppedBy, type PlannedSend } from './planStep.ts'
 
@@ -17,20 +18,6 @@ const isGone = ({ answer }: PlannedSend) => answer !== null && hasGone(answer)
 
 const wasLate = ({ trace, dueAt, answer }: PlannedSend) =>
   answer === null && dueAt !== null && trace.some(({ rule }) => rule === latenessRule)
-
-function grouped(
-  all: readonly PlannedSend[],
-  keyOf: (planned: PlannedSend) => string,
-): readonly (readonly PlannedSend[])[] {
-  const groups = new Map<string, PlannedSend[]>()
-  for (const planned of all) {
-    const key = keyOf(planned)
-    const group = groups.get(key)
-    if (group) group.push(planned)
-    else groups.set(key, [planned])
-  }
-  return [...groups.values()]
-}
 
 /** All planned sends with some replaced. */
 function replaced(
@@ -53,7 +40,7 @@ export function withoutBursts(all: readonly PlannedSend[]): readonly PlannedSend
   const drops = new Map<PlannedSend, PlannedSend>()
   const key = ({ run, recipient, step }: PlannedSend) =>
     [run.id, recipient.id, step.purpose, anchorName(step.timing)].join('|')
-  for (const group of grouped(all, key)) {
+  for (const group of groupedBy(all, key).values()) {
     const last = group
       .filter((planned) => wasLate(planned) || isGone(planned))
       .sort(byWanted)
@@ -98,7 +85,10 @@ export function withoutTwins(
   const drops = new Map<PlannedSend, PlannedSend>()
   const reminders = all.filter((planned) => countsAsReminder(planned, bookings))
   if (reminders.length < 2) return all
-  for (const group of grouped(reminders, ({ run, recipient }) => `${run.subject.id}|${recipient.id}`)) {
+  for (const group of groupedBy(
+    reminders,
+    ({ run, recipient }) => `${run.subject.id}|${recipient.id}`,
+  ).values()) {
     const fromTheEvent = group.toSorted(
       (one, other) => (other.dueAt ?? 0) - (one.dueAt ?? 0) || byWanted(other, one),
     )

@@ -41,7 +41,7 @@ function letterOf({ step, recipient }: PlannedSend): string | null {
 
 function targetOf(planned: PlannedSend, decision: SendDecided, context: ReconcileContext): Target {
   const { skipped, dropped, voided, awaits, step } = planned
-  if (skipped) return { state: 'skipped', reason: skipped }
+  if (skipped) return { state: 'skipped', reason: { code: skipped.code, sentence: skipped.sentence } }
   if (dropped) return { state: 'dropped', reason: dropped }
   if (voided) return { state: 'cancelled', reason: { code: voided.code, sentence: voided.sentence } }
   // An arm nobody has chosen yet may never be taken: what would be in its way is no trouble.
@@ -337,15 +337,14 @@ function reconcileOne(
 
 /**
  * The rows of one run that have to change so that the outbox says what the plan says. A send is updated
- * under its key, never inserted beside it; one that is being sent or has gone is left alone.
+ * under its key, never inserted beside it; one that is being sent or has gone is left alone. `own` are those stored.
  */
 export function reconcile(
   run: Run,
   planned: readonly PlannedSend[],
-  existing: readonly Send[],
+  own: readonly Send[],
   context: ReconcileContext,
 ): readonly Send[] {
-  const own = existing.filter((send) => send.runId === run.id)
   const changes = planned.flatMap((one) => reconcileOne(one, own, context))
   const isKept = (send: Send) =>
     run.state === 'running' && send.state === 'approved' && send.sequenceVersion < run.version

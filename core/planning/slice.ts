@@ -53,6 +53,8 @@ export interface ClientFacts {
   readonly variations: readonly Variation[]
   readonly runs: readonly Run[]
   readonly sends: readonly Send[]
+  /** Which of the runs are known to be at rest: nothing comes of them any more. */
+  readonly resting: ReadonlySet<string>
 }
 
 /** The facts of a client of whom nothing else is known yet. */
@@ -65,6 +67,7 @@ export function factsOf(client: Client, known: Partial<ClientFacts> = {}): Clien
     variations: [],
     runs: [],
     sends: [],
+    resting: new Set<string>(),
   }
   return { client, ...nothing, ...known }
 }

@@ -46,12 +46,12 @@ function isHistory(send: Send, now: number): boolean {
   return (isOpen(send) && isDecided) || send.state === 'waiting' || send.state === 'approved' || isOverdue
 }
 
-const told = ({ stepId, occurrence, recipientId, anchorValue, state, dueAt, wantedAt, reason }: Send) => ({
-  message: [stepId, occurrence, recipientId, anchorValue].join(' '),
-  state,
-  dueAt,
-  wantedAt,
-  reason: reason?.code ?? null,
+const told = ({ runId, stepId, occurrence, recipientId, anchorValue, ...send }: Send) => ({
+  message: [runId, stepId, occurrence, recipientId, anchorValue].join(' '),
+  state: send.state,
+  dueAt: send.dueAt,
+  wantedAt: send.wantedAt,
+  reason: send.reason?.code ?? null,
 })
 
 const byMessage = (one: { message: string }, other: { message: string }) =>

@@ -1,10 +1,12 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
-import { dayMs } from '../time/calendar.ts'
-import type { Act } from './acts.ts'
+import { replan } from '../engine/replan.ts'
+import type { ClientFacts } from '../planning/slice.ts'
+import { dayMs, hourMs } from '../time/calendar.ts'
+import { act, type Act } from './acts.ts'
 import { plannedFromHistory, stillToCome, unrest } from './history.ts'
 import { lifePlan, type LifePlan } from './lives.ts'
-import { liveThrough } from './livesPlayed.ts'
+import { liveThrough, tried } from './livesPlayed.ts'
 import type { World } from './world.ts'
 
 const numRuns = Number(
@@ -55,4 +57,59 @@ describe('whatever happens in the life of a booking', () => {
       { numRuns, seed },
     )
   })
+
+  test('what is at rest stays as it is, and is not needed for the plan, however the client lives on', () => {
+    const counted = { lives: 0, rests: 0 }
+    fc.assert(
+      fc.property(lifePlan, fc.array(laterAct, { minLength: 1, maxLength: 4 }), (plan, later) => {
+        const world = liveThrough(plan, () => {})
+        world.advance(world.now() + 40 * dayMs)
+        world.carryOut({ ok: true, value: replan(world.slice(), world.context()) })
+        const rested = world.facts().resting
+        const stored = () => world.facts().sends.filter(({ runId }) => rested.has(runId))
+        const before = stored()
+        counted.lives += 1
+        if (before.length > 0) counted.rests += 1
+        later.forEach((one, index) => {
+          tried(laterActOf(one, index, world.now()), world)
+          world.advance(world.now() + one.afterDays * dayMs)
+          expect(stored()).toEqual(before)
+          const { settings, facts } = world.slice()
+          const living = { settings, facts: withoutResting(facts, rested) }
+          expect(unrest(world.slice(), world.now())).toEqual([])
+          expect(unrest(living, world.now())).toEqual([])
+        })
+      }),
+      { numRuns, seed },
+    )
+    expect(counted.rests).toBeGreaterThan(counted.lives / 8)
+  })
 })
+
+/** What a client does long after: with tags, answers, another booking. */
+const laterAct = fc.record({
+  did: fc.constantFrom('book' as const, 'tag added', 'tag removed', 'answered', 'list joined', 'opted out'),
+  afterDays: fc.integer({ min: 0, max: 20 }),
+})
+
+function laterActOf({ did }: { did: string }, index: number, now: number): Act {
+  const iso = (at: number) => new Date(at).toISOString()
+  const of = { at: iso(now), clientId: 'cl_1' }
+  if (did !== 'book')
+    return act.parse({ act: 'client', ...of, did, name: did.startsWith('tag') ? 'paid' : '' })
+  const times = { start: iso(now + 9 * dayMs), end: iso(now + 9 * dayMs + hourMs) }
+  return act.parse({
+    act: 'book',
+    ...of,
+    id: `bk_later-${index}`,
+    serviceId: 'sv_1',
+    status: 'confirmed',
+    ...times,
+  })
+}
+
+function withoutResting(facts: ClientFacts, rested: ReadonlySet<string>): ClientFacts {
+  const runs = facts.runs.filter(({ id }) => !rested.has(id))
+  const sends = facts.sends.filter(({ runId }) => !rested.has(runId))
+  return { ...facts, runs, sends }
+}

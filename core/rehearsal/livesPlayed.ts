@@ -27,7 +27,7 @@ function sightOf(world: World, earlier: Sight['earlier']): Sight {
 }
 
 /** Whether an act was carried out, or refused as some are by their nature. */
-function tried(act: Act, world: World): boolean {
+export function tried(act: Act, world: World): boolean {
   const { settings } = world.slice()
   try {
     playOn(act, world, settings.zones.zone(settings.business.zone))

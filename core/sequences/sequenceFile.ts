@@ -1,3 +1,4 @@
+import { testsOf } from '../conditions/testsOf.ts'
 import { z } from 'zod'
 import type { Condition } from '../model/condition.ts'
 import type { Letter } from '../model/letter.ts'
@@ -41,13 +42,10 @@ interface House {
 const startedIds = (steps: readonly Step[]) =>
   plainSteps(steps).flatMap((one) => (one.kind === 'sequence' ? [one.sequenceId] : []))
 
-function serviceIdsIn(condition: Condition): readonly string[] {
-  if ('all' in condition) return condition.all.flatMap(serviceIdsIn)
-  if ('any' in condition) return condition.any.flatMap(serviceIdsIn)
-  if ('none' in condition) return condition.none.flatMap(serviceIdsIn)
-  if (!condition.field.endsWith('.service')) return []
-  return (Array.isArray(condition.value) ? condition.value : [condition.value]).map(String)
-}
+const serviceIdsIn = (condition: Condition): readonly string[] =>
+  testsOf(condition).flatMap(({ field, value }) =>
+    field.endsWith('.service') ? [value].flat().map(String) : [],
+  )
 
 function conditionsOf({ start, steps }: Pick<Written, 'start' | 'steps'>): readonly Condition[] {
   const within = (all: readonly Step[]): readonly (Condition | null | undefined)[] =>

@@ -9,8 +9,7 @@ import { asJson, flag, fromJson, isSet, kept } from './columns.ts'
 import { subjectOfRow } from './eventStore.ts'
 import { readSendsOfClient } from './sendStore.ts'
 import type { Statements } from './statements.ts'
-import { isOfStore } from './storeFault.ts'
-import { noteReading, readRows, UnreadableClient } from './unreadable.ts'
+import { readRows } from './unreadable.ts'
 
 export function readClient(statements: Statements, clientId: string): Client | null {
   const row = statements.one('readClient', { id: clientId })
@@ -48,7 +47,7 @@ export function putClient(statements: Statements, put: Client) {
   tags.forEach((tag) => statements.run('insertTag', { clientId, tag }))
 }
 
-function asBooking(row: Record<string, unknown>): Booking {
+export function asBooking(row: Record<string, unknown>): Booking {
   const { sessionsJson, statusAtJson, historyJson, settlingJson, toldJson, ...plain } = row
   return booking.parse({
     ...plain,
@@ -72,15 +71,28 @@ export function putBooking(statements: Statements, put: Booking) {
   })
 }
 
-function asRun(row: Record<string, unknown>): Run {
+function asRun({ isAtRest, ...row }: Record<string, unknown>): RunRow {
   const { subjectKind, subjectId, branchesJson, timingSetAtJson, passedOverJson, ...plain } = row
-  return run.parse({
+  const read = run.parse({
     ...plain,
     subject: { kind: subjectKind, id: subjectId },
     branches: fromJson(branchesJson),
     timingSetAt: fromJson(timingSetAtJson),
     passedOver: fromJson(passedOverJson),
   })
+  return { run: read, isAtRest: isSet(isAtRest) }
+}
+
+interface RunRow {
+  readonly run: Run
+  readonly isAtRest: boolean
+}
+
+/** Runs as they are stored, and which of them are at rest. */
+export function asRuns(rows: readonly Record<string, unknown>[]): Pick<ClientFacts, 'runs' | 'resting'> {
+  const read = rows.map(asRun)
+  const resting = read.flatMap(({ run: one, isAtRest }) => (isAtRest ? [one.id] : []))
+  return { runs: read.map(({ run: one }) => one), resting: new Set(resting) }
 }
 
 export function putRun(statements: Statements, put: Run) {
@@ -110,7 +122,7 @@ export function putEnquiry(statements: Statements, put: Enquiry) {
   })
 }
 
-function asInvoice(row: Record<string, unknown>): Invoice {
+export function asInvoice(row: Record<string, unknown>): Invoice {
   return invoice.parse({ ...row, isFee: isSet(row['isFee']) })
 }
 
@@ -155,52 +167,33 @@ export function readBooking(statements: Statements, bookingId: string): Booking 
   return row ? asBooking(row) : null
 }
 
-function readRuns(statements: Statements, clientId: string): Run[] {
-  return statements.all('runsOfClient', { clientId }).map(asRun)
-}
-
-/**
- * Everything about one client that a command can need; null when there is no such client. What of it cannot be read
- * makes the client unreadable as a whole: to plan without a booking would take its messages back.
- */
-export function readClientFacts(statements: Statements, clientId: string): ClientFacts | null {
-  try {
-    const facts = factsOfClient(statements, clientId)
-    noteReading(statements, 'client', clientId, null)
-    return facts
-  } catch (fault) {
-    // A database that is busy says nothing about the client.
-    if (isOfStore(fault)) throw fault
-    noteReading(statements, 'client', clientId, fault)
-    throw new UnreadableClient(clientId, fault)
-  }
-}
-
-/** The same where many clients are gone through: one that cannot be read is passed over, and noted. */
-export function readableClientFacts(statements: Statements, clientId: string): ClientFacts | null {
-  try {
-    return readClientFacts(statements, clientId)
-  } catch (fault) {
-    if (fault instanceof UnreadableClient) return null
-    throw fault
-  }
-}
-
-function factsOfClient(statements: Statements, clientId: string): ClientFacts | null {
+/** What is about the client as such, and about no single booking. */
+export function ofClientHerself(statements: Statements, clientId: string) {
   const found = readClient(statements, clientId)
-  if (!found) return null
-  return {
-    client: found,
-    bookings: statements.all('bookingsOfClient', { clientId }).map(asBooking),
-    enquiries: statements.all('enquiriesOfClient', { clientId }).map(asEnquiry),
-    invoices: statements.all('invoicesOfClient', { clientId }).map(asInvoice),
-    happenings: statements.all('happeningsOfClient', { clientId }).map((row) => happening.parse(row)),
-    variations: statements
-      .all('variationsOfClient', { clientId })
-      .map((row) => variation.parse(fromJson(row['variationJson']))),
-    runs: readRuns(statements, clientId),
-    sends: readSendsOfClient(statements, clientId),
-  }
+  return (
+    found && {
+      client: found,
+      enquiries: statements.all('enquiriesOfClient', { clientId }).map(asEnquiry),
+      happenings: statements.all('happeningsOfClient', { clientId }).map((row) => happening.parse(row)),
+      variations: statements
+        .all('variationsOfClient', { clientId })
+        .map((row) => variation.parse(fromJson(row['variationJson']))),
+    }
+  )
+}
+
+/** Everything about one client, the archive included; null when there is no such client. */
+export function factsOfClient(statements: Statements, clientId: string): ClientFacts | null {
+  const ownFacts = ofClientHerself(statements, clientId)
+  return (
+    ownFacts && {
+      ...ownFacts,
+      bookings: statements.all('bookingsOfClient', { clientId }).map(asBooking),
+      invoices: statements.all('invoicesOfClient', { clientId }).map(asInvoice),
+      ...asRuns(statements.all('runsOfClient', { clientId })),
+      sends: readSendsOfClient(statements, clientId),
+    }
+  )
 }
 
 export function readVariation(statements: Statements, id: string): Variation | null {

@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { describe, expect, test } from '@jest/globals'
 import Sqlite from 'better-sqlite3'
 import { openStore } from './database.ts'
-import { readBooking, readClientFacts } from './clientStore.ts'
+import { readBooking, factsOfClient } from './clientStore.ts'
 import { readLetters } from './letterStore.ts'
 import { readSequenceVersions } from './settingsStore.ts'
 import { readQueries } from './statements.ts'
@@ -90,7 +90,7 @@ describe('a database of the first version', () => {
       history: { dueAgainSince: 1, nearby: [], undone: [] },
       settling: { from: { startAt: 90, timesSetAt: 1, statusAt: { confirmed: 1 } } },
     })
-    expect(readClientFacts(statements, 'cl_1')).toMatchObject({
+    expect(factsOfClient(statements, 'cl_1')).toMatchObject({
       runs: [{ startedOn: 'booking confirmed', branches: [] }],
       sends: [{ recipientId: 'ct_1', stepKind: 'mail', state: 'sent' }],
     })

@@ -6,7 +6,7 @@ import type { Statements } from './statements.ts'
  * A row as a send. Its columns are checked by the table itself, which also keeps the JSON valid; going through the
  * schema once more would cost more than all the rest of reading it.
  */
-function asSend(row: Record<string, unknown>): Send {
+export function asSend(row: Record<string, unknown>): Send {
   const { traceJson, reasonJson, decisionJson, approvedFactsJson, subjectKind, subjectId, ...plain } = row
   return {
     ...plain,

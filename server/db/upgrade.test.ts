@@ -72,7 +72,7 @@ async function plannedAnew(folder: string) {
   const read = () =>
     office.store.statements
       .all('clientsWithPlanned', { sequenceId: null })
-      .flatMap(({ id }) => office.sliceOf(String(id))?.facts.sends ?? [])
+      .flatMap(({ id }) => office.sliceOf(String(id), 'everything')?.facts.sends ?? [])
   const before = read()
   planAllAnew(office)
   const after = read()

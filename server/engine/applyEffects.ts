@@ -34,6 +34,8 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
   'add happening': (statements, { clientId, happening: one }) =>
     void statements.run('addHappening', { clientId, ...kept(happening, one) }),
   'put run': (statements, { run }) => putRun(statements, run),
+  'rest run': (statements, { runId, isAtRest }) =>
+    void statements.run('restRun', { runId, isAtRest: flag(isAtRest) }),
   'put send': (statements, { send }) => putSend(statements, send),
   'put task': (statements, { task }) => putTask(statements, task),
   'put variation': (statements, { variation }) => putVariation(statements, variation),

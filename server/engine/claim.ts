@@ -16,6 +16,7 @@ import { earliestDueMoment } from './dueNext.ts'
 import { failClaim, type OnFault } from './faults.ts'
 import type { Office } from './office.ts'
 import { settle, type Claim } from './settle.ts'
+import { focusOnSend, onlyLiving } from '../db/livingStore.ts'
 
 /** Longer than the socket time-out of the sender, renewed at half. Real time. */
 export const leaseMs = 3 * 60_000
@@ -58,7 +59,7 @@ function doStep(office: Office, claimed: Claim, step: PlainStep) {
   const { send } = claimed
   const now = office.clock.now()
   settle(office, claimed, { state: 'sent', reason: null, event: 'step done', sentAt: now })
-  const slice = office.sliceOf(send.clientId)
+  const slice = office.sliceOf(send.clientId, focusOnSend(send))
   if (!slice) return
   const performed = perform(step, { ...send, state: 'sent' }, slice, office.context(null))
   if (performed.done) {
@@ -96,23 +97,30 @@ export function claim(office: Office, { limit, withMail }: Claiming, onFault: On
     limit,
   })
   return rows.flatMap((row) => {
-    const id = String(row['id'])
+    const due = { id: String(row['id']), clientId: String(row['clientId']), runId: String(row['runId']) }
     try {
-      return store.transaction(() => checked(office, id, String(row['clientId']), token))
+      return store.transaction(() => checked(office, due, token))
     } catch (fault) {
       if (isOfStore(fault)) throw fault
       onFault(fault)
-      const send = readSend(store.statements, id)
+      const send = readSend(store.statements, due.id)
       if (send) failClaim(office, { send, token })
       return []
     }
   })
 }
 
+/** A send that was claimed, and whose it is. */
+interface Due {
+  readonly id: string
+  readonly clientId: string
+  readonly runId: string
+}
+
 /** Checks one claimed send, and ends its claim where it does not leave the house. Throws where it cannot be read. */
-function checked(office: Office, id: string, clientId: string, token: string): Claimed[] {
+function checked(office: Office, { id, clientId, runId }: Due, token: string): Claimed[] {
   const { clock } = office
-  const slice = office.sliceOf(clientId)
+  const slice = office.sliceOf(clientId, { ...onlyLiving, runIds: [runId] })
   const send = slice?.facts.sends.find((one) => one.id === id)
   if (!send || !slice) throw new Error(`Claimed, and not to be found: ${id}`)
   if (send.attempts > mostClaims) {

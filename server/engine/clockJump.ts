@@ -5,6 +5,7 @@ import { dateAndTime } from '#core/time/format.ts'
 import type { Clock, ClockJump } from './clock.ts'
 import type { Office } from './office.ts'
 import { forOverdue, overdueSends } from './overdue.ts'
+import { onlyLiving } from '../db/livingStore.ts'
 
 /** Ordinary delay of a process that is busy; only what is later than this counts as due while it was off. */
 const ordinaryDelayMs = minuteMs
@@ -21,7 +22,7 @@ const mostNamed = 5
 
 function named(office: Office, clientIds: readonly string[]): string {
   const names = [...new Set(clientIds)].map(
-    (id) => office.readableSliceOf(id)?.facts.client.name ?? 'somebody who cannot be read',
+    (id) => office.readableSliceOf(id, onlyLiving)?.facts.client.name ?? 'somebody who cannot be read',
   )
   const more = names.length - mostNamed
   const first = names.slice(0, mostNamed).join(', ')

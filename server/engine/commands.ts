@@ -20,6 +20,7 @@ import { forOverdue, overdueSends } from './overdue.ts'
 import { createTaskCommands } from './taskCommands.ts'
 import { createLetterCommands } from './letterCommands.ts'
 import { createSequenceCommands } from './sequenceCommands.ts'
+import { focusOn, onlyLiving } from '../db/livingStore.ts'
 
 function bookingAnswer(effects: readonly Effect[]): Changed {
   for (const effect of effects) {
@@ -41,6 +42,7 @@ function onBooking(office: Office, call: CommandCall, id: string, act: BookingAc
     onClient(
       office,
       readBooking(office.store.statements, id)?.clientId,
+      focusOn(id),
       'There is no such booking.',
       (slice) => decideOnBooking(office, slice, id, act, context),
       bookingAnswer,
@@ -69,6 +71,7 @@ function bookingCommandsOf(office: Office) {
         onClient(
           office,
           readBooking(office.store.statements, id)?.clientId,
+          focusOn(id),
           'There is no such booking.',
           (slice) => settleNow(slice, id, revision, context),
           bookingAnswer,
@@ -90,6 +93,7 @@ function clientCommandsOf(office: Office) {
         onClient(
           office,
           id,
+          onlyLiving,
           'There is no such client.',
           (slice) => changeClient(slice, revision, input, context),
           clientAnswer,
@@ -101,6 +105,7 @@ function clientCommandsOf(office: Office) {
         onClient(
           office,
           id,
+          onlyLiving,
           'There is no such client.',
           (slice) => stopRuns(slice, sequenceId, context),
           () => ({ id }),
@@ -112,6 +117,7 @@ function clientCommandsOf(office: Office) {
         onClient(
           office,
           id,
+          onlyLiving,
           'There is no such client.',
           (slice) => setClientHeldBack(slice, isHeldBack, context),
           (effects) => ({ id, missed: missedCount(effects) }),
@@ -119,7 +125,7 @@ function clientCommandsOf(office: Office) {
       ),
     /** A client ends promotional mail; asking twice is asking once. */
     optOut: (clientId: string) => {
-      const slice = office.sliceOf(clientId)
+      const slice = office.sliceOf(clientId, onlyLiving)
       if (!slice?.facts.client.takesPromotional) return
       const decided = recordHappening(slice, 'opted out', '', office.context(null))
       if (decided.ok) office.apply(decided.value)
@@ -138,6 +144,7 @@ export function createCommands(office: Office, sendingObstacle: string | null = 
         onClient(
           office,
           input.clientId,
+          onlyLiving,
           'There is no such client.',
           (slice) => makeBooking(slice, input, seatsTaken, context),
           bookingAnswer,

@@ -7,7 +7,7 @@ import type { Effect } from '#core/engine/effects.ts'
 import { refused, type Result } from '#core/model/problem.ts'
 import type { Change } from '#core/planning/difference.ts'
 import { factsOf, type Slice } from '#core/planning/slice.ts'
-import { readableClientFacts } from '../db/clientStore.ts'
+import { readableClientFacts, type Focus } from '../db/livingStore.ts'
 import type { Statements } from '../db/statements.ts'
 import { changedMeanwhile, type Announcements } from './announcements.ts'
 import { consequenceLine } from './consequences.ts'
@@ -65,17 +65,48 @@ export function concernedBy(effects: readonly Effect[], further: readonly string
   return [...new Set([...effects.flatMap((effect) => clientOf(effect) ?? []), ...further])]
 }
 
-interface Reading {
+/** What some effects touch, whether or not it is at rest: the same is looked at before and after. */
+export function focusOfEffects(effects: readonly Effect[]): Focus {
+  const subjectIds = effects.flatMap((effect) => {
+    switch (effect.kind) {
+      case 'put booking':
+        return [effect.booking.id]
+      case 'put enquiry':
+        return [effect.enquiry.id]
+      case 'put invoice':
+        return [effect.invoice.id, ...(effect.invoice.bookingId === null ? [] : [effect.invoice.bookingId])]
+      case 'put run':
+        return [effect.run.subject.id]
+      case 'put send':
+        return [effect.send.subject.id]
+      default:
+        return []
+    }
+  })
+  const runIds = effects.flatMap((effect) => {
+    if (effect.kind === 'put send') return [effect.send.runId]
+    if (effect.kind === 'rest run') return [effect.runId]
+    return effect.kind === 'put run' ? [effect.run.id] : []
+  })
+  return { subjectIds: [...new Set(subjectIds)], runIds: [...new Set(runIds)] }
+}
+
+interface Looker {
   readonly statements: Statements
   readonly settings: SettingsSource
+  readonly focus: Focus
+  readonly now: number
 }
 
 /** The slices of some clients as they stand in the store; one that is not there yet has no facts. */
-function slicesOf({ statements, settings }: Reading, ids: readonly string[]): ReadonlyMap<string, Slice> {
+function slicesOf(
+  { statements, settings, focus, now }: Looker,
+  ids: readonly string[],
+): ReadonlyMap<string, Slice> {
   const present = settings.required()
   return new Map(
     ids.flatMap((id): [string, Slice][] => {
-      const facts = readableClientFacts(statements, id)
+      const facts = readableClientFacts(statements, id, focus, present, now)
       return facts ? [[id, { settings: present, facts }]] : []
     }),
   )
@@ -92,13 +123,13 @@ export interface Looking {
 }
 
 /** Looks at the clients an act concerns before it is carried out, to be asked again afterwards. */
-export function lookBefore(reading: Reading, concerned: readonly string[]): Looking {
+export function lookBefore(looker: Looker, concerned: readonly string[]): Looking {
   const ids = concerned.slice(0, mostClients)
-  const before = slicesOf(reading, ids)
+  const before = slicesOf(looker, ids)
   return {
     after(now) {
-      reading.settings.forget()
-      const changes = [...slicesOf(reading, ids)].flatMap(([id, after]) => {
+      looker.settings.forget()
+      const changes = [...slicesOf(looker, ids)].flatMap(([id, after]) => {
         const was = before.get(id) ?? { settings: after.settings, facts: factsOf(after.facts.client) }
         return settledDifference(was, after, now).map((change) => ({ change, after }))
       })

@@ -24,7 +24,7 @@ test('what is planned with a letter follows at once when it needs a value that s
   addBookedClient(office, commands, 'Oona', 'oona@brackwater.example')
   const clientId = String(office.store.statements.all('allClientIds')[0]?.['id'])
   const planned = () =>
-    (office.sliceOf(clientId)?.facts.sends ?? [])
+    (office.sliceOf(clientId, 'everything')?.facts.sends ?? [])
       .filter(({ letterId }) => letterId === id)
       .map(({ state, reason }) => (state === 'blocked' ? reason?.sentence : state))
   const save = (content: LetterContent) =>

@@ -13,7 +13,7 @@ import { replan } from '#core/engine/replan.ts'
 import { done, type Result } from '#core/model/problem.ts'
 import type { LetterContent, EnclosedFile, Passage } from '#core/model/letter.ts'
 import type { Settings } from '#core/planning/slice.ts'
-import { readableClientFacts } from '../db/clientStore.ts'
+import { onlyLiving } from '../db/livingStore.ts'
 import type { CommandCall, Office } from './office.ts'
 
 interface Saved {
@@ -33,18 +33,19 @@ function savedIn(effects: readonly Effect[]): Saved {
 
 /** What is planned with a letter follows at once where the letter may go to others now than it could before. */
 function plannedAnew(
-  { store: { statements } }: Office,
+  office: Office,
   before: Settings,
   changed: readonly Effect[],
   context: EngineContext,
 ): readonly Effect[] {
+  const { statements } = office.store
   const settings = settingsWithEffects(before, changed)
   const clientIds = lettersOfOtherNeeds(before, settings).flatMap((letterId) =>
     statements.all('clientsWithPlannedLetter', { letterId }).map(({ id }) => String(id)),
   )
   return [...new Set(clientIds)].flatMap((id) => {
-    const facts = readableClientFacts(statements, id)
-    return facts ? replan({ settings, facts }, context) : []
+    const slice = office.readableSliceOf(id, onlyLiving)
+    return slice ? replan({ ...slice, settings }, context) : []
   })
 }
 

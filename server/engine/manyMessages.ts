@@ -3,6 +3,9 @@ import type { Effect } from '#core/engine/effects.ts'
 import { decideMany, type ManyAct } from '#core/engine/manySends.ts'
 import { readSend } from '../db/sendStore.ts'
 import type { Office } from './office.ts'
+import { groupedBy } from '#core/planning/groupedBy.ts'
+import type { Send } from '#core/model/send.ts'
+import { focusOnSends } from '../db/livingStore.ts'
 
 export interface RefusedLine {
   readonly id: string
@@ -15,13 +18,15 @@ interface Together {
   readonly refused: readonly RefusedLine[]
 }
 
-function byClient(office: Office, ids: readonly string[]): ReadonlyMap<string, readonly string[]> {
-  const groups = new Map<string, string[]>()
-  for (const id of new Set(ids)) {
-    const clientId = readSend(office.store.statements, id)?.clientId ?? ''
-    groups.set(clientId, [...(groups.get(clientId) ?? []), id])
-  }
-  return groups
+interface Asked {
+  readonly id: string
+  /** Null: it is gone. */
+  readonly send: Send | null
+}
+
+function byClient(office: Office, ids: readonly string[]): ReadonlyMap<string, readonly Asked[]> {
+  const asked = [...new Set(ids)].map((id) => ({ id, send: readSend(office.store.statements, id) }))
+  return groupedBy(asked, ({ send }) => send?.clientId ?? '')
 }
 
 /** One thing with many messages, client by client. Nothing is written. */
@@ -31,8 +36,9 @@ export function decideTogether(
   act: ManyAct,
   context: EngineContext,
 ): Together {
-  const parts = [...byClient(office, ids)].map(([clientId, own]): Together => {
-    const slice = office.readableSliceOf(clientId)
+  const parts = [...byClient(office, ids)].map(([clientId, asked]): Together => {
+    const own = asked.map(({ id }) => id)
+    const slice = office.readableSliceOf(clientId, focusOnSends(asked.flatMap(({ send }) => send ?? [])))
     if (!slice) {
       const gone = { clientName: 'nobody', sentence: 'There is no such message.' }
       return { effects: [], refused: own.map((id) => ({ id, ...gone })) }

@@ -12,6 +12,7 @@ import type { Statements } from '../db/statements.ts'
 import { decideTogether, type RefusedLine } from './manyMessages.ts'
 import type { CommandCall, Office } from './office.ts'
 import { onClient, type Changed } from './onClient.ts'
+import { focusOnSend, onlyLiving } from '../db/livingStore.ts'
 
 /** What became of several messages one thing was asked of. */
 export interface ManyAnswer {
@@ -35,9 +36,11 @@ export function createMessageCommands(office: Office) {
     decide: (slice: Slice, context: EngineContext) => Result<readonly Effect[]>,
   ): Result<Changed> => {
     const acted = office.command(call, (context) => {
+      const send = readSend(statements, id)
       const decided = onClient(
         office,
-        readSend(statements, id)?.clientId,
+        send?.clientId,
+        send ? focusOnSend(send) : onlyLiving,
         'There is no such message.',
         (slice) => decide(slice, context),
         () => ({ id }),

@@ -5,12 +5,20 @@ import { bookingHeldBack } from '#core/engine/holdBack.ts'
 import type { SeatsTaken } from '#core/engine/bookingCommands.ts'
 import { refused, type Result } from '#core/model/problem.ts'
 import type { ClientFacts, Settings, Slice } from '#core/planning/slice.ts'
-import { readableClientFacts, readClientFacts } from '../db/clientStore.ts'
 import type { Store } from '../db/database.ts'
+import { readableClientFacts, readClientFacts, type Reading } from '../db/livingStore.ts'
 import { asJson, fromJson } from '../db/columns.ts'
 import { createAnnouncements, type Announcements } from './announcements.ts'
 import { applyEffects } from './applyEffects.ts'
-import { asOther, BecameOther, concernedBy, contextWithIds, holdToIt, lookBefore } from './considering.ts'
+import {
+  asOther,
+  BecameOther,
+  concernedBy,
+  contextWithIds,
+  focusOfEffects,
+  holdToIt,
+  lookBefore,
+} from './considering.ts'
 import type { Changes, Topic } from './changes.ts'
 import type { Clock } from './clock.ts'
 import { newId } from './ids.ts'
@@ -54,10 +62,10 @@ export interface Office {
   /** Whether web calls may lead to this machine and its network. */
   readonly allowsOwnNetwork: boolean
   context(personId: string | null): EngineContext
-  /** One client's slice, or null when there is no such client. */
-  sliceOf(clientId: string): Slice | null
+  /** One client's slice, as far as it is asked for; null when there is no such client. */
+  sliceOf(clientId: string, reading: Reading): Slice | null
   /** The same where many clients are gone through: one that cannot be read is passed over, and noted. */
-  readableSliceOf(clientId: string): Slice | null
+  readableSliceOf(clientId: string, reading: Reading): Slice | null
   readonly seatsTaken: SeatsTaken
   /** Carries a command out once: repeated under the same id it gives the same answer and does nothing. */
   command<Answer>(
@@ -81,6 +89,7 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'put invoice': ['clients'],
   'add happening': ['clients'],
   'put run': ['sequences'],
+  'rest run': [],
   'put send': ['sends'],
   'put task': ['tasks', 'clients'],
   'put variation': ['clients', 'sends', 'sequences'],
@@ -200,7 +209,7 @@ function carryOut<Answer>(
   if (considered.onlyAsks || announcementId !== null) {
     // What is held back was shown as going, and is compared as that.
     const looking = lookBefore(
-      { statements, settings: parts.settings },
+      { statements, settings: parts.settings, focus: focusOfEffects(decided.value.effects), now: at },
       concernedBy(decided.value.effects, decided.value.concerns ?? []),
     )
     tried(parts.store, () => {
@@ -237,8 +246,10 @@ export function createOffice(parts: OfficeParts): Office {
   return {
     ...all,
     context,
-    sliceOf: (clientId) => sliceWith(readClientFacts(statements, clientId)),
-    readableSliceOf: (clientId) => sliceWith(readableClientFacts(statements, clientId)),
+    sliceOf: (clientId, reading) =>
+      sliceWith(readClientFacts(statements, clientId, reading, settings.required(), clock.now())),
+    readableSliceOf: (clientId, reading) =>
+      sliceWith(readableClientFacts(statements, clientId, reading, settings.required(), clock.now())),
     seatsTaken: (serviceId, startAt, endAt, exceptBookingId) =>
       Number(statements.one('seatsTaken', { serviceId, startAt, endAt, exceptBookingId })?.['seats'] ?? 0),
     command(call, decide) {

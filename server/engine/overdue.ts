@@ -2,6 +2,8 @@ import type { Send } from '#core/model/send.ts'
 import { readSend } from '../db/sendStore.ts'
 import type { Slice } from '#core/planning/slice.ts'
 import type { Office } from './office.ts'
+import { focusOnSends } from '../db/livingStore.ts'
+import { groupedBy } from '#core/planning/groupedBy.ts'
 
 /** The claimable sends that were due up to a moment, of one sequence or of all. */
 export function overdueSends({ store }: Office, until: number, sequenceId: string | null = null): Send[] {
@@ -17,15 +19,9 @@ export function forOverdue<Made>(
   overdue: readonly Send[],
   make: (own: readonly Send[], slice: Slice) => readonly Made[],
 ): readonly Made[] {
-  const byClient = groupedByClient(overdue)
+  const byClient = groupedBy(overdue, ({ clientId }) => clientId)
   return [...byClient].flatMap(([clientId, own]) => {
-    const slice = office.readableSliceOf(clientId)
+    const slice = office.readableSliceOf(clientId, focusOnSends(own))
     return slice ? make(own, slice) : []
   })
-}
-
-function groupedByClient(sends: readonly Send[]): ReadonlyMap<string, readonly Send[]> {
-  const groups = new Map<string, Send[]>()
-  for (const send of sends) groups.set(send.clientId, [...(groups.get(send.clientId) ?? []), send])
-  return groups
 }

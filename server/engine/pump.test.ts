@@ -3,7 +3,7 @@ import Sqlite from 'better-sqlite3'
 import { mostClaims, noProgress } from '#core/engine/noProgress.ts'
 import type { Send } from '#core/model/send.ts'
 import { minuteMs } from '#core/time/calendar.ts'
-import { readClientFacts } from '../db/clientStore.ts'
+import { factsOfClient } from '../db/clientStore.ts'
 import { addBookedClient, call, clientInput, openExample } from '../testing/seed.ts'
 import type { RunningOffice } from './runningOffice.ts'
 
@@ -18,7 +18,7 @@ const now = () => running.office.clock.now()
 function clientOf(bookingId: string) {
   const { statements } = running.office.store
   const clientId = String(statements.one('readBooking', { id: bookingId })?.['clientId'])
-  const facts = readClientFacts(statements, clientId)
+  const facts = factsOfClient(statements, clientId)
   if (!facts) throw new Error('no client')
   return facts
 }

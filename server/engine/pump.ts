@@ -36,7 +36,8 @@ export interface PumpFault {
 }
 
 function handleMoment(office: Office, moment: DueMoment) {
-  const slice = office.sliceOf(moment.clientId)
+  const named = moment.key.split('|')
+  const slice = office.sliceOf(moment.clientId, { subjectIds: named, runIds: named })
   office.apply(
     slice ? handleDueMoment(moment, slice, office.context(null)) : [{ kind: 'clear due moment', moment }],
   )

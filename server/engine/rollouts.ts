@@ -5,7 +5,7 @@ import { putIntoEffect, rolledOut, type Rollout, type SequenceDesign } from '#co
 import { done, type Result } from '#core/model/problem.ts'
 import type { Change } from '#core/planning/difference.ts'
 import type { Settings, Slice } from '#core/planning/slice.ts'
-import { readableClientFacts } from '../db/clientStore.ts'
+import { readableClientFacts } from '../db/livingStore.ts'
 import type { Statements } from '../db/statements.ts'
 
 /** A design and for whom it is to count. */
@@ -60,7 +60,7 @@ export function* clientRollouts(
   context: EngineContext,
 ): Generator<ClientRollout | null> {
   for (const id of clientIds) {
-    const facts = readableClientFacts(statements, id)
+    const facts = readableClientFacts(statements, id, 'everything', settings, context.now)
     if (!facts) continue
     const slice: Slice = { settings, facts }
     const effects = rolledOut(slice, after, sequenceId, rollout, context)

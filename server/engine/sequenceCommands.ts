@@ -28,7 +28,7 @@ import { clientRollouts, rolloutPlan, type RolloutAsk } from './rollouts.ts'
 /** The slices of all clients with running runs, of one sequence or of any, under the given settings. */
 function* runningSlices(office: Office, sequenceId: string | null, settings: Settings): Generator<Slice> {
   for (const { id } of office.store.statements.all('clientsWithRunningRuns', { sequenceId })) {
-    const slice = office.readableSliceOf(String(id))
+    const slice = office.readableSliceOf(String(id), 'everything')
     if (slice) yield { ...slice, settings }
   }
 }
@@ -209,7 +209,7 @@ function variationCommands(office: Office) {
     vary: (call: CommandCall, variation: Variation) =>
       answered(call, variation.id, (context, settings) => {
         if (variation.scope.of === 'client') {
-          const slice = office.sliceOf(variation.scope.clientId)
+          const slice = office.sliceOf(variation.scope.clientId, 'everything')
           return slice
             ? varyForClient(slice, variation, context)
             : refused('not found', 'There is no such client.')
@@ -226,7 +226,7 @@ function variationCommands(office: Office) {
         const effect: Effect = { kind: 'remove variation', id }
         if (variation.scope.of === 'service')
           return done(underService(variation.sequenceId, effect, settings, context))
-        const slice = office.sliceOf(variation.scope.clientId)
+        const slice = office.sliceOf(variation.scope.clientId, 'everything')
         return slice ? done(removedVariation(slice, id, context)) : done([effect])
       }),
   }

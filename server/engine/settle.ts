@@ -14,6 +14,7 @@ import type { AccountFault, Outcome } from '../mail/whoseFault.ts'
 import { applyEffects } from './applyEffects.ts'
 import { backOffMs, mostAttempts } from './backOff.ts'
 import type { Office } from './office.ts'
+import { focusOnSend } from '../db/livingStore.ts'
 
 /** A claim on one send: whatever follows it names its token. */
 export interface Claim {
@@ -84,7 +85,7 @@ function follow(office: Office, send: Send, told: Told | null) {
     applyEffects(statements, notedTimes(told))
     return
   }
-  const slice = office.sliceOf(send.clientId)
+  const slice = office.sliceOf(send.clientId, focusOnSend(send))
   if (slice) applyEffects(statements, afterOutcome(send, told, slice, office.context(null)))
 }
 

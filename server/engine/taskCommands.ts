@@ -8,6 +8,7 @@ import type { NoteWishes } from '#core/model/noteWishes.ts'
 import { readTask } from '../db/clientStore.ts'
 import type { CommandCall, Office } from './office.ts'
 import { onClient, type Changed } from './onClient.ts'
+import { onlyLiving } from '../db/livingStore.ts'
 
 const noClient = 'There is no such client.'
 
@@ -37,6 +38,7 @@ export function createTaskCommands(office: Office) {
         onClient(
           office,
           clientId,
+          onlyLiving,
           noClient,
           ({ settings }) => addTask(settings, clientId, input, context),
           (effects) => ({
@@ -58,6 +60,7 @@ export function createTaskCommands(office: Office) {
         onClient(
           office,
           clientId,
+          onlyLiving,
           noClient,
           () => done(writeNote(clientId, text, context)),
           () => ({ id: clientId }),

@@ -20,6 +20,8 @@ import { composeMessage } from '../mail/compose.ts'
 import type { MailAccount } from '../mail/mailAccount.ts'
 import type { Outcome } from '../mail/whoseFault.ts'
 import type { Office } from './office.ts'
+import { groupedBy } from '#core/planning/groupedBy.ts'
+import { focusOnSend } from '../db/livingStore.ts'
 
 /** A note that falls due: whose morning it is, or whose message has its last chance soon. */
 export type NoteMoment =
@@ -86,13 +88,17 @@ function noted(send: Send, slice: Slice): Found {
 
 /** The messages of a query of their ids; each client is read once. */
 function foundIn(office: Office, rows: readonly Record<string, unknown>[]): readonly Found[] {
-  const slices = new Map<string, Slice | null>()
-  return rows.flatMap((row) => {
-    const clientId = String(row['clientId'])
-    const slice = slices.get(clientId) ?? office.readableSliceOf(clientId)
-    slices.set(clientId, slice)
-    const send = slice?.facts.sends.find(({ id }) => id === row['id'])
-    return slice && send ? [noted(send, slice)] : []
+  const byClient = groupedBy(rows, ({ clientId }) => String(clientId))
+  return [...byClient].flatMap(([clientId, own]) => {
+    const focus = {
+      subjectIds: own.map((row) => String(row['subjectId'])),
+      runIds: own.map((row) => String(row['runId'])),
+    }
+    const slice = office.readableSliceOf(clientId, focus)
+    return own.flatMap((row) => {
+      const send = slice?.facts.sends.find(({ id }) => id === row['id'])
+      return slice && send ? [noted(send, slice)] : []
+    })
   })
 }
 
@@ -200,11 +206,10 @@ export function createTeamNotes(office: Office, account: MailAccount, publicUrl:
         return
       }
       const id = moment.sendId
-      const clientId = readSend(statements, id)?.clientId
-      const slice = clientId === undefined ? null : office.readableSliceOf(clientId)
-      const send = slice?.facts.sends.find((own) => own.id === id)
+      const send = readSend(statements, id)
+      const slice = send && office.readableSliceOf(send.clientId, focusOnSend(send))
       const { business, zones } = office.settings.required()
-      const what = slice && send?.state === 'waiting' ? noted(send, slice) : null
+      const what = slice && send.state === 'waiting' ? noted(send, slice) : null
       const note =
         what && lastChanceNote(what.noted, zones.zone(business.zone), `${publicUrl()}/desk/decide/${id}`)
       for (const { person, wishes } of wishing()) {

@@ -2,13 +2,15 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { cancelBooking, confirmBooking, makeBooking, moveBooking } from '#core/engine/bookingCommands.ts'
 import { decideSend } from '#core/engine/sendCommands.ts'
+import type { Booking } from '#core/model/booking.ts'
 import { send, type Send } from '#core/model/send.ts'
+import type { ClientFacts } from '#core/planning/slice.ts'
 import { startRule } from '#core/model/sequence.ts'
 import { step as stepOf } from '#core/model/step.ts'
 import { plannedFromHistory, stillToCome, unrest } from '#core/rehearsal/history.ts'
 import { createWorld, type World } from '#core/rehearsal/world.ts'
 import { hourMs, minuteMs } from '#core/time/calendar.ts'
-import { readClientFacts } from '../db/clientStore.ts'
+import { factsOfClient } from '../db/clientStore.ts'
 import { addSequence } from '../db/settingsStore.ts'
 import { asItStands, call, clientInput, openExample } from '../testing/seed.ts'
 import type { RunningOffice } from './runningOffice.ts'
@@ -82,20 +84,31 @@ beforeAll(async () => {
 
 afterAll(() => running.end())
 
+/** Which booking, from the latest one on. */
+const which = fc.constantFrom(0, 0, 0, 1, 2)
+
 const act = fc.oneof(
   fc.record({
     kind: fc.constant('move' as const),
+    which,
     inDays: fc.integer({ min: 1, max: 12 }),
     hour: fc.integer({ min: 5, max: 21 }),
   }),
   fc.record({ kind: fc.constant('wait' as const), minutes: fc.integer({ min: 1, max: 3 * 1440 }) }),
-  fc.record({ kind: fc.constant('cancel' as const) }),
-  fc.record({ kind: fc.constant('confirm' as const) }),
+  // Long enough for what is over to come to rest.
+  fc.record({ kind: fc.constant('wait' as const), minutes: fc.integer({ min: 9 * 1440, max: 25 * 1440 }) }),
+  fc.record({
+    kind: fc.constant('book' as const),
+    inDays: fc.integer({ min: 1, max: 12 }),
+    hour: fc.integer({ min: 5, max: 21 }),
+  }),
+  fc.record({ kind: fc.constant('cancel' as const), which }),
+  fc.record({ kind: fc.constant('confirm' as const), which }),
   fc.record({ kind: fc.constant('skip' as const) }),
   fc.record({ kind: fc.constant('hold back' as const) }),
   fc.record({ kind: fc.constant('approve' as const) }),
 )
-type Step = { kind: string; inDays?: number; hour?: number; minutes?: number }
+type Step = { kind: string; which?: number; inDays?: number; hour?: number; minutes?: number }
 
 /** Its message is due at once, and has to wait until the move has settled; a branch waits for it. */
 const approvedWhileSettling: Step[] = [
@@ -135,6 +148,24 @@ function comparable(sends: readonly Send[]) {
   return sends.map((one) => JSON.stringify(send.parse({ ...one, ...anywhere, subject }))).sort()
 }
 
+/** The same message in both shells, whatever their ids. */
+function firstOf({ sends, runs }: ClientFacts, which: (send: Send) => boolean): Send | undefined {
+  const key = ({ stepId, anchorValue, dueAt, runId }: Send) => {
+    const startedAt = runs.find(({ id }) => id === runId)?.startedAt
+    return [stepId, anchorValue, dueAt, startedAt].join('|')
+  }
+  return sends.filter(which).sort((one, other) => (key(one) < key(other) ? -1 : 1))[0]
+}
+
+function fromTheLatest(bookings: readonly Booking[], which: number): Booking {
+  const inOrder = [...bookings].sort(
+    (one, other) => other.madeAt - one.madeAt || other.startAt - one.startAt || other.endAt - one.endAt,
+  )
+  const found = inOrder[which % inOrder.length]
+  if (!found) throw new Error('no booking')
+  return found
+}
+
 async function playBoth(
   steps: readonly Step[],
   name: string,
@@ -144,28 +175,31 @@ async function playBoth(
   const added = commands.addClient(call('addClient'), clientInput(name, `${name}@mail.example`))
   if (!added.ok) throw new Error(added.problem.sentence)
   const facts = () => {
-    const found = readClientFacts(statements, added.value.id)
+    const found = factsOfClient(statements, added.value.id)
     if (!found) throw new Error('no client')
     return found
   }
   const world: World = createWorld(office.settings.required(), facts().client, office.clock.now())
-  const book = {
-    clientId: added.value.id,
-    serviceId: 'sv_lesson',
-    ...timesIn(office.clock.now(), 6, 10),
-    partySize: 1,
-    status: 'confirmed' as const,
-    personInChargeId: null,
+  const book = (inDays: number, hour: number) => {
+    const input = {
+      clientId: added.value.id,
+      serviceId: 'sv_lesson',
+      ...timesIn(office.clock.now(), inDays, hour),
+      partySize: 1,
+      status: 'confirmed' as const,
+      personInChargeId: null,
+    }
+    commands.makeBooking(call('makeBooking'), input)
+    world.carryOut(makeBooking(world.slice(), input, () => 0, world.context()))
   }
-  commands.makeBooking(call('makeBooking'), book)
-  world.carryOut(makeBooking(world.slice(), book, () => 0, world.context()))
+  book(6, 10)
   await pump.advance(office.clock.now())
   world.advance(world.now())
   for (const step of steps) {
-    const mine = facts().bookings[0]
-    const theirs = world.facts().bookings[0]
-    if (!mine || !theirs) throw new Error('no booking')
-    if (step.kind === 'wait') {
+    const mine = fromTheLatest(facts().bookings, step.which ?? 0)
+    const theirs = fromTheLatest(world.facts().bookings, step.which ?? 0)
+    if (step.kind === 'book') book(step.inDays ?? 1, step.hour ?? 10)
+    else if (step.kind === 'wait') {
       const to = office.clock.now() + (step.minutes ?? 1) * minuteMs
       await pump.advance(to)
       world.advance(to)
@@ -185,8 +219,8 @@ async function playBoth(
     } else {
       const decision = step.kind === 'skip' || step.kind === 'hold back' ? step.kind : 'approve'
       const isOpen = ({ state }: Send) => state === (decision === 'approve' ? 'waiting' : 'ready')
-      const open = facts().sends.find(isOpen)
-      const same = world.facts().sends.find((one) => isOpen(one) && one.stepId === open?.stepId)
+      const open = firstOf(facts(), isOpen)
+      const same = firstOf(world.facts(), isOpen)
       if (!open || !same) continue
       commands.decideSend(call('decideSend'), asItStands(office, open.id), decision)
       const result = decideSend(world.slice(), same.id, decision, world.context())

@@ -7,7 +7,7 @@ import { startRule, type StartEvent } from '#core/model/sequence.ts'
 import { step as stepOf } from '#core/model/step.ts'
 import { messageName } from '#core/planning/difference.ts'
 import { dayMs, minuteMs } from '#core/time/calendar.ts'
-import { readClientFacts } from '../db/clientStore.ts'
+import { factsOfClient } from '../db/clientStore.ts'
 import { addSequence, addPerson } from '../db/settingsStore.ts'
 import { openOffice, type RunningOffice } from '../engine/runningOffice.ts'
 import { exampleService } from '#core/rehearsal/exampleBusiness.ts'
@@ -122,7 +122,7 @@ async function call({ method, path, body }: Asked, part: object = {}) {
 const ask = async (asked: Asked) => call(asked, { onlyAsks: true })
 
 const facts = (clientId: string) => {
-  const found = readClientFacts(running.office.store.statements, clientId)
+  const found = factsOfClient(running.office.store.statements, clientId)
   if (!found) throw new Error('no client')
   return found
 }

@@ -4,6 +4,7 @@ import { placeZone, serviceOf, type Settings } from '#core/planning/slice.ts'
 import { isSet } from '../db/columns.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { Refusal } from '../http/problems.ts'
+import { focusOn } from '../db/livingStore.ts'
 
 /** What a letter is filled from for a client, with a booking of theirs or without. */
 export function factsOf(
@@ -11,7 +12,7 @@ export function factsOf(
   clientId: string,
   bookingId: string | null,
 ): MergeFactsView {
-  const slice = office.sliceOf(clientId)
+  const slice = office.sliceOf(clientId, focusOn(bookingId ?? clientId))
   if (!slice) throw new Refusal('not found', 'There is no such client.')
   const { settings, facts } = slice
   const booking = facts.bookings.find(({ id }) => id === bookingId) ?? null

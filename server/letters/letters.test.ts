@@ -270,13 +270,13 @@ describe('opting out of promotional mail', () => {
     const url = new URL(running.office.settings.required().clientLinks.optOut(clientId)).pathname
     const asked = await request(app).get(url)
     expect(asked.text).toContain('No news and offers any more')
-    expect(running.office.sliceOf(clientId)?.facts.client.takesPromotional).toBe(true)
+    expect(running.office.sliceOf(clientId, 'everything')?.facts.client.takesPromotional).toBe(true)
     for (let presses = 0; presses < 2; presses += 1) {
       const done = await request(app).post(url).type('form').send({ 'List-Unsubscribe': 'One-Click' })
       expect(done.status).toBe(200)
       expect(done.text).toContain('Done.')
     }
-    expect(running.office.sliceOf(clientId)?.facts.client.takesPromotional).toBe(false)
+    expect(running.office.sliceOf(clientId, 'everything')?.facts.client.takesPromotional).toBe(false)
     expect((await request(app).get('/choose/cl_1.forged')).status).toBe(404)
   })
 
@@ -308,7 +308,7 @@ describe('opting out of promotional mail', () => {
 describe('the page of a booking', () => {
   const path = () => new URL(running.office.settings.required().clientLinks.booking(bookingId)).pathname
   const status = () =>
-    running.office.sliceOf(clientId)?.facts.bookings.find(({ id }) => id === bookingId)?.status
+    running.office.sliceOf(clientId, 'everything')?.facts.bookings.find(({ id }) => id === bookingId)?.status
 
   test('shows what was booked and gives the appointment, without signing in', async () => {
     const page = await request(app).get(path())

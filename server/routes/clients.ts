@@ -1,7 +1,6 @@
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
 import { serviceOf } from '#core/planning/slice.ts'
-import { readClientFacts } from '../db/clientStore.ts'
 import { isSet } from '../db/columns.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { bookingLine, historyLines, sendLines, taskLines } from './lines.ts'
@@ -18,9 +17,9 @@ function clientLine(row: Record<string, unknown>): ClientLine {
 }
 
 function clientView({ office }: RunningOffice, id: string): ClientView {
-  const facts = readClientFacts(office.store.statements, id)
-  if (!facts) throw new Refusal('not found', 'There is no such client.')
-  const settings = office.settings.required()
+  const slice = office.sliceOf(id, 'everything')
+  if (!slice) throw new Refusal('not found', 'There is no such client.')
+  const { settings, facts } = slice
   return {
     client: facts.client,
     runs: facts.runs.map((run) => {

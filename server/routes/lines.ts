@@ -13,6 +13,7 @@ import { subjectOfRow } from '../db/eventStore.ts'
 import type { Parameters } from '../db/statements.ts'
 import { readRows } from '../db/unreadable.ts'
 import type { Office } from '../engine/office.ts'
+import { onlyLiving } from '../db/livingStore.ts'
 
 const sendRow = send
   .pick({
@@ -70,7 +71,7 @@ export function sendLines({ store, settings }: Office, query: string, parameters
 export function decideLines(office: Office, query: string, parameters: Parameters): DecideLine[] {
   const slices = new Map<string, Slice | null>()
   const sliceOf = (clientId: string) => {
-    if (!slices.has(clientId)) slices.set(clientId, office.readableSliceOf(clientId))
+    if (!slices.has(clientId)) slices.set(clientId, office.readableSliceOf(clientId, onlyLiving))
     return slices.get(clientId) ?? null
   }
   return sendLines(office, query, parameters).map((line): DecideLine => {

@@ -17,12 +17,13 @@ import { Refusal } from '../http/problems.ts'
 import { instantOfLocal } from './businessTime.ts'
 import { historyLines, sendLines } from './lines.ts'
 import { serve, valueOf } from './route.ts'
+import { focusOnSend } from '../db/livingStore.ts'
 
 const gone = 'There is no such message.'
 
 function sendAndSlice(office: Office, id: string): { send: Send; slice: Slice } {
   const send = readSend(office.store.statements, id)
-  const slice = send && office.sliceOf(send.clientId)
+  const slice = send && office.sliceOf(send.clientId, focusOnSend(send))
   if (!send || !slice) throw new Refusal('not found', gone)
   return { send, slice }
 }

@@ -3,6 +3,7 @@ import { labels } from '#core/letters/language.ts'
 import { sendClientPage } from '../http/clientPage.ts'
 import { idOfToken } from '../mail/signedLinks.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
+import { readClient } from '../db/clientStore.ts'
 
 const words = {
   en: {
@@ -27,7 +28,7 @@ function page(response: Response, status: number, language: 'en' | 'de', heading
 export function optOutRoutes(router: Router, { office, commands }: RunningOffice) {
   const clientOf = (token: string) => {
     const clientId = idOfToken('opt-out', token, office.store.keys)
-    return clientId === null ? null : (office.sliceOf(clientId)?.facts.client ?? null)
+    return clientId === null ? null : readClient(office.store.statements, clientId)
   }
   const businessName = () => office.settings.current()?.business.name ?? ''
   router.get('/choose/:token', (request, response) => {

@@ -76,7 +76,7 @@ function whyNotRoutes(router: Router, { office, commands }: RunningOffice) {
     valueOf(commands.backToApproval(called('backToApproval'), id, body.stepId)),
   )
   serve(router, statements, endpoints.whyNot, ({ parameters: { id }, query }) => {
-    const slice = office.sliceOf(id)
+    const slice = office.sliceOf(id, 'everything')
     if (!slice) throw new Refusal('not found', 'There is no such client.')
     const { sequenceId, letterId } = query
     const asked = sequenceId === undefined ? (letterId === undefined ? null : { letterId }) : { sequenceId }

@@ -14,6 +14,7 @@ import type { RunningOffice } from '../engine/runningOffice.ts'
 import { sendClientPage } from '../http/clientPage.ts'
 import { calendarFile } from '../mail/calendarFile.ts'
 import { idOfToken } from '../mail/signedLinks.ts'
+import { focusOn } from '../db/livingStore.ts'
 
 const words = {
   en: {
@@ -64,7 +65,7 @@ const unknown: Nowhere = { why: 'unknown', language: 'en' }
 function found({ office }: RunningOffice, token: string): Found | Nowhere {
   const id = idOfToken('booking', token, office.store.keys)
   const booking = id === null ? null : readBooking(office.store.statements, id)
-  const slice = booking ? office.sliceOf(booking.clientId) : null
+  const slice = booking ? office.sliceOf(booking.clientId, focusOn(booking.id)) : null
   if (!slice || !booking) return unknown
   const { language } = slice.facts.client
   if (office.clock.now() > booking.endAt + lastsMs) return { why: 'ended', language }

@@ -15,6 +15,7 @@ import { dateAndTime } from '#core/time/format.ts'
 import { Refusal } from '../http/problems.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { warningFacts } from './lines.ts'
+import { focusOn } from '../db/livingStore.ts'
 
 /** Bookings from so long ago on are offered to look at a sequence with. */
 const lookBackMs = 30 * dayMs
@@ -82,7 +83,7 @@ export function previewSequence(
   const { office } = running
   const settings = office.settings.required()
   const row = office.store.statements.one('clientOfSubject', { id: subject.id })
-  const slice = row ? office.sliceOf(String(row['clientId'])) : null
+  const slice = row ? office.sliceOf(String(row['clientId']), focusOn(subject.id)) : null
   if (!slice)
     throw new Refusal('not found', 'Nobody is there any more to look at it with. Choose another one.')
   const present = settings.sequences.find(({ id }) => id === sequenceId)

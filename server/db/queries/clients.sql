@@ -67,6 +67,30 @@ SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id A
   told_json AS toldJson, revision
 FROM bookings WHERE client_id = @clientId ORDER BY start_at, id;
 
+-- name: bookingsAlive
+-- Those not over for long, and those asked for.
+-- often
+SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
+  start_at AS startAt, end_at AS endAt, party_size AS partySize, made_at AS madeAt,
+  sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, history_json AS historyJson, settling_json AS settlingJson,
+  told_json AS toldJson, revision
+FROM bookings WHERE client_id = @clientId AND end_at >= @endedSince
+UNION
+SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
+  start_at AS startAt, end_at AS endAt, party_size AS partySize, made_at AS madeAt,
+  sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, history_json AS historyJson, settling_json AS settlingJson,
+  told_json AS toldJson, revision
+FROM bookings WHERE client_id = @clientId AND (id IN (SELECT value FROM json_each(@subjectIdsJson))
+  OR id IN (SELECT booking_id FROM invoices WHERE id IN (SELECT value FROM json_each(@subjectIdsJson))))
+ORDER BY startAt, id;
+
+-- name: bookingsMadeSince
+SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
+  start_at AS startAt, end_at AS endAt, party_size AS partySize, made_at AS madeAt,
+  sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, history_json AS historyJson, settling_json AS settlingJson,
+  told_json AS toldJson, revision
+FROM bookings WHERE client_id = @clientId AND made_at >= @since AND end_at < @endedSince ORDER BY startAt, id;
+
 -- name: putBooking
 INSERT INTO bookings (id, client_id, service_id, person_in_charge_id, status, start_at, end_at, party_size, made_at,
   sessions_json, status_at_json, times_set_at, history_json, settling_json, told_json, revision)
@@ -116,6 +140,15 @@ ON CONFLICT (id) DO UPDATE SET service_id = excluded.service_id, stage = exclude
 SELECT id, client_id AS clientId, booking_id AS bookingId, issued_at AS issuedAt, due_on AS dueOn,
   due_set_at AS dueSetAt, paid_at AS paidAt, is_fee AS isFee, amount_cents AS amountCents
 FROM invoices WHERE client_id = @clientId ORDER BY issued_at, id;
+
+-- name: invoicesAlive
+-- often
+SELECT id, client_id AS clientId, booking_id AS bookingId, issued_at AS issuedAt, due_on AS dueOn,
+  due_set_at AS dueSetAt, paid_at AS paidAt, is_fee AS isFee, amount_cents AS amountCents
+FROM invoices WHERE client_id = @clientId
+  AND (booking_id IS NULL OR booking_id IN (SELECT value FROM json_each(@bookingIdsJson))
+    OR id IN (SELECT value FROM json_each(@subjectIdsJson)))
+ORDER BY issued_at, id;
 
 -- name: putInvoice
 INSERT INTO invoices (id, client_id, booking_id, issued_at, due_on, due_set_at, paid_at, is_fee, amount_cents)

@@ -9,6 +9,28 @@ SELECT id, run_id AS runId, sequence_id AS sequenceId, sequence_version AS seque
   sent_at AS sentAt, state_since AS stateSince
 FROM sends WHERE client_id = @clientId ORDER BY coalesce(sent_at, due_at, wanted_at), id;
 
+-- name: sendsOfRuns
+-- often
+SELECT id, run_id AS runId, sequence_id AS sequenceId, sequence_version AS sequenceVersion, step_id AS stepId, step_kind AS stepKind,
+  occurrence, anchor_value AS anchorValue, recipient_id AS recipientId, client_id AS clientId,
+  subject_kind AS subjectKind, subject_id AS subjectId,
+  letter_id AS letterId, purpose, state, wanted_at AS wantedAt, not_before AS notBefore, not_after AS notAfter,
+  due_at AS dueAt, trace_json AS traceJson, reason_json AS reasonJson, address, message_id AS messageId,
+  decision_json AS decisionJson, approved_facts_json AS approvedFactsJson, attempts,
+  sent_at AS sentAt, state_since AS stateSince
+FROM sends WHERE run_id IN (SELECT value FROM json_each(@runIdsJson)) ORDER BY coalesce(sent_at, due_at, wanted_at), id;
+
+-- name: sendsGoneSince
+-- often
+SELECT id, run_id AS runId, sequence_id AS sequenceId, sequence_version AS sequenceVersion, step_id AS stepId, step_kind AS stepKind,
+  occurrence, anchor_value AS anchorValue, recipient_id AS recipientId, client_id AS clientId,
+  subject_kind AS subjectKind, subject_id AS subjectId,
+  letter_id AS letterId, purpose, state, wanted_at AS wantedAt, not_before AS notBefore, not_after AS notAfter,
+  due_at AS dueAt, trace_json AS traceJson, reason_json AS reasonJson, address, message_id AS messageId,
+  decision_json AS decisionJson, approved_facts_json AS approvedFactsJson, attempts,
+  sent_at AS sentAt, state_since AS stateSince
+FROM sends WHERE client_id = @clientId AND sent_at >= @since ORDER BY sent_at, id;
+
 -- name: readSend
 SELECT id, run_id AS runId, sequence_id AS sequenceId, sequence_version AS sequenceVersion, step_id AS stepId, step_kind AS stepKind,
   occurrence, anchor_value AS anchorValue, recipient_id AS recipientId, client_id AS clientId,
@@ -74,7 +96,7 @@ WHERE id IN (
     AND client_id NOT IN (SELECT id FROM clients WHERE is_held_back = 1)
     AND (@withMail = 1 OR step_kind NOT IN ('mail', 'note to staff', 'text message'))
   ORDER BY due_at, id LIMIT @limit
-) RETURNING id, client_id AS clientId;
+) RETURNING id, client_id AS clientId, run_id AS runId;
 
 -- name: settleClaim
 -- A state of null gives it back to the state it was claimed from.
@@ -167,11 +189,11 @@ ORDER BY s.shown_at, s.id LIMIT @limit;
 
 -- name: waitingIds
 -- often
-SELECT id, client_id AS clientId FROM sends INDEXED BY sends_waiting WHERE state = 'waiting' ORDER BY due_at, id;
+SELECT id, client_id AS clientId, run_id AS runId, subject_id AS subjectId FROM sends INDEXED BY sends_waiting WHERE state = 'waiting' ORDER BY due_at, id;
 
 -- name: troubleIds
 -- often
-SELECT id, client_id AS clientId FROM sends INDEXED BY sends_in_trouble
+SELECT id, client_id AS clientId, run_id AS runId, subject_id AS subjectId FROM sends INDEXED BY sends_in_trouble
 WHERE state IN ('failed', 'bounced', 'blocked', 'stale', 'missed', 'in doubt') AND state_since >= @since
 ORDER BY state_since DESC, id;
 

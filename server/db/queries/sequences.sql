@@ -4,8 +4,34 @@ SELECT id, sequence_id AS sequenceId, version, client_id AS clientId, subject_ki
   subject_id AS subjectId, state,
   started_at AS startedAt, started_on AS startedOn, stopped_at AS stoppedAt, stopped_on AS stoppedOn,
   stopped_reason AS stoppedReason, branches_json AS branchesJson, timing_set_at_json AS timingSetAtJson,
-  passed_over_json AS passedOverJson
+  passed_over_json AS passedOverJson, is_at_rest AS isAtRest
 FROM runs WHERE client_id = @clientId ORDER BY started_at, id;
+
+-- name: aliveSubjects
+-- often
+SELECT DISTINCT subject_id AS id FROM runs WHERE client_id = @clientId AND is_at_rest = 0;
+
+-- name: runsAlive
+-- What works for the given subjects, and the latest of each sequence: whether it may start again hangs on that.
+-- often
+SELECT id, sequence_id AS sequenceId, version, client_id AS clientId, subject_kind AS subjectKind,
+  subject_id AS subjectId, state,
+  started_at AS startedAt, started_on AS startedOn, stopped_at AS stoppedAt, stopped_on AS stoppedOn,
+  stopped_reason AS stoppedReason, branches_json AS branchesJson, timing_set_at_json AS timingSetAtJson,
+  passed_over_json AS passedOverJson, is_at_rest AS isAtRest
+FROM runs WHERE id IN (
+  SELECT r.id FROM json_each(@subjectIdsJson) s JOIN runs r ON r.subject_id = s.value
+    WHERE r.client_id = @clientId AND (r.subject_kind <> 'client' OR r.is_at_rest = 0)
+  UNION
+  SELECT id FROM runs WHERE id IN (SELECT value FROM json_each(@runIdsJson)) AND client_id = @clientId
+  UNION
+  SELECT (SELECT r.id FROM runs r WHERE r.client_id = @clientId AND r.sequence_id = q.value AND r.subject_kind = k.value
+    ORDER BY r.started_at DESC LIMIT 1)
+  FROM json_each(@sequenceIdsJson) q, json_each('["booking", "enquiry", "invoice", "client"]') k
+) ORDER BY started_at, id;
+
+-- name: restRun
+UPDATE runs SET is_at_rest = @isAtRest WHERE id = @runId;
 
 -- name: putRun
 INSERT INTO runs (id, sequence_id, version, client_id, subject_kind, subject_id, state, started_at, started_on,
