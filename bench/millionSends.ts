@@ -94,12 +94,8 @@ function multiply(file: string, times: number) {
   database.close()
 }
 
-/** An office whose database holds ten sends for each of so many clients. */
-export function officeWith(clients: number): {
-  readonly office: Office
-  readonly booking: Booking
-  readonly close: () => void
-} {
+/** A data folder whose database holds ten sends for each of so many clients, and the booking they are copies of. */
+export function folderWith(clients: number): { readonly folder: string; readonly booking: Booking } {
   const folder = testFolder()
   const store = openStore(folder)
   store.transaction(() => {
@@ -119,6 +115,16 @@ export function officeWith(clients: number): {
   const booking = store.transaction(() => writePattern(store))
   store.close()
   multiply(join(folder, 'vorfreude.db'), clients - 1)
+  return { folder, booking }
+}
+
+/** An office on such a folder. */
+export function officeWith(clients: number): {
+  readonly office: Office
+  readonly booking: Booking
+  readonly close: () => void
+} {
+  const { folder, booking } = folderWith(clients)
   const opened = openStore(folder)
   const clock = {
     kind: 'demo' as const,

@@ -83,3 +83,28 @@ test('addresses that lead nowhere say so', async ({ page }) => {
   await visit(page, '/client/cl_none')
   await expect(page.getByText('There is no such client.')).toBeVisible()
 })
+
+test('a long list goes on as one scrolls, and finds on the server', async ({ page }) => {
+  const asked: string[] = []
+  // The same server, in parts of four.
+  await page.route('**/api/clients?*', async (route) => {
+    const url = new URL(route.request().url())
+    asked.push(url.search)
+    url.searchParams.set('limit', '4')
+    await route.continue({ url: url.toString() })
+  })
+  await visit(page, '/clients')
+  const rows = page.getByRole('main').getByRole('listitem')
+  await expect(rows.nth(8)).toBeVisible()
+  const more = page.getByRole('button', { name: 'Show more' })
+  await expect(async () => {
+    if ((await more.count()) > 0) await more.scrollIntoViewIfNeeded()
+    await expect(more).toHaveCount(0, { timeout: 200 })
+  }).toPass()
+  const names = await rows.locator('b').allInnerTexts()
+  expect(new Set(names).size).toBe(names.length)
+  expect(asked.filter((search) => search.includes('after=')).length).toBeGreaterThan(1)
+  await page.getByRole('textbox', { name: 'Find by name, address or tag' }).fill('silt')
+  await expect(rows).toHaveCount(1)
+  await expect(rows.first()).toContainText('Oona Siltanen')
+})

@@ -73,5 +73,11 @@ export const unconsidered: Considered = { announcementId: null, holdBack: [], on
 export const command = { commandId, ...considered }
 export const commandOn = { ...command, revision: z.number().int().min(1) }
 
+/** Which part of a list: so many lines from the one after another on. */
+export const part = {
+  after: z.string().max(64).optional(),
+  limit: z.coerce.number().int().min(1).max(200).default(60),
+}
+
 export const made = z.object({ id: z.string() })
 export const changed = z.object({ id: z.string(), revision: z.number().int() })

@@ -4,7 +4,8 @@ import { clientInput } from '../engine/clientCommands.ts'
 import { service } from '../model/business.ts'
 import { sequenceId } from '../model/step.ts'
 import { emailAddress, isoDate, localDateTime, requiredLine } from '../model/values.ts'
-import { ask, change, changed, command, commandOn, end, made, nothing, tell } from './described.ts'
+import { clientId } from '../model/client.ts'
+import { ask, change, changed, command, commandOn, end, made, nothing, part, tell } from './described.ts'
 import { letterEndpoints } from './letterEndpoints.ts'
 import { messageEndpoints } from './messageEndpoints.ts'
 import { sequenceEndpoints } from './sequenceEndpoints.ts'
@@ -23,6 +24,7 @@ import {
   sessionLine,
   sessionView,
   settingsView,
+  partOf,
 } from './views.ts'
 
 export const clockTarget = z.discriminatedUnion('to', [
@@ -212,8 +214,21 @@ export const endpoints = {
 
   clients: ask({
     path: '/api/clients',
-    summary: 'All clients',
-    answer: z.object({ clients: z.array(clientLine) }),
+    summary:
+      'Clients by name, those found by some words, with a booking ahead or without an address; a part of them',
+    query: z
+      .object({
+        ...part,
+        words: z.string().max(200).default(''),
+        which: z.enum(['all', 'booked', 'no-address']).default('all'),
+      })
+      .strict(),
+    answer: partOf(clientLine).extend({ isAny: z.boolean() }),
+  }),
+  clientName: ask({
+    path: '/api/clients/:id/name',
+    summary: 'The name of a client',
+    answer: z.object({ id: clientId, name: z.string() }),
   }),
   client: ask({ path: '/api/clients/:id', summary: 'One client with history', answer: clientView }),
   addClient: tell({

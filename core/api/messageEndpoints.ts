@@ -3,13 +3,16 @@ import { sendDecision } from '../engine/sendCommands.ts'
 import { letterId, ownWords } from '../model/letter.ts'
 import { sendId, sendState } from '../model/send.ts'
 import { isoDate, localDateTime } from '../model/values.ts'
-import { ask, change, changed, command, commandOn, tell } from './described.ts'
+import { ask, change, changed, command, commandOn, part, tell } from './described.ts'
+import { taskLine } from './taskEndpoints.ts'
 import {
   alike,
   announcement,
+  decideLine,
   desk,
   forecast,
   load,
+  partOf,
   sendLine,
   sendPreview,
   sendView,
@@ -46,7 +49,26 @@ export const manyAnswer = z.object({ done: z.number().int(), refused: z.array(re
 
 /** Messages: what waits and what went wrong, all that is ahead, and what a person can do about it. */
 export const messageEndpoints = {
-  desk: ask({ path: '/api/desk', summary: 'What needs a person now and what went out today', answer: desk }),
+  desk: ask({ path: '/api/desk', summary: 'How much needs a person now and went out today', answer: desk }),
+  deskWaiting: ask({
+    path: '/api/desk/decide',
+    summary: 'Messages that wait for a person, those with the least time left first; a part of them',
+    query: z.object({ ...part, id: sendId.optional() }).strict(),
+    answer: partOf(decideLine),
+  }),
+  deskMessages: ask({
+    path: '/api/desk/messages/:group',
+    summary:
+      'Messages in trouble (trouble), gone today (went-out) or still to go (still-today); a part of them',
+    query: z.object(part).strict(),
+    answer: partOf(sendLine),
+  }),
+  deskTasks: ask({
+    path: '/api/desk/to-do',
+    summary: 'Open tasks, the earliest first; a part of them',
+    query: z.object(part).strict(),
+    answer: partOf(taskLine),
+  }),
   sends: ask({
     path: '/api/sends',
     summary: 'Messages within some dates, by state, client, service, sequence and letter; a part of them',

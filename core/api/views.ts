@@ -10,6 +10,7 @@ import { purpose } from '../model/timing.ts'
 import { reason, send, sendId, sendState, traceLine } from '../model/send.ts'
 import { instant, isoDate } from '../model/values.ts'
 import { variation } from '../model/variation.ts'
+import { deskGroup } from './deskGroups.ts'
 import { taskLine } from './taskEndpoints.ts'
 
 /** One place where a person is signed in; times are real. */
@@ -129,7 +130,7 @@ export const forecast = z.object({
 })
 
 /** A message that waits for a person, with the last moment at which it can still go; null: no bound. */
-const decideLine = z.object({
+export const decideLine = z.object({
   ...sendLine.shape,
   lastChanceAt: instant.nullable(),
   stepId,
@@ -167,7 +168,7 @@ export type SendPreview = z.infer<typeof sendPreview>
 export const alike = z.object({
   others: z.array(
     z.object({
-      id: sendId,
+      line: decideLine,
       differing: z.array(z.string()),
       /** Why it could not go as it stands; null: it can. */
       problem: z.string().nullable(),
@@ -222,14 +223,15 @@ export const houseTrouble = z.object({
 export type HouseTrouble = z.infer<typeof houseTrouble>
 export type HouseTroubleInput = z.input<typeof houseTrouble>
 
+/** What the house itself cannot do, and how many entries each group has. */
 export const desk = z.object({
   house: z.array(houseTrouble),
-  decide: z.array(decideLine),
-  trouble: z.array(sendLine),
-  toDo: z.array(taskLine),
-  wentOut: z.array(sendLine),
-  stillToday: z.array(sendLine),
+  counts: z.record(deskGroup, z.number().int()),
 })
+
+/** A part of a list: its lines, and after which one the next part begins; null: there is none. */
+export const partOf = <Line extends z.ZodType>(line: Line) =>
+  z.object({ lines: z.array(line), next: z.string().nullable() })
 
 export const bookingLine = z.object({
   id: bookingId,
@@ -312,7 +314,6 @@ export const clientLine = z.object({
   tags: z.array(z.string()),
   nextStartAt: instant.nullable(),
   lastSentAt: instant.nullable(),
-  nextDueAt: instant.nullable(),
 })
 export type ClientLine = z.infer<typeof clientLine>
 

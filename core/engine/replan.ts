@@ -23,9 +23,10 @@ export function messageIdOf(settings: Settings, sendId: string): string {
 
 /** What waits for a person goes stale once its last chance has passed. */
 export function staleMoment(send: Send, slice: Slice): readonly Effect[] {
-  const lastChance = send.state === 'waiting' ? lastChanceOf(send, slice) : null
-  if (lastChance === null) return []
+  if (send.state !== 'waiting') return []
   const { id: key, clientId } = send
+  const lastChance = lastChanceOf(send, slice)
+  if (lastChance === null) return [{ kind: 'clear due moment', moment: { kind: 'goes stale', key } }]
   return [{ kind: 'set due moment', moment: { kind: 'goes stale', key, clientId, at: lastChance + 1 } }]
 }
 

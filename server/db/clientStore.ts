@@ -1,6 +1,7 @@
 import type { ClientFacts } from '#core/planning/slice.ts'
 import { booking, type Booking } from '#core/model/booking.ts'
 import { client, type Client } from '#core/model/client.ts'
+import { folded } from '#core/model/folded.ts'
 import { enquiry, happening, invoice, type Enquiry, type Invoice } from '#core/model/dealings.ts'
 import { run, type Run } from '#core/model/sequence.ts'
 import { task, type Task } from '#core/model/task.ts'
@@ -28,11 +29,18 @@ export function readClient(statements: Statements, clientId: string): Client | n
   })
 }
 
+/** What a client is found by: name, people and addresses, tags. */
+function foundBy({ name, contacts, tags }: Client): string {
+  const people = contacts.map(({ firstName, lastName, email }) => `${firstName} ${lastName} ${email ?? ''}`)
+  return folded([name, ...people, ...tags].join('\n'))
+}
+
 export function putClient(statements: Statements, put: Client) {
   const { contacts, namedDates, tags, ...plain } = kept(client, put)
   const clientId = put.id
   statements.run('putClient', {
     ...plain,
+    foundBy: foundBy(put),
     takesPromotional: flag(put.takesPromotional),
     isActive: flag(put.isActive),
     isHeldBack: flag(put.isHeldBack),

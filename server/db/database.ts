@@ -1,6 +1,7 @@
 import { accessSync, constants, mkdirSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import Sqlite from 'better-sqlite3'
+import { folded } from '#core/model/folded.ts'
 import { backUp, backupsOf } from './backup.ts'
 import { openKeys, type Keys } from '../mail/keys.ts'
 import { prepareStatements, type Statements } from './statements.ts'
@@ -31,6 +32,7 @@ function migrationFiles(): readonly string[] {
 
 /** Brings the tables up to date, one numbered file at a time, each in a transaction, after one backup of it all. */
 export function migrate(database: Sqlite.Database, file: string) {
+  database.function('folded', { deterministic: true }, (text) => folded(String(text)))
   const present = database.pragma('user_version', { simple: true }) as number
   const files = migrationFiles()
   if (present > files.length) {

@@ -1,4 +1,4 @@
-import type { Effect } from '#core/engine/effects.ts'
+import type { DueMoment, Effect } from '#core/engine/effects.ts'
 import {
   putBooking,
   putClient,
@@ -22,6 +22,15 @@ type Apply<Kind extends Effect['kind']> = (
   statements: Statements,
   effect: Extract<Effect, { kind: Kind }>,
 ) => void
+
+/** What waits is listed by its last chance, which is the moment before it goes stale. */
+function noteLastChance(
+  statements: Statements,
+  { kind, key: id }: Pick<DueMoment, 'kind' | 'key'>,
+  lastChanceAt: number | null,
+) {
+  if (kind === 'goes stale') statements.run('noteLastChance', { id, lastChanceAt })
+}
 
 /** How each kind of effect is written. */
 const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
@@ -60,8 +69,14 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
   'set note wishes': (statements, { personId, wishes }) =>
     void statements.run('setNoteWishes', { personId, notesJson: asJson(kept(noteWishes, wishes)) }),
   'append event': (statements, { event }) => appendEvent(statements, event),
-  'set due moment': (statements, { moment }) => void statements.run('setDueMoment', { ...moment }),
-  'clear due moment': (statements, { moment }) => void statements.run('clearDueMoment', { ...moment }),
+  'set due moment': (statements, { moment }) => {
+    statements.run('setDueMoment', { ...moment })
+    noteLastChance(statements, moment, moment.at - 1)
+  },
+  'clear due moment': (statements, { moment }) => {
+    statements.run('clearDueMoment', { kind: moment.kind, key: moment.key })
+    noteLastChance(statements, moment, null)
+  },
 }
 
 /** Writes what the engine wants done. Called within the transaction of a command, never outside one. */

@@ -41,7 +41,7 @@ async function booked(of: RunningOffice, name = 'Oona') {
   addBookedClient(of.office, of.commands, name, `${name.toLowerCase()}@siltanen.example`)
   await of.pump.advance(of.office.clock.now())
   const row = of.office.store.statements
-    .all('listClients', { now: 0 })
+    .all('findClients', { words: name.toLowerCase(), most: 100 })
     .find((client) => client['name'] === name)
   const clientId = String(row?.['id'])
   const sends = of.office.store.statements

@@ -140,7 +140,7 @@ describe('commands', () => {
     const first = office.commands.addClient(once, data)
     const second = office.commands.addClient(once, data)
     expect(second).toEqual(first)
-    expect(office.office.store.statements.all('listClients', { now: 0 })).toHaveLength(1)
+    expect(office.office.store.statements.all('allClientIds')).toHaveLength(1)
     const other = office.commands.setSending({ ...once, name: 'setSending' }, false)
     expect(other).toMatchObject({ ok: false, problem: { code: 'invalid' } })
   })

@@ -121,7 +121,7 @@ function noteOfMorning(
   const recent = statements.all('troubleIds', { since: yesterday })
   const trouble = mine(foundIn(office, recent)).map((one) => one.noted)
   const tasks = statements
-    .all('openTasks')
+    .all('openTasks', { afterId: null, limit: -1 })
     .filter(
       (row) => String(row['dueOn']) <= on && (row['personId'] === null || row['personId'] === person.id),
     )

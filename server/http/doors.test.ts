@@ -84,7 +84,8 @@ describe('who may ask what', () => {
     ...['actOnSends', 'addClient', 'addFile', 'addLetter', 'addOwnWord', 'addSequence', 'addTask', 'alike'],
     ...['archiveLetter', 'askAboutBooking', 'askAboutClient', 'askAboutSends', 'audience', 'backToApproval'],
     ...['booking', 'bookings', 'cancelBooking', 'changeClient', 'changePassword', 'changeTask', 'client'],
-    ...['clients', 'completeBooking', 'confirmBooking', 'decideSend', 'desk', 'difference', 'dropDesign'],
+    ...['clientName', 'clients', 'completeBooking', 'confirmBooking', 'decideSend', 'desk', 'deskMessages'],
+    ...['deskTasks', 'deskWaiting', 'difference', 'dropDesign'],
     ...['endSession', 'find', 'finishTask', 'forecast', 'heldBackBySequence', 'holdBackClient', 'letter'],
     ...[
       'letterCandidates',

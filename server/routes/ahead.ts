@@ -3,10 +3,11 @@ import type { z } from 'zod'
 import { endpoints } from '#core/api/endpoints.ts'
 import { manyAnswer, type AskedManyAct } from '#core/api/messageEndpoints.ts'
 import type { LoadView } from '#core/api/views.ts'
+import { windowsAt } from '#core/engine/allowance.ts'
 import type { ManyAct } from '#core/engine/manySends.ts'
 import { forecastDelays } from '#core/insight/forecast.ts'
 import { byLocalDay, crowdedDays, fullestWeek, muchInAWeek, type QuarterCount } from '#core/insight/load.ts'
-import { sendState, type SendState } from '#core/model/send.ts'
+import { sendState } from '#core/model/send.ts'
 import { dayMs, isoDateOf } from '#core/time/calendar.ts'
 import { dayAt } from '#core/time/zones.ts'
 import { asJson, fromJson } from '../db/columns.ts'
@@ -28,32 +29,63 @@ function chosen(office: Office, query: z.output<typeof endpoints.sendDays.query>
   }
 }
 
+const isChosen = ({ clientId, serviceId, sequenceId, letterId }: z.output<typeof endpoints.sendDays.query>) =>
+  [clientId, serviceId, sequenceId, letterId].some((one) => one !== undefined)
+
 function quarters(office: Office, query: string, parameters: Record<string, number | string | null>) {
   return office.store.statements
     .all(query, parameters)
     .map((row): QuarterCount => ({ quarter: Number(row['quarter']), count: Number(row['count']) }))
 }
 
-const comingStates: readonly SendState[] = ['expected', 'waiting', 'approved', 'ready', 'sending', 'sent']
-
 /** Looking for weeks with much begins and ends so far outside the days asked for. */
 const weekAround = 6 * dayMs
+
+/** More clients who get much are not named. */
+const mostCrowded = 50
+
+interface Stretch {
+  readonly from: number
+  readonly to: number
+}
+
+/** Clients who get much within a week that lies in some days, at least in part. */
+function crowdedClients(office: Office, span: Stretch, around: Stretch): LoadView['crowdedClients'] {
+  const { statements } = office.store
+  const zone = businessZone(office)
+  const asked = { ...around, now: office.clock.now(), atLeast: muchInAWeek, most: mostCrowded }
+  return statements.all('clientsWithMuch', asked).flatMap(({ clientId }) => {
+    const row = statements.one('momentsOfClient', { ...around, clientId: String(clientId) })
+    const week = fullestWeek(fromJson(row?.['momentsJson']) as number[])
+    if (!week || week.messages < muchInAWeek || week.toAt < span.from || week.fromAt >= span.to) return []
+    return [
+      {
+        clientId: String(clientId),
+        clientName: String(row?.['clientName']),
+        messages: week.messages,
+        from: isoDateOf(dayAt(zone, week.fromAt)),
+        to: isoDateOf(dayAt(zone, week.toAt)),
+      },
+    ]
+  })
+}
 
 function loadOf(office: Office, query: { from: string; to: string }): LoadView {
   const { allowance } = office.settings.required().business
   const zone = businessZone(office)
   const span = spanOfDates(office, query.from, query.to)
-  const of = (states: readonly SendState[]) =>
-    byLocalDay(quarters(office, 'messagesByQuarter', { ...span, statesJson: asJson(states) }), zone)
-  const all = of(comingStates)
-  const waiting = of(['waiting'])
+  const now = office.clock.now()
+  const rows = office.store.statements.all('messagesByQuarter', { ...span, now })
+  const of = (part: 'count' | 'waiting') =>
+    byLocalDay(
+      rows.map((row): QuarterCount => ({ quarter: Number(row['quarter']), count: Number(row[part]) })),
+      zone,
+    )
+  const all = of('count')
+  const waiting = of('waiting')
   const crowded = crowdedDays(all)
   const { perDay } = allowance
-  const much = office.store.statements.all('clientsWithMuch', {
-    from: span.from - weekAround,
-    to: span.to + weekAround,
-    atLeast: muchInAWeek,
-  })
+  const around = { from: span.from - weekAround, to: span.to + weekAround }
   return {
     allowance,
     days: [...all].map(([day, messages]) => ({
@@ -63,19 +95,7 @@ function loadOf(office: Office, query: { from: string; to: string }): LoadView {
       isOverAllowance: perDay !== null && messages > perDay,
       isCrowded: crowded.has(day),
     })),
-    crowdedClients: much.flatMap((row) => {
-      const week = fullestWeek(fromJson(row['momentsJson']) as number[])
-      if (!week || week.messages < muchInAWeek || week.toAt < span.from || week.fromAt >= span.to) return []
-      return [
-        {
-          clientId: String(row['clientId']),
-          clientName: String(row['clientName']),
-          messages: week.messages,
-          from: isoDateOf(dayAt(zone, week.fromAt)),
-          to: isoDateOf(dayAt(zone, week.toAt)),
-        },
-      ]
-    }),
+    crowdedClients: crowdedClients(office, span, around),
   }
 }
 
@@ -83,6 +103,11 @@ function loadOf(office: Office, query: { from: string; to: string }): LoadView {
 function forecastOf({ office }: RunningOffice) {
   const { business } = office.settings.required()
   const { statements } = office.store
+  const { allowance } = business
+  // Without an allowance nothing waits for it.
+  if (windowsAt(allowance, businessZone(office), office.clock.now()).length === 0) {
+    return { allowance, waiting: 0, lastAt: null }
+  }
   const coming = statements.all('dueMessages', { until: Number.MAX_SAFE_INTEGER }).map((row) => ({
     id: String(row['id']),
     dueAt: Number(row['dueAt']),
@@ -93,7 +118,6 @@ function forecastOf({ office }: RunningOffice) {
   // Nothing has gone after now: there only what is on the wire counts, the same for every moment.
   const onTheWire = counted(now + 1)
   const sentSince = (from: number) => (from > now ? onTheWire : counted(from))
-  const { allowance } = business
   const delays = forecastDelays(allowance, businessZone(office), now, coming, sentSince)
   return {
     allowance,
@@ -120,7 +144,10 @@ export function aheadRoutes(router: Router, running: RunningOffice) {
   }))
   serve(router, statements, endpoints.sendDays, ({ query }) => ({
     days: [
-      ...byLocalDay(quarters(office, 'countByQuarter', chosen(office, query)), businessZone(office)),
+      ...byLocalDay(
+        quarters(office, isChosen(query) ? 'countByQuarter' : 'countAllByQuarter', chosen(office, query)),
+        businessZone(office),
+      ),
     ].map(([day, count]) => ({ on: isoDateOf(day), count })),
   }))
   serve(router, statements, endpoints.askAboutSends, ({ body, personId }) => {

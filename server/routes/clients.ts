@@ -7,6 +7,8 @@ import { bookingLine, historyLines, sendLines, taskLines } from './lines.ts'
 import { Refusal } from '../http/problems.ts'
 import { askedOf, asking, serve, valueOf } from './route.ts'
 import type { ClientLine, ClientView } from '#core/api/views.ts'
+import { folded } from '#core/model/folded.ts'
+import { inParts } from './parts.ts'
 
 function clientLine(row: Record<string, unknown>): ClientLine {
   return {
@@ -43,9 +45,16 @@ function clientView({ office }: RunningOffice, id: string): ClientView {
 export function clientRoutes(router: Router, running: RunningOffice) {
   const { office, commands } = running
   const { statements } = office.store
-  serve(router, statements, endpoints.clients, () => ({
-    clients: statements.all('listClients', { now: office.clock.now() }).map(clientLine),
-  }))
+  serve(router, statements, endpoints.clients, ({ query: { words, which, ...query } }) => {
+    const asked = { now: office.clock.now(), words: folded(words.trim()), which }
+    const part = inParts(query, (of) => statements.all('listClients', { ...asked, ...of }).map(clientLine))
+    return { ...part, isAny: statements.one('anyClient') !== undefined }
+  })
+  serve(router, statements, endpoints.clientName, ({ parameters }) => {
+    const found = statements.one('nameOfClient', parameters)
+    if (!found) throw new Refusal('not found', 'There is no such client.')
+    return { id: String(found['id']), name: String(found['name']) }
+  })
   serve(router, statements, endpoints.client, ({ parameters }) => clientView(running, parameters.id))
   serve(router, statements, endpoints.addClient, ({ body, called }) =>
     valueOf(commands.addClient(called('addClient'), body.client)),

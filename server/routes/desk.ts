@@ -1,10 +1,10 @@
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
+import { deskMessageGroup, type DeskMessageGroup } from '#core/api/deskGroups.ts'
 import type { DecideLine, HouseTroubleInput } from '#core/api/views.ts'
 import type { SendState } from '#core/model/send.ts'
 import { isoDateOf } from '#core/time/calendar.ts'
 import { dayAt } from '#core/time/zones.ts'
-import { asJson } from '../db/columns.ts'
 import { readNoteWishes } from '../db/settingsStore.ts'
 import { jumpTrouble } from '../engine/clockJump.ts'
 import type { Office } from '../engine/office.ts'
@@ -12,18 +12,8 @@ import type { RunningOffice } from '../engine/runningOffice.ts'
 import { Refusal } from '../http/problems.ts'
 import { businessZone, spanOfDates } from './businessTime.ts'
 import { decideLines, sendLines, taskLines } from './lines.ts'
+import { inParts } from './parts.ts'
 import { serve, valueOf } from './route.ts'
-
-/** More than this many lines are not sent to a page at once. */
-const mostLines = 2000
-
-/** What waits for a person, what has the least time left first. */
-function waitingLines(office: Office): DecideLine[] {
-  return decideLines(office, 'listWaiting', { limit: mostLines }).sort(
-    (one, other) =>
-      (one.lastChanceAt ?? Infinity) - (other.lastChanceAt ?? Infinity) || one.shownAt - other.shownAt,
-  )
-}
 
 const stuck = 'Nothing goes out just now: something in here does not work. It is tried again and again.'
 
@@ -55,29 +45,56 @@ function houseTroubles({ office, pump, account, sendingObstacle }: RunningOffice
   ]
 }
 
+const stillGoing: readonly SendState[] = ['ready', 'approved', 'waiting', 'expected', 'sending']
+
+function todayOf(office: Office) {
+  const today = isoDateOf(dayAt(businessZone(office), office.clock.now()))
+  return { today, span: spanOfDates(office, today, today) }
+}
+
 function desk(running: RunningOffice) {
   const { office } = running
-  const today = isoDateOf(dayAt(businessZone(office), office.clock.now()))
-  const ofToday = (states: readonly SendState[]) =>
-    sendLines(office, 'listByTime', {
-      ...spanOfDates(office, today, today),
-      clientId: null,
-      serviceId: null,
-      sequenceId: null,
-      letterId: null,
-      statesJson: asJson(states),
-      limit: mostLines,
-      offset: 0,
-    })
-  const lists = {
-    decide: waitingLines(office),
-    trouble: sendLines(office, 'listTrouble', {}),
-    toDo: taskLines(office, 'openTasks', {}),
-    wentOut: ofToday(['sent']).reverse(),
-    stillToday: ofToday(['ready', 'approved', 'waiting', 'expected', 'sending']),
+  const { statements } = office.store
+  const { span } = todayOf(office)
+  const needs = statements.one('countNeeds', { today: '9999-12-31' })
+  const today = new Map(
+    statements.all('countByState', span).map(({ state, count }) => [state, Number(count)] as const),
+  )
+  return {
+    house: houseTroubles(running),
+    counts: {
+      decide: Number(needs?.['decide']),
+      trouble: Number(needs?.['trouble']),
+      'to-do': Number(needs?.['toDo']),
+      'went-out': today.get('sent') ?? 0,
+      'still-today': stillGoing.reduce((sum, state) => sum + (today.get(state) ?? 0), 0),
+    },
   }
-  // Last: reading the lists is what finds rows that cannot be read.
-  return { ...lists, house: houseTroubles(running) }
+}
+
+/** How each group of messages is listed. */
+const queryOf: Readonly<Record<DeskMessageGroup, string>> = {
+  trouble: 'listTrouble',
+  'went-out': 'listWentOut',
+  'still-today': 'listStillToday',
+}
+
+/** Groups of the Desk, part by part. */
+function deskLists(router: Router, { office }: RunningOffice) {
+  const { statements } = office.store
+  serve(router, statements, endpoints.deskWaiting, ({ query: { id, ...query } }) =>
+    id === undefined
+      ? inParts<DecideLine>(query, (asked) => decideLines(office, 'listWaiting', asked))
+      : { lines: decideLines(office, 'waitingLine', { id }), next: null },
+  )
+  serve(router, statements, endpoints.deskMessages, ({ parameters, query }) => {
+    const group = deskMessageGroup.parse(parameters.group)
+    const span = group === 'trouble' ? {} : todayOf(office).span
+    return inParts(query, (asked) => sendLines(office, queryOf[group], { ...asked, ...span }))
+  })
+  serve(router, statements, endpoints.deskTasks, ({ query }) =>
+    inParts(query, (asked) => taskLines(office, 'openTasks', asked)),
+  )
 }
 
 /** What needs a person now: messages, trouble, tasks. */
@@ -85,6 +102,7 @@ export function deskRoutes(router: Router, running: RunningOffice) {
   const { office, commands } = running
   const { statements } = office.store
   serve(router, statements, endpoints.desk, () => desk(running))
+  deskLists(router, running)
   serve(router, statements, endpoints.noteWishes, ({ personId }) => {
     const own = readNoteWishes(statements).find(({ person }) => person.id === personId)
     if (!own) throw new Refusal('not found', 'There is no such person.')

@@ -11,6 +11,7 @@ import type { Office } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { businessZone } from './businessTime.ts'
 import { serve } from './route.ts'
+import { folded } from '#core/model/folded.ts'
 
 const most = 8
 
@@ -30,9 +31,6 @@ export function typedDate(text: string, today: string): string | null {
   return read.success ? read.data : null
 }
 
-/** A pattern for LIKE that takes the typed text as it stands. */
-const likePattern = (text: string) => `%${text.replace(/[\\%_]/g, (one) => `\\${one}`)}%`
-
 function bookings(office: Office, text: string, now: number): FoundLine[] {
   const zone = businessZone(office)
   const settings = office.settings.required()
@@ -45,7 +43,7 @@ function bookings(office: Office, text: string, now: number): FoundLine[] {
   const rows = office.store.statements.all('findBookings', {
     ...times,
     now,
-    pattern: likePattern(text),
+    words: folded(text),
     most,
   })
   return rows.map((row) => ({
@@ -61,9 +59,9 @@ function named(
   items: readonly { id: string; name: string }[],
   text: string,
 ): FoundLine[] {
-  const wanted = text.toLocaleLowerCase()
+  const wanted = folded(text)
   return items
-    .filter(({ name }) => name.toLocaleLowerCase().includes(wanted))
+    .filter(({ name }) => folded(name).includes(wanted))
     .slice(0, most)
     .map(({ id, name }) => ({ kind, id, title: name, words: '' }))
 }
@@ -75,14 +73,12 @@ export function findRoutes(router: Router, { office }: RunningOffice) {
     const text = query.text.trim()
     if (text === '') return { found: [] }
     const { letters, sequences } = office.settings.required()
-    const clients = statements
-      .all('findClients', { pattern: likePattern(text), most })
-      .map((row): FoundLine => ({
-        kind: 'client',
-        id: String(row['id']),
-        title: String(row['name']),
-        words: typeof row['email'] === 'string' ? row['email'] : 'no e-mail address',
-      }))
+    const clients = statements.all('findClients', { words: folded(text), most }).map((row): FoundLine => ({
+      kind: 'client',
+      id: String(row['id']),
+      title: String(row['name']),
+      words: typeof row['email'] === 'string' ? row['email'] : 'no e-mail address',
+    }))
     return {
       found: [
         ...clients,

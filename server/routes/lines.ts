@@ -4,8 +4,7 @@ import type { BookingLine, DecideLine, HistoryLine, SendLine } from '#core/api/v
 import { booking } from '#core/model/booking.ts'
 import { event } from '#core/model/event.ts'
 import { reason, send, traceLine } from '#core/model/send.ts'
-import { lastChanceOf } from '#core/planning/lastChance.ts'
-import { placeZone, serviceOf, versionOf, type Settings, type Slice } from '#core/planning/slice.ts'
+import { placeZone, serviceOf, versionOf, type Settings } from '#core/planning/slice.ts'
 import { deedWords } from '#core/sequences/deedWords.ts'
 import { findStep } from '#core/sequences/steps.ts'
 import { fromJson } from '../db/columns.ts'
@@ -13,7 +12,6 @@ import { subjectOfRow } from '../db/eventStore.ts'
 import type { Parameters } from '../db/statements.ts'
 import { readRows } from '../db/unreadable.ts'
 import type { Office } from '../engine/office.ts'
-import { onlyLiving } from '../db/livingStore.ts'
 
 const sendRow = send
   .pick({
@@ -67,21 +65,18 @@ export function sendLines({ store, settings }: Office, query: string, parameters
   return readRows(statements, 'message', statements.all(query, parameters), (row) => sendLine(present, row))
 }
 
-/** Messages that wait, each with its last chance; the clients' facts are read once each. */
+/** Messages that wait, each with its last chance. */
 export function decideLines(office: Office, query: string, parameters: Parameters): DecideLine[] {
-  const slices = new Map<string, Slice | null>()
-  const sliceOf = (clientId: string) => {
-    if (!slices.has(clientId)) slices.set(clientId, office.readableSliceOf(clientId, onlyLiving))
-    return slices.get(clientId) ?? null
-  }
-  return sendLines(office, query, parameters).map((line): DecideLine => {
-    const slice = sliceOf(line.clientId)
-    const send = slice?.facts.sends.find(({ id }) => id === line.id)
+  const { statements } = office.store
+  const present = office.settings.required()
+  return readRows(statements, 'message', statements.all(query, parameters), ({ lastChanceAt, ...row }) => {
+    const line = sendLine(present, row)
+    const stepId = String(row['stepId'])
     return {
       ...line,
-      lastChanceAt: slice && send ? lastChanceOf(send, slice) : null,
-      stepId: send?.stepId ?? '',
-      alikeKey: [line.sequenceId, send?.stepId, line.letterId].join('|'),
+      stepId,
+      lastChanceAt: lastChanceAt === null ? null : Number(lastChanceAt),
+      alikeKey: [line.sequenceId, stepId, line.letterId].join('|'),
     }
   })
 }

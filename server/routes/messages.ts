@@ -1,6 +1,6 @@
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
-import type { SendLine, SendPreview, SendView } from '#core/api/views.ts'
+import type { SendPreview, SendView } from '#core/api/views.ts'
 import { checkAtSending, type OutgoingMessage } from '#core/engine/checkAtSending.ts'
 import { sendFactsOf } from '#core/engine/mergeFacts.ts'
 import { differingParagraphs } from '#core/letters/alike.ts'
@@ -15,7 +15,7 @@ import type { Office } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { Refusal } from '../http/problems.ts'
 import { instantOfLocal } from './businessTime.ts'
-import { historyLines, sendLines } from './lines.ts'
+import { decideLines, historyLines, sendLines } from './lines.ts'
 import { serve, valueOf } from './route.ts'
 import { focusOnSend } from '../db/livingStore.ts'
 
@@ -31,7 +31,7 @@ function sendAndSlice(office: Office, id: string): { send: Send; slice: Slice } 
 async function sendView({ office }: RunningOffice, id: string): Promise<SendView> {
   const { statements } = office.store
   const { send, slice } = sendAndSlice(office, id)
-  const line = sendLines(office, 'listOfClient', { clientId: send.clientId }).find((one) => one.id === id)
+  const [line] = sendLines(office, 'lineOfSend', { id })
   if (!line) throw new Refusal('not found', gone)
   const message = statements.one('readMessage', { sendId: id })
   const source = message?.['source']
@@ -70,29 +70,42 @@ function wordsOfCopy(send: Send, slice: Slice): OwnWords | null {
   return { subject, sections }
 }
 
+const momentOf = ({ dueAt, wantedAt, stateSince }: Send) => dueAt ?? wantedAt ?? stateSince
+
+/** What the client gets next after a message. */
+function nextAfter(send: Send, { facts }: Slice): Send | undefined {
+  const coming = facts.sends.filter(
+    (one) =>
+      ['ready', 'approved', 'expected'].includes(one.state) &&
+      one.id !== send.id &&
+      momentOf(one) >= momentOf(send),
+  )
+  return coming.toSorted((one, other) => momentOf(one) - momentOf(other))[0]
+}
+
 function sendPreview({ office }: RunningOffice, id: string): SendPreview {
   const { send, slice } = sendAndSlice(office, id)
   const { message, problem } = asItGoes(send, slice, office.clock.now())
-  const lines = sendLines(office, 'listOfClient', { clientId: send.clientId })
-  const index = lines.findIndex((one) => one.id === id)
-  const isGone = ({ state }: SendLine) => state === 'sent' || state === 'bounced'
+  const { clientId } = send
+  const [line] = sendLines(office, 'lineOfSend', { id })
+  const [before] = sendLines(office, 'lastGoneOfClient', { clientId })
+  const next = nextAfter(send, slice)
+  const [after] = next ? sendLines(office, 'lineOfSend', { id: next.id }) : []
   const booking = slice.facts.bookings.find((one) => one.id === send.subject.id)
-  const notes = historyLines(office, 'eventsOfClient', { clientId: send.clientId })
   return {
     subject: message?.subject ?? '',
     html: message?.html ?? null,
     text: message?.text ?? '',
     problem,
     personalLine: send.decision.personalLine ?? '',
-    revision: lines[index]?.revision ?? 1,
+    revision: line?.revision ?? 1,
     words: wordsOfCopy(send, slice),
     hasOwnWords: send.decision.ownWords !== null,
     language: slice.settings.letters.find(({ id: own }) => own === send.letterId)?.language ?? 'en',
     hasLetter: send.stepKind === 'mail',
-    noted: notes.filter(({ kind }) => kind === 'note written').slice(0, 3),
-    before: lines.filter(isGone).at(-1) ?? null,
-    after:
-      lines.slice(index + 1).find(({ state }) => ['ready', 'approved', 'expected'].includes(state)) ?? null,
+    noted: historyLines(office, 'notesOfClient', { clientId, limit: 3 }),
+    before: before ?? null,
+    after: after ?? null,
     bookingStartAt: booking?.startAt ?? null,
   }
 }
@@ -107,14 +120,13 @@ function alikeTo({ office }: RunningOffice, id: string) {
   const first = asItGoes(send, slice, now).message
   const { sequenceId, stepId, letterId } = send
   const rows = office.store.statements.all('alikeIds', { id, sequenceId, stepId, letterId, limit: mostAlike })
-  const others = rows.map((row) => {
+  const others = rows.flatMap((row) => {
     const other = sendAndSlice(office, String(row['id']))
     const { message, problem } = asItGoes(other.send, other.slice, now)
-    return {
-      id: other.send.id,
-      problem,
-      differing: first && message ? [...differingParagraphs(first, message)] : [],
-    }
+    const [line] = decideLines(office, 'waitingLine', { id: other.send.id })
+    return line
+      ? [{ line, problem, differing: first && message ? [...differingParagraphs(first, message)] : [] }]
+      : []
   })
   return { others }
 }

@@ -1,8 +1,12 @@
 import {
+  keepPreviousData,
   QueryClient,
+  useInfiniteQuery,
   useMutation,
   useQuery,
   useQueryClient,
+  type InfiniteData,
+  type QueryKey,
   type UseQueryOptions,
 } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
@@ -47,6 +51,61 @@ export function useAsk<Name extends EndpointName>(
   })
 }
 
+/** Endpoints that give a list part by part. */
+type PartName = {
+  [Name in EndpointName]: Answer<Of<Name>> extends { lines: readonly unknown[]; next: string | null }
+    ? Name
+    : never
+}[EndpointName]
+type LineOf<Name extends PartName> = Answer<Of<Name>>['lines'][number]
+
+/** A list as far as it has been fetched. */
+export interface Parts<Line, Part = unknown> {
+  /** Undefined: nothing has come yet. */
+  readonly lines: readonly Line[] | undefined
+  readonly first: Part | undefined
+  readonly problem: ApiProblem | null
+  readonly hasMore: boolean
+  readonly isFetching: boolean
+  readonly more: () => void
+  readonly again: () => void
+}
+
+/** Asks for a list part by part; the parts that were fetched stay fresh while the page is open. */
+export function useParts<Name extends PartName>(
+  name: Name,
+  args: CallArguments<Of<Name>> = {},
+  isWanted = true,
+): Parts<LineOf<Name>, Answer<Of<Name>>> {
+  const asked = useInfiniteQuery<
+    Answer<Of<Name>>,
+    ApiProblem,
+    InfiniteData<Answer<Of<Name>>>,
+    QueryKey,
+    string | null
+  >({
+    queryKey: [name, args, 'parts'],
+    queryFn: ({ pageParam }) => {
+      const after = pageParam === null ? {} : { after: pageParam }
+      return call(name, { ...args, query: { ...args.query, ...after } } as CallArguments<Of<Name>>)
+    },
+    initialPageParam: null,
+    getNextPageParam: ({ next }) => next,
+    placeholderData: keepPreviousData,
+    enabled: isWanted,
+  })
+  const { data, error, hasNextPage, isFetching, fetchNextPage, refetch } = asked
+  return {
+    lines: data?.pages.flatMap((part): readonly LineOf<Name>[] => part.lines),
+    first: data?.pages[0],
+    problem: error,
+    hasMore: hasNextPage,
+    isFetching,
+    more: () => void fetchNextPage({ cancelRefetch: false }),
+    again: () => void refetch(),
+  }
+}
+
 /** Whether an endpoint is a command, whose body carries the caller's id of it. */
 function isCommand(name: EndpointName): boolean {
   const { body } = endpoints[name]
@@ -84,15 +143,17 @@ export function useTell<Name extends EndpointName>(name: Name, onDone?: (answer:
   })
 }
 
+const deskNames = ['desk', 'deskWaiting', 'deskMessages', 'deskTasks'] as const
+
 /** What was foretold of a deed is asked anew like an endpoint, where what it was about has changed. */
 const namesOf: Readonly<Record<string, readonly (EndpointName | 'foretold')[]>> = {
-  clock: ['overview', 'ribbon', 'desk', 'load'],
-  sending: ['overview', 'ribbon', 'desk'],
-  tasks: ['overview', 'desk', 'client'],
+  clock: ['overview', 'ribbon', ...deskNames, 'load'],
+  sending: ['overview', 'ribbon', ...deskNames],
+  tasks: ['overview', ...deskNames, 'client'],
   sends: [
     'overview',
     'ribbon',
-    'desk',
+    ...deskNames,
     'forecast',
     'sends',
     'foretold',
@@ -108,12 +169,26 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | 'foretold')[]>> 
     'clients',
   ],
   bookings: ['bookings', 'booking', 'client', 'clients', 'foretold'],
-  clients: ['client', 'clients', 'booking', 'bookings', 'sends', 'desk', 'sendPreview', 'whyNot', 'foretold'],
+  clients: [
+    'client',
+    'clients',
+    'booking',
+    'bookings',
+    'clientName',
+    'sends',
+    ...deskNames,
+    'sendPreview',
+    'whyNot',
+    'foretold',
+  ],
   sessions: ['session', 'sessions'],
   mail: ['mailbox'],
   letters: ['letters', 'letter', 'settings', 'sequences'],
   sequences: ['sequences', 'sequence', 'settings', 'client', 'previewSequence', 'trust', 'whyNot'],
 }
+
+/** Changes that come this close together are fetched once, in milliseconds. */
+const togetherMs = 150
 
 /** Listens to the server and fetches again what has changed. After a lost connection everything is fetched again. */
 export function useLiveChanges(isSignedIn: boolean) {
@@ -122,10 +197,18 @@ export function useLiveChanges(isSignedIn: boolean) {
     if (!isSignedIn) return
     const source = new EventSource('/api/changes')
     let wasLost = false
+    const changed = new Set<string>()
+    let timer: ReturnType<typeof setTimeout> | null = null
+    const fetchChanged = () => {
+      timer = null
+      const names = new Set<string>([...changed].flatMap((topic) => namesOf[topic] ?? []))
+      changed.clear()
+      void client.invalidateQueries({ predicate: ({ queryKey }) => names.has(String(queryKey[0])) })
+    }
     source.addEventListener('changed', (event: MessageEvent<string>) => {
       const topics = JSON.parse(event.data) as string[]
-      const names = new Set<string>(topics.flatMap((topic) => namesOf[topic] ?? []))
-      void client.invalidateQueries({ predicate: ({ queryKey }) => names.has(String(queryKey[0])) })
+      topics.forEach((topic) => changed.add(topic))
+      timer ??= setTimeout(fetchChanged, togetherMs)
     })
     source.addEventListener('open', () => {
       if (wasLost) void client.invalidateQueries()
@@ -134,6 +217,9 @@ export function useLiveChanges(isSignedIn: boolean) {
     source.addEventListener('error', () => {
       wasLost = true
     })
-    return () => source.close()
+    return () => {
+      if (timer !== null) clearTimeout(timer)
+      source.close()
+    }
   }, [client, isSignedIn])
 }

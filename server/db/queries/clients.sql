@@ -17,10 +17,11 @@ SELECT label, month_day AS monthDay, year FROM named_dates WHERE client_id = @cl
 SELECT tag FROM client_tags WHERE client_id = @clientId ORDER BY tag;
 
 -- name: putClient
-INSERT INTO clients (id, name, zone, language, takes_promotional, is_active, is_held_back, added_at, revision)
-VALUES (@id, @name, @zone, @language, @takesPromotional, @isActive, @isHeldBack, @addedAt, @revision)
+INSERT INTO clients (id, name, zone, language, takes_promotional, is_active, is_held_back, added_at, revision, found_by)
+VALUES (@id, @name, @zone, @language, @takesPromotional, @isActive, @isHeldBack, @addedAt, @revision, @foundBy)
 ON CONFLICT (id) DO UPDATE SET name = excluded.name, zone = excluded.zone, language = excluded.language,
-  takes_promotional = excluded.takes_promotional, is_active = excluded.is_active, is_held_back = excluded.is_held_back, revision = excluded.revision;
+  takes_promotional = excluded.takes_promotional, is_active = excluded.is_active, is_held_back = excluded.is_held_back, revision = excluded.revision,
+  found_by = excluded.found_by;
 
 -- name: deleteContacts
 DELETE FROM contacts WHERE client_id = @clientId;
@@ -43,14 +44,26 @@ DELETE FROM client_tags WHERE client_id = @clientId;
 INSERT OR IGNORE INTO client_tags (client_id, tag) VALUES (@clientId, @tag);
 
 -- name: listClients
+-- By name, from the one after `afterId` on; `words` are folded and stand anywhere in name, addresses and tags.
 SELECT c.id, c.name, c.is_active AS isActive, k.email,
   (SELECT group_concat(tag, ', ') FROM client_tags t WHERE t.client_id = c.id) AS tags,
   (SELECT min(b.start_at) FROM bookings b
     WHERE b.client_id = c.id AND b.start_at > @now AND b.status IN ('requested', 'confirmed')) AS nextStartAt,
-  (SELECT max(s.sent_at) FROM sends s WHERE s.client_id = c.id) AS lastSentAt,
-  (SELECT min(s.due_at) FROM sends s WHERE s.client_id = c.id AND s.state IN ('ready', 'approved', 'waiting')) AS nextDueAt
-FROM clients c JOIN contacts k ON k.client_id = c.id AND k.is_primary = 1
-ORDER BY c.name COLLATE NOCASE, c.id;
+  (SELECT max(s.sent_at) FROM sends s WHERE s.client_id = c.id) AS lastSentAt
+FROM clients c INDEXED BY clients_by_name CROSS JOIN contacts k ON k.client_id = c.id AND k.is_primary = 1
+WHERE (c.name COLLATE NOCASE, c.id) > (SELECT a.name, a.id FROM clients a WHERE a.id = @afterId
+    UNION ALL SELECT '', '' WHERE @afterId IS NULL)
+  AND (@words = '' OR instr(c.found_by, @words) > 0)
+  AND (@which <> 'booked' OR EXISTS (SELECT 1 FROM bookings b
+    WHERE b.client_id = c.id AND b.start_at > @now AND b.status IN ('requested', 'confirmed')))
+  AND (@which <> 'no-address' OR k.email IS NULL)
+ORDER BY c.name COLLATE NOCASE, c.id LIMIT @limit;
+
+-- name: anyClient
+SELECT id FROM clients LIMIT 1;
+
+-- name: nameOfClient
+SELECT id, name FROM clients WHERE id = @id;
 
 -- name: readBooking
 SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
@@ -211,7 +224,10 @@ SELECT t.id, t.client_id AS clientId, t.subject_kind AS subjectKind, t.subject_i
   t.due_on AS dueOn, t.person_id AS personId, t.made_at AS madeAt, t.done_at AS doneAt, t.revision,
   c.name AS clientName, p.name AS personName
 FROM tasks t JOIN clients c ON c.id = t.client_id LEFT JOIN people p ON p.id = t.person_id
-WHERE t.done_at IS NULL ORDER BY t.due_on, t.id;
+WHERE t.done_at IS NULL
+  AND (t.due_on, t.id) > (SELECT a.due_on, a.id FROM tasks a WHERE a.id = @afterId
+    UNION ALL SELECT '', '' WHERE @afterId IS NULL)
+ORDER BY t.due_on, t.id LIMIT @limit;
 
 -- name: taskLinesOfClient
 -- often
@@ -231,16 +247,14 @@ WHERE state = 'running' AND (@sequenceId IS NULL OR sequence_id = @sequenceId) O
 
 -- name: findClients
 SELECT c.id, c.name, k.email FROM clients c JOIN contacts k ON k.client_id = c.id AND k.is_primary = 1
-WHERE c.name LIKE @pattern ESCAPE '\'
-  OR EXISTS (SELECT 1 FROM contacts o WHERE o.client_id = c.id
-    AND (o.email LIKE @pattern ESCAPE '\' OR o.first_name || ' ' || o.last_name LIKE @pattern ESCAPE '\'))
+WHERE instr(c.found_by, @words) > 0
 ORDER BY c.name COLLATE NOCASE, c.id LIMIT @most;
 
 -- name: findBookings
 -- By date, or by whose they are; what is nearest to now first.
 SELECT b.id, b.service_id AS serviceId, b.start_at AS startAt, c.name AS clientName
 FROM bookings b JOIN clients c ON c.id = b.client_id
-WHERE (b.start_at >= @from AND b.start_at < @to) OR c.name LIKE @pattern ESCAPE '\'
+WHERE (b.start_at >= @from AND b.start_at < @to) OR instr(c.found_by, @words) > 0
 ORDER BY abs(b.start_at - @now), b.id LIMIT @most;
 
 -- name: messagesOfClient

@@ -156,36 +156,95 @@ WHERE s.shown_at >= @from AND s.shown_at < @to AND s.state IN (SELECT value FROM
   AND (@letterId IS NULL OR s.letter_id = @letterId)
 GROUP BY quarter;
 
+-- name: countAllByQuarter
+-- often
+-- The same of all messages: the index alone tells.
+SELECT shown_at / 900000 AS quarter, count(*) AS count FROM sends INDEXED BY sends_by_quarter
+WHERE shown_at / 900000 >= @from / 900000 AND shown_at / 900000 < @to / 900000
+  AND state IN (SELECT value FROM json_each(@statesJson))
+GROUP BY shown_at / 900000;
+
 -- name: messagesByQuarter
 -- often
--- What counts against the mail account's allowance and against a person's minutes.
-SELECT shown_at / 900000 AS quarter, count(*) AS count FROM sends
-WHERE shown_at >= @from AND shown_at < @to AND state IN (SELECT value FROM json_each(@statesJson))
-  AND step_kind IN ('mail', 'note to staff', 'text message')
-GROUP BY quarter;
+-- What counts against the mail account's allowance and against a person's minutes: ahead, and gone.
+SELECT quarter, sum(count) AS count, sum(waiting) AS waiting FROM (
+  SELECT shown_at / 900000 AS quarter, count(*) AS count, sum(state = 'waiting') AS waiting
+  FROM sends INDEXED BY sends_ahead
+  WHERE shown_at / 900000 >= @from / 900000 AND shown_at / 900000 < @to / 900000
+    AND state IN ('expected', 'waiting', 'approved', 'ready', 'sending')
+    AND step_kind IN ('mail', 'note to staff', 'text message') GROUP BY shown_at / 900000
+  UNION ALL
+  SELECT shown_at / 900000, count(*), 0 FROM sends INDEXED BY sends_by_quarter
+  WHERE shown_at / 900000 >= @from / 900000 AND shown_at / 900000 < min(@to, @now + 900000) / 900000 AND state = 'sent'
+    AND step_kind IN ('mail', 'note to staff', 'text message') GROUP BY shown_at / 900000
+) GROUP BY quarter;
 
 -- name: clientsWithMuch
 -- often
--- Clients who get more than some number of messages within some dates, with the moments of these.
-SELECT s.client_id AS clientId, c.name AS clientName, json_group_array(s.shown_at) AS momentsJson
-FROM sends s JOIN clients c ON c.id = s.client_id
-WHERE s.shown_at >= @from AND s.shown_at < @to
+-- Clients who get more than some number of messages within some dates, those with the most first.
+SELECT client_id AS clientId, sum(count) AS count FROM (
+  SELECT client_id, count(*) AS count FROM sends INDEXED BY sends_ahead
+  WHERE shown_at / 900000 >= @from / 900000 AND shown_at / 900000 < @to / 900000
+    AND state IN ('expected', 'waiting', 'approved', 'ready', 'sending')
+    AND step_kind IN ('mail', 'text message') AND purpose <> 'internal' GROUP BY client_id
+  UNION ALL
+  SELECT client_id, count(*) FROM sends INDEXED BY sends_by_quarter
+  WHERE shown_at / 900000 >= @from / 900000 AND shown_at / 900000 < min(@to, @now + 900000) / 900000 AND state = 'sent'
+    AND step_kind IN ('mail', 'text message') AND purpose <> 'internal' GROUP BY client_id
+) GROUP BY client_id HAVING sum(count) >= @atLeast ORDER BY sum(count) DESC, client_id LIMIT @most;
+
+-- name: momentsOfClient
+-- often
+-- When a client gets messages within some dates.
+SELECT c.name AS clientName, json_group_array(s.shown_at) AS momentsJson
+FROM sends s INDEXED BY sends_of_client JOIN clients c ON c.id = s.client_id
+WHERE s.client_id = @clientId AND s.shown_at >= @from AND s.shown_at < @to
   AND s.state IN ('expected', 'waiting', 'approved', 'ready', 'sending', 'sent')
-  AND s.step_kind IN ('mail', 'text message') AND s.purpose <> 'internal'
-GROUP BY s.client_id HAVING count(*) >= @atLeast;
+  AND s.step_kind IN ('mail', 'text message') AND s.purpose <> 'internal';
 
 -- name: countByState
 -- often
 SELECT state, count(*) AS count FROM sends WHERE shown_at >= @from AND shown_at < @to GROUP BY state;
 
+-- name: noteLastChance
+UPDATE sends SET last_chance_at = coalesce(@lastChanceAt, 9007199254740991) WHERE id = @id;
+
 -- name: listWaiting
+-- often
+-- From the one after `afterId` on; what has the least time left first.
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
+  s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
+  s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision,
+  nullif(s.last_chance_at, 9007199254740991) AS lastChanceAt
+FROM sends s INDEXED BY sends_by_last_chance JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
+WHERE s.state = 'waiting' AND (s.last_chance_at, s.shown_at, s.id) >
+  (SELECT a.last_chance_at, a.shown_at, a.id FROM sends a WHERE a.id = @afterId
+    UNION ALL SELECT -1, -1, '' WHERE @afterId IS NULL)
+ORDER BY s.last_chance_at, s.shown_at, s.id LIMIT @limit;
+
+-- name: waitingLine
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
+  s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
+  s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision,
+  nullif(s.last_chance_at, 9007199254740991) AS lastChanceAt
+FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
+WHERE s.id = @id AND s.state = 'waiting';
+
+-- name: lineOfSend
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
+  s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
+  s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
+FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
+WHERE s.id = @id;
+
+-- name: lastGoneOfClient
 -- often
 SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
-WHERE s.state = 'waiting'
-ORDER BY s.shown_at, s.id LIMIT @limit;
+WHERE s.client_id = @clientId AND s.sent_at IS NOT NULL AND s.state IN ('sent', 'bounced')
+ORDER BY s.sent_at DESC, s.id DESC LIMIT 1;
 
 -- name: waitingIds
 -- often
@@ -212,12 +271,39 @@ ORDER BY due_at, id LIMIT @limit;
 
 -- name: listTrouble
 -- often
+-- From the one after `afterId` on, the newest first.
 SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
 WHERE s.state IN ('failed', 'bounced', 'blocked', 'stale', 'missed', 'in doubt')
-ORDER BY s.state_since DESC, s.id;
+  AND (s.state_since, s.id) < (SELECT a.state_since, a.id FROM sends a WHERE a.id = @afterId
+    UNION ALL SELECT 9007199254740991, '~' WHERE @afterId IS NULL)
+ORDER BY s.state_since DESC, s.id DESC LIMIT @limit;
+
+-- name: listWentOut
+-- often
+-- From the one after `afterId` on, the newest first.
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
+  s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
+  s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
+FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
+WHERE s.shown_at >= @from AND s.shown_at < @to AND s.state = 'sent'
+  AND (s.shown_at, s.id) < (SELECT a.shown_at, a.id FROM sends a WHERE a.id = @afterId
+    UNION ALL SELECT 9007199254740991, '~' WHERE @afterId IS NULL)
+ORDER BY s.shown_at DESC, s.id DESC LIMIT @limit;
+
+-- name: listStillToday
+-- often
+-- From the one after `afterId` on, the next first.
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
+  s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
+  s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
+FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
+WHERE s.shown_at >= @from AND s.shown_at < @to AND s.state IN ('ready', 'approved', 'waiting', 'expected', 'sending')
+  AND (s.shown_at, s.id) > (SELECT a.shown_at, a.id FROM sends a WHERE a.id = @afterId
+    UNION ALL SELECT -1, '' WHERE @afterId IS NULL)
+ORDER BY s.shown_at, s.id LIMIT @limit;
 
 -- name: listOfClient
 -- often

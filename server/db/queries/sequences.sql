@@ -54,6 +54,14 @@ SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKin
 FROM events e LEFT JOIN people p ON p.id = e.person_id
 WHERE e.client_id = @clientId ORDER BY e.at DESC, e.rowid DESC;
 
+-- name: notesOfClient
+-- often
+SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKind,
+  e.subject_id AS subjectId, e.name, e.send_id AS sendId,
+  e.person_id AS personId, e.sentence, p.name AS personName
+FROM events e LEFT JOIN people p ON p.id = e.person_id
+WHERE e.client_id = @clientId AND e.kind = 'note written' ORDER BY e.at DESC, e.rowid DESC LIMIT @limit;
+
 -- name: eventsOfBooking
 -- often
 SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKind,

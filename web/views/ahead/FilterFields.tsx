@@ -1,4 +1,5 @@
 import { Select } from '@mantine/core'
+import { ClientPicker } from '../../parts/ClientPicker.tsx'
 import { DateField } from '../../parts/DateField.tsx'
 import { useAsk } from '../../app/queries.ts'
 import styles from './Ahead.module.css'
@@ -35,7 +36,6 @@ interface ChoiceProps {
 /** What the list shows: days, client, service, sequence, letter, state. */
 export function FilterFields({ all }: { all: Filters }) {
   const { filters, set } = all
-  const clients = useAsk('clients')
   const settings = useAsk('settings')
   return (
     <div className={styles.filters}>
@@ -48,7 +48,14 @@ export function FilterFields({ all }: { all: Filters }) {
         value={filters.state}
         onChange={(state) => set({ state })}
       />
-      <ChoiceField all={all} choice="clientId" word="Client" items={clients.data?.clients ?? []} />
+      <ClientPicker
+        label="Client"
+        placeholder="all"
+        clearable
+        clearButtonProps={{ 'aria-label': 'All: Client' }}
+        value={all.filters.clientId}
+        onChange={(value) => all.choose('clientId', value)}
+      />
       <ChoiceField all={all} choice="serviceId" word="Service" items={settings.data?.services ?? []} />
       <ChoiceField all={all} choice="sequenceId" word="Sequence" items={settings.data?.sequences ?? []} />
       <ChoiceField all={all} choice="letterId" word="Letter" items={settings.data?.letters ?? []} />

@@ -1,6 +1,7 @@
 import { SegmentedControl, Select } from '@mantine/core'
 import { Link } from 'react-router'
 import type { WhyNotLine } from '#core/api/sequenceEndpoints.ts'
+import { ClientPicker } from '../../parts/ClientPicker.tsx'
 import { useAsk } from '../../app/queries.ts'
 import { StateMark } from '../../parts/StateMark.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
@@ -92,7 +93,6 @@ function Answers({ clientId, of }: { clientId: string; of: { sequenceId: string 
 /** Why does this client not get it? The first thing in the way, the fact, and the smallest change that would flip it. */
 export function WhyNot({ all }: { all: Filters }) {
   const { clientId, sequenceId, letterId } = all.filters
-  const clients = useAsk('clients')
   const settings = useAsk('settings')
   const isLetter = all.whyNotOf === 'letter'
   const of = isLetter ? letterId && { letterId } : sequenceId && { sequenceId }
@@ -103,11 +103,9 @@ export function WhyNot({ all }: { all: Filters }) {
     <div className={table.sheet}>
       <div className={styles.asked}>
         <span>Why does</span>
-        <Select
+        <ClientPicker
           aria-label="Client"
           placeholder="choose a client"
-          searchable
-          data={named(clients.data?.clients ?? [])}
           value={clientId}
           onChange={(value) => all.choose('clientId', value)}
         />

@@ -10,6 +10,7 @@ import { Problem } from '../../parts/Problem.tsx'
 import { SheetForm } from '../../parts/SheetForm.tsx'
 import { ErrorState, Waiting } from '../../parts/States.tsx'
 import type { Times } from '../../parts/times.ts'
+import { ClientPicker } from '../../parts/ClientPicker.tsx'
 import { TimesFields } from '../../parts/TimesFields.tsx'
 import table from '../../parts/timetable.module.css'
 import { useConsidered } from '../../parts/useConsidered.ts'
@@ -25,17 +26,13 @@ interface FieldsProps {
 }
 
 function WhatFields({ settings, draft, errors, set }: FieldsProps) {
-  const clients = useAsk('clients')
   const services = settings.services.filter(({ isActive }) => isActive)
   const service = services.find(({ id }) => id === draft.serviceId)
   return (
     <>
-      <Select
+      <ClientPicker
         label="Client"
         placeholder="type a name"
-        searchable
-        nothingFoundMessage="No client of that name"
-        data={(clients.data?.clients ?? []).map(({ id, name }) => ({ value: id, label: name }))}
         value={draft.clientId}
         error={errors['clientId']}
         onChange={(clientId) => set({ clientId })}

@@ -1,18 +1,16 @@
 import { Button, SegmentedControl, TextInput } from '@mantine/core'
+import { useDebouncedValue } from '@mantine/hooks'
 import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import type { ClientLine } from '#core/api/views.ts'
-import { useAsk } from '../../app/queries.ts'
+import { useParts } from '../../app/queries.ts'
+import { More } from '../../parts/More.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
 import { ClientForm } from './ClientForm.tsx'
 
-const filters = {
-  all: { word: 'All', fits: () => true },
-  booked: { word: 'With a booking ahead', fits: ({ nextStartAt }: ClientLine) => nextStartAt !== null },
-  'no-address': { word: 'Without address', fits: ({ email }: ClientLine) => email === null },
-} as const
+const filters = { all: 'All', booked: 'With a booking ahead', 'no-address': 'Without address' } as const
 type Filter = keyof typeof filters
 
 const columns = {
@@ -45,18 +43,14 @@ function Row({ client }: { client: ClientLine }) {
 }
 
 function List({ words, filter }: { words: string; filter: Filter }) {
-  const clients = useAsk('clients')
-  if (clients.error) return <ErrorState problem={clients.error} onAgain={() => void clients.refetch()} />
-  if (!clients.data) return <Waiting />
-  const wanted = words.trim().toLowerCase()
-  const found = clients.data.clients.filter(
-    (client) =>
-      filters[filter].fits(client) &&
-      [client.name, client.email ?? '', ...client.tags].join(' ').toLowerCase().includes(wanted),
-  )
-  if (found.length === 0) {
+  const [settled] = useDebouncedValue(words, 120)
+  const clients = useParts('clients', { query: { words: settled, which: filter } })
+  const { lines, first, problem, again } = clients
+  if (problem) return <ErrorState problem={problem} onAgain={again} />
+  if (!lines) return <Waiting />
+  if (lines.length === 0) {
     return (
-      <EmptyState title={clients.data.clients.length === 0 ? 'No clients yet.' : 'No client fits.'}>
+      <EmptyState title={first?.isAny ? 'No client fits.' : 'No clients yet.'}>
         <p>
           <Link to="/clients/new">Add a client</Link>, then make a booking.
         </p>
@@ -73,10 +67,11 @@ function List({ words, filter }: { words: string; filter: Filter }) {
         <span>Tags</span>
       </div>
       <ul className={table.list}>
-        {found.map((client) => (
+        {lines.map((client) => (
           <Row key={client.id} client={client} />
         ))}
       </ul>
+      <More of={clients} />
     </>
   )
 }
@@ -102,7 +97,7 @@ export default function Clients() {
           aria-label="Which clients"
           value={filter}
           onChange={(value) => setFilter(value as Filter)}
-          data={Object.entries(filters).map(([value, { word }]) => ({ value, label: word }))}
+          data={Object.entries(filters).map(([value, label]) => ({ value, label }))}
         />
         {!isNew && <Button onClick={() => void navigate('/clients/new')}>Add a client</Button>}
       </div>

@@ -3,7 +3,7 @@ import { useHotkeys } from '@mantine/hooks'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { Announcement, DecideLine } from '#core/api/views.ts'
-import { call } from '../../app/api.ts'
+import { call, type Answer, type Of } from '../../app/api.ts'
 import { useBusiness } from '../../app/business.ts'
 import { useAsk } from '../../app/queries.ts'
 import { When } from '../../parts/When.tsx'
@@ -12,16 +12,24 @@ import styles from './Desk.module.css'
 
 interface AlikeProps {
   readonly send: DecideLine
-  /** Those of the desk's list that are like it. */
-  readonly others: readonly DecideLine[]
+  /** Whether a message has not just been decided here. */
+  readonly isOpen: (send: DecideLine) => boolean
   readonly onApprove: (sends: readonly DecideLine[], foretold: Announcement | undefined) => void
 }
 
 /** Messages like the one shown, as one decision: only what differs, and single ones can be taken out. */
-export function Alike({ send, others, onApprove }: AlikeProps) {
+export function Alike(props: AlikeProps) {
+  const { send, isOpen } = props
   const alike = useAsk('alike', { parameters: { id: send.id } })
+  const others = (alike.data?.others ?? []).filter(({ line }) => isOpen(line))
+  return others.length === 0 ? null : <Together {...props} others={others} />
+}
+
+type Other = Answer<Of<'alike'>>['others'][number]
+
+function Together({ send, others, onApprove }: AlikeProps & { others: readonly Other[] }) {
   const [out, setOut] = useState<ReadonlySet<string>>(new Set())
-  const inside = others.filter(({ id }) => !out.has(id))
+  const inside = others.map(({ line }) => line).filter(({ id }) => !out.has(id))
   const together = [send, ...inside]
   const sendIds = together.map(({ id }) => id)
   const { now } = useBusiness()
@@ -44,31 +52,28 @@ export function Alike({ send, others, onApprove }: AlikeProps) {
         {others.length === 1 ? '1 more like it' : `${others.length} more like it`}, with only what differs
       </h3>
       <ul>
-        {others.map((other) => {
-          const found = alike.data?.others.find(({ id }) => id === other.id)
-          return (
-            <li key={other.id}>
-              <Checkbox
-                checked={!out.has(other.id)}
-                onChange={() => toggle(other.id)}
-                label={
-                  <>
-                    <b>{other.clientName}</b> <When at={other.shownAt} />
-                  </>
-                }
-              />
-              {found?.problem && <p className={styles.meaning}>✕ {found.problem}</p>}
-              {found?.differing.map((paragraph, index) => (
-                <p key={index} className={styles.differing}>
-                  {paragraph}
-                </p>
-              ))}
-              {found && found.problem === null && found.differing.length === 0 && (
-                <p className={styles.differing}>word for word the same</p>
-              )}
-            </li>
-          )
-        })}
+        {others.map(({ line, problem, differing }) => (
+          <li key={line.id}>
+            <Checkbox
+              checked={!out.has(line.id)}
+              onChange={() => toggle(line.id)}
+              label={
+                <>
+                  <b>{line.clientName}</b> <When at={line.shownAt} />
+                </>
+              }
+            />
+            {problem !== null && <p className={styles.meaning}>✕ {problem}</p>}
+            {differing.map((paragraph, index) => (
+              <p key={index} className={styles.differing}>
+                {paragraph}
+              </p>
+            ))}
+            {problem === null && differing.length === 0 && (
+              <p className={styles.differing}>word for word the same</p>
+            )}
+          </li>
+        ))}
       </ul>
       <AlsoMoves sendIds={sendIds} deeds={[['Together', foretold]]} />
       <Button variant="default" disabled={inside.length === 0} onClick={approve} aria-keyshortcuts="T">

@@ -194,8 +194,8 @@ function Acts({ send, canEdit, isPanelOpen, onDecide, onPanel }: ActsProps) {
 
 interface DecideProps {
   readonly send: DecideLine
-  /** What waits and is like it. */
-  readonly alike: readonly DecideLine[]
+  /** Whether a message has not just been decided here. */
+  readonly isOpen: (send: DecideLine) => boolean
   readonly onDecide: (decision: Decision) => void
 }
 
@@ -269,7 +269,7 @@ function WhyThen({ id }: { id: string }) {
 }
 
 /** A message that waits: as the client will see it, with what matters, and the acts by single keys. */
-export function Decide({ send, alike, onDecide }: DecideProps) {
+export function Decide({ send, isOpen, onDecide }: DecideProps) {
   const preview = useAsk(
     'sendPreview',
     { parameters: { id: send.id } },
@@ -306,11 +306,11 @@ export function Decide({ send, alike, onDecide }: DecideProps) {
         <PersonalLine key={send.id} id={send.id} preview={preview.data} fetchedAt={preview.dataUpdatedAt} />
       )}
       <Message preview={preview.data} />
-      {alike.length > 0 && panel === null && (
+      {panel === null && (
         <Alike
           key={send.alikeKey}
           send={send}
-          others={alike}
+          isOpen={isOpen}
           onApprove={(sends, foretold) => onDecide(approvingTogether(sends, foretold))}
         />
       )}

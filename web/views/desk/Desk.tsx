@@ -1,9 +1,10 @@
 import { Button } from '@mantine/core'
-import { useRef } from 'react'
+import { useEffect, useRef } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
-import type { TaskLine } from '#core/api/taskEndpoints.ts'
+import type { DeskGroup } from '#core/api/deskGroups.ts'
 import type { DecideLine, SendLine } from '#core/api/views.ts'
 import { useAsk } from '../../app/queries.ts'
+import { More } from '../../parts/More.tsx'
 import { SendDetail } from '../../parts/SendRows.tsx'
 import { StateMark } from '../../parts/StateMark.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
@@ -17,18 +18,18 @@ import { minutesFor, rememberDecision } from './pace.ts'
 import { ToDo } from './ToDo.tsx'
 import { Trouble } from './Trouble.tsx'
 import { useDecisions, type Decision, type Decisions } from './useDecisions.ts'
+import { useDeskLists, useWaitingBeyond, type OpenGroup } from './useDeskLists.ts'
 import { useSteadyOrder } from './useSteadyOrder.ts'
 
-const groups = [
+const groups: readonly { readonly key: DeskGroup; readonly word: string }[] = [
   { key: 'decide', word: 'Decide' },
   { key: 'trouble', word: 'Trouble' },
   { key: 'to-do', word: 'To do' },
   { key: 'went-out', word: 'Went out' },
   { key: 'still-today', word: 'Still today' },
-] as const
-type Group = (typeof groups)[number]['key']
+]
 
-const emptyWords: Readonly<Record<Group, { title: string; words: string }>> = {
+const emptyWords: Readonly<Record<DeskGroup, { title: string; words: string }>> = {
   decide: {
     title: 'Nothing waits for you.',
     words: 'Messages that need approval stand here, those with the least time left first.',
@@ -77,7 +78,7 @@ function Left({ count }: { count: number }) {
 }
 
 /** Deciding one after the other: what was decided leaves the list, and the next one stands there. */
-function useDeciding(list: readonly { readonly id: string }[], group: Group, decisions: Decisions) {
+function useDeciding(list: readonly { readonly id: string }[], group: DeskGroup, decisions: Decisions) {
   const navigate = useNavigate()
   const since = useRef(performance.now())
   return (decision: Decision) => {
@@ -91,7 +92,7 @@ function useDeciding(list: readonly { readonly id: string }[], group: Group, dec
   }
 }
 
-function Detail({ send, group }: { send: SendLine; group: Group }) {
+function Detail({ send, group }: { send: SendLine; group: DeskGroup }) {
   return (
     <article className={styles.detail} aria-label={`${send.letterName} to ${send.clientName}`}>
       <Link className={styles.back} to={`/desk/${group}`}>
@@ -109,95 +110,129 @@ function Detail({ send, group }: { send: SendLine; group: Group }) {
 }
 
 interface ChosenProps {
-  readonly group: Group
+  readonly list: OpenGroup
   readonly chosenId: string | undefined
-  readonly lists: Lists
+  /** One that waits, and stands beyond what was fetched. */
+  readonly beyond: DecideLine | undefined
+  readonly isOpen: (item: { readonly id: string }) => boolean
   readonly onDecide: (decision: Decision) => void
 }
 
-function Chosen({ group, chosenId, lists, onDecide }: ChosenProps) {
+function Chosen({ list, chosenId, beyond, isOpen, onDecide }: ChosenProps) {
   const of = <Item extends { readonly id: string }>(items: readonly Item[]) =>
     items.find(({ id }) => id === chosenId)
-  const empty = <EmptyState title={lists[group].length === 0 ? '' : 'Choose one on the left.'} />
-  if (group === 'decide') {
-    const send = of(lists.decide)
-    const alike = lists.decide.filter(({ id, alikeKey }) => id !== chosenId && alikeKey === send?.alikeKey)
-    return send ? <Decide send={send} alike={alike} onDecide={onDecide} /> : empty
+  const empty = <EmptyState title={list.items.length === 0 ? '' : 'Choose one on the left.'} />
+  switch (list.group) {
+    case 'decide': {
+      const send = of(list.items) ?? beyond
+      return send ? <Decide send={send} isOpen={isOpen} onDecide={onDecide} /> : empty
+    }
+    case 'to-do': {
+      const task = of(list.items)
+      return task ? <ToDo key={task.id} task={task} onDecide={onDecide} /> : empty
+    }
+    case 'trouble': {
+      const send = of(list.items)
+      return send ? <Trouble key={send.id} send={send} onDecide={onDecide} /> : empty
+    }
+    case 'went-out':
+    case 'still-today': {
+      const send = of(list.items)
+      return send ? <Detail key={send.id} send={send} group={list.group} /> : empty
+    }
   }
-  if (group === 'to-do') {
-    const task = of(lists['to-do'])
-    return task ? <ToDo key={task.id} task={task} onDecide={onDecide} /> : empty
+}
+
+function Items({ list, hereId }: { list: OpenGroup; hereId: string | undefined }) {
+  switch (list.group) {
+    case 'decide':
+      return <DecideList items={list.items} hereId={hereId} />
+    case 'to-do':
+      return <TaskList items={list.items} hereId={hereId} />
+    default:
+      return <MessageList items={list.items} hereId={hereId} group={list.group} />
   }
-  const send = of(lists[group])
-  if (!send) return empty
-  if (group === 'trouble') return <Trouble key={send.id} send={send} onDecide={onDecide} />
-  return <Detail key={send.id} send={send} group={group} />
 }
 
-interface Lists {
-  readonly decide: readonly DecideLine[]
-  readonly trouble: readonly SendLine[]
-  readonly 'to-do': readonly TaskLine[]
-  readonly 'went-out': readonly SendLine[]
-  readonly 'still-today': readonly SendLine[]
-}
-
-/** Where somebody begins who says nothing: where a person is needed most. */
-function usualGroup(lists: Lists): Group {
-  return groups.find(({ key }) => lists[key].length > 0)?.key ?? 'decide'
-}
-
-function GroupList({ group, lists, hereId }: { group: Group; lists: Lists; hereId: string | undefined }) {
-  if (lists[group].length === 0) {
+function GroupList({ list, hereId }: { list: OpenGroup; hereId: string | undefined }) {
+  const { problem, lines, again } = list.parts
+  if (problem) return <ErrorState problem={problem} onAgain={again} />
+  if (!lines) return <Waiting />
+  if (list.items.length === 0 && !list.parts.hasMore) {
+    const { title, words } = emptyWords[list.group]
     return (
-      <EmptyState title={emptyWords[group].title}>
-        <p>{emptyWords[group].words}</p>
+      <EmptyState title={title}>
+        <p>{words}</p>
       </EmptyState>
     )
   }
-  if (group === 'decide') return <DecideList items={lists.decide} hereId={hereId} />
-  if (group === 'to-do') return <TaskList items={lists['to-do']} hereId={hereId} />
-  return <MessageList items={lists[group]} hereId={hereId} group={group} />
+  return (
+    <>
+      <Items list={list} hereId={hereId} />
+      <More of={list.parts} />
+    </>
+  )
 }
+
+/** When so few are left of what was fetched, the next part is: deciding does not run out of entries. */
+const fewLeft = 10
+
+/** The open group in an order that does not jump under the hand. */
+function useOpenGroup(group: DeskGroup | null, isOpen: (item: { readonly id: string }) => boolean) {
+  const list = useDeskLists(group, isOpen)
+  const waiting = useSteadyOrder(list?.group === 'decide' ? list.items : [], 'decide')
+  const { hasMore = false, isFetching = true, more } = list?.parts ?? {}
+  const isShort = list !== null && list.items.length < fewLeft
+  useEffect(() => {
+    if (isShort && hasMore && !isFetching) more?.()
+  }, [isShort, hasMore, isFetching, more])
+  return { list: list?.group === 'decide' ? { ...list, items: waiting.items } : list, waiting }
+}
+
+/** How many entries a group has, those just decided not counted. */
+const leftIn = (counts: DeskCounts, key: DeskGroup, list: OpenGroup | null) => {
+  const decided = list?.group === key ? (list.parts.lines?.length ?? 0) - list.items.length : 0
+  return Math.max(0, counts[key] - decided)
+}
+
+type DeskCounts = Readonly<Record<DeskGroup, number>>
 
 /** What needs a person now, and what went out today: list left, the whole message right. */
 export default function Desk() {
   const { group: asked, sendId } = useParams<{ group: string; sendId: string }>()
   const desk = useAsk('desk')
   const decisions = useDecisions()
-  const open = new Set(decisions.pending.flatMap(({ ids }) => ids))
-  const isOpen = ({ id }: { readonly id: string }) => !open.has(id)
-  const waiting = useSteadyOrder((desk.data?.decide ?? []).filter(isOpen), 'decide')
-  const lists: Lists = {
-    decide: waiting.items,
-    trouble: (desk.data?.trouble ?? []).filter(isOpen),
-    'to-do': (desk.data?.toDo ?? []).filter(isOpen),
-    'went-out': desk.data?.wentOut ?? [],
-    'still-today': desk.data?.stillToday ?? [],
-  }
-  const group = groups.find(({ key }) => key === asked)?.key ?? usualGroup(lists)
-  const decide = useDeciding(lists[group], group, decisions)
+  const decided = new Set(decisions.pending.flatMap(({ ids }) => ids))
+  const isOpen = ({ id }: { readonly id: string }) => !decided.has(id)
+  const counts = desk.data?.counts
+  // Where somebody begins who says nothing: where a person is needed most.
+  const usual = counts ? (groups.find(({ key }) => counts[key] > 0)?.key ?? 'decide') : null
+  const group = groups.find(({ key }) => key === asked)?.key ?? usual
+  const { list, waiting } = useOpenGroup(group, isOpen)
+  const beyond = useWaitingBeyond(list, sendId)
+  const decide = useDeciding(list?.items ?? [], group ?? 'decide', decisions)
   if (desk.error) return <ErrorState problem={desk.error} onAgain={() => void desk.refetch()} />
-  if (!desk.data) return <Waiting />
+  if (!desk.data || !counts || !list) return <Waiting />
+  const isChosen = beyond !== undefined || list.items.some(({ id }) => id === sendId)
   return (
-    <div className={styles.desk} data-chosen={lists[group].some(({ id }) => id === sendId)}>
+    <div className={styles.desk} data-chosen={isChosen}>
       <section className={styles.lists} aria-label="Desk">
         <h1 className={styles.title}>Desk</h1>
         <nav className={styles.groups} aria-label="Groups">
           {groups.map(({ key, word }) => (
-            <Link key={key} to={`/desk/${key}`} aria-current={key === group ? 'page' : undefined}>
-              {word} {lists[key].length}
+            <Link key={key} to={`/desk/${key}`} aria-current={key === list.group ? 'page' : undefined}>
+              {word} {leftIn(counts, key, list)}
             </Link>
           ))}
         </nav>
-        {group === 'decide' && <Left count={lists.decide.length} />}
-        {group === 'decide' && <Newcomers count={waiting.newcomers} onOrder={waiting.orderAnew} />}
+        {list.group === 'decide' && <Left count={leftIn(counts, 'decide', list)} />}
+        {list.group === 'decide' && <Newcomers count={waiting.newcomers} onOrder={waiting.orderAnew} />}
         <JustDecided decisions={decisions} />
         <House troubles={desk.data.house} />
-        <GroupList group={group} lists={lists} hereId={sendId} />
+        <GroupList list={list} hereId={sendId} />
       </section>
       <section className={styles.right} aria-label="The message">
-        <Chosen group={group} chosenId={sendId} lists={lists} onDecide={decide} />
+        <Chosen list={list} chosenId={sendId} beyond={beyond} isOpen={isOpen} onDecide={decide} />
       </section>
     </div>
   )

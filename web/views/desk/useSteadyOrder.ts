@@ -9,8 +9,8 @@ interface Steady<Item> {
 }
 
 /**
- * A list that does not jump under the hand: what was there keeps its order, what comes stands at the end until somebody
- * asks for the right order again. `scope` names the list; another one begins anew.
+ * A list that does not jump under the hand: what was there keeps its order, what comes between stands at the end until
+ * somebody asks for the right order again. `scope` names the list; another one begins anew.
  */
 export function useSteadyOrder<Item extends { readonly id: string }>(
   present: readonly Item[],
@@ -24,9 +24,13 @@ export function useSteadyOrder<Item extends { readonly id: string }>(
   const byId = new Map(present.map((item) => [item.id, item]))
   const kept = known.flatMap((id) => byId.get(id) ?? [])
   const isKnown = new Set(known)
-  const newcomers = present.filter(({ id }) => !isKnown.has(id))
+  // What follows all that was known has been fetched on, or belongs there anyway.
+  const lastKnown = present.findLastIndex(({ id }) => isKnown.has(id))
+  const following = present.slice(lastKnown + 1)
+  const newcomers = present.slice(0, lastKnown + 1).filter(({ id }) => !isKnown.has(id))
+  if (!isOther && following.length > 0) setSeen({ scope, ids: [...known, ...following.map(({ id }) => id)] })
   return {
-    items: [...kept, ...newcomers],
+    items: [...kept, ...following, ...newcomers],
     newcomers: newcomers.length,
     orderAnew: () => setSeen({ scope, ids }),
   }

@@ -1,0 +1,23 @@
+import { Button } from '@mantine/core'
+import { useIntersection } from '@mantine/hooks'
+import { useEffect } from 'react'
+import type { Parts } from '../app/queries.ts'
+import styles from './States.module.css'
+
+/** The end of a list that goes on: more is fetched when it comes into sight, or at a press. */
+export function More({ of }: { of: Pick<Parts<unknown>, 'hasMore' | 'isFetching' | 'more'> }) {
+  const { ref, entry } = useIntersection()
+  const { hasMore, isFetching, more } = of
+  const isInSight = entry?.isIntersecting ?? false
+  useEffect(() => {
+    if (isInSight && hasMore && !isFetching) more()
+  }, [isInSight, hasMore, isFetching, more])
+  if (!hasMore) return null
+  return (
+    <div ref={ref} className={styles.more}>
+      <Button variant="default" size="compact-sm" loading={isFetching} onClick={more}>
+        Show more
+      </Button>
+    </div>
+  )
+}
