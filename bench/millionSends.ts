@@ -6,6 +6,7 @@ import type { Booking } from '#core/model/booking.ts'
 import { startRule } from '#core/model/sequence.ts'
 import { exampleClient, exampleSettings, exampleStep } from '#core/rehearsal/exampleBusiness.ts'
 import { createWorld } from '#core/rehearsal/world.ts'
+import { dayMs } from '#core/time/calendar.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { putBooking, putClient, putRun } from '#server/db/clientStore.ts'
 import { openStore, type Store } from '#server/db/database.ts'
@@ -44,13 +45,14 @@ export const tenSteps = Array.from({ length: 10 }, (_, index) =>
 )
 
 /** One client with a confirmed booking, planned by the engine itself: the pattern for all. */
-function writePattern({ statements }: Store): Booking {
-  const world = createWorld(exampleSettings(realZones, tenSteps), exampleClient, origin)
+function writePattern({ statements }: Store, now: number): Booking {
+  const world = createWorld(exampleSettings(realZones, tenSteps), exampleClient, now)
+  const date = new Date(now + 48 * dayMs).toISOString().slice(0, 10)
   const booking = {
     clientId: exampleClient.id,
     serviceId: 'sv_lesson',
-    startLocal: '2026-07-01T10:00',
-    endLocal: '2026-07-01T12:00',
+    startLocal: `${date}T10:00`,
+    endLocal: `${date}T12:00`,
     partySize: 1,
     status: 'confirmed' as const,
     personInChargeId: null,
@@ -95,7 +97,10 @@ function multiply(file: string, times: number) {
 }
 
 /** A data folder whose database holds ten sends for each of so many clients, and the booking they are copies of. */
-export function folderWith(clients: number): { readonly folder: string; readonly booking: Booking } {
+export function folderWith(
+  clients: number,
+  now = origin,
+): { readonly folder: string; readonly booking: Booking } {
   const folder = testFolder()
   const store = openStore(folder)
   store.transaction(() => {
@@ -112,7 +117,7 @@ export function folderWith(clients: number): { readonly folder: string; readonly
       },
     )
   })
-  const booking = store.transaction(() => writePattern(store))
+  const booking = store.transaction(() => writePattern(store, now))
   store.close()
   multiply(join(folder, 'vorfreude.db'), clients - 1)
   return { folder, booking }

@@ -48,6 +48,17 @@ export const sequenceView = z.object({
   runs: z.number().int(),
   variations: z.array(ownVariation),
   counts: z.record(z.string(), z.object({ sent: z.number(), skipped: z.number(), ahead: z.number() })),
+  /** What went into effect last client by client, as long as there is something to be said of it. */
+  rollout: z
+    .object({
+      total: z.number().int(),
+      ahead: z.number().int(),
+      isUnderWay: z.boolean(),
+      isStopped: z.boolean(),
+      /** Clients for whom something else would have happened than was shown: nothing did. */
+      others: z.array(z.object({ id: clientId, name: z.string() })),
+    })
+    .nullable(),
 })
 export type SequenceView = z.infer<typeof sequenceView>
 
@@ -219,6 +230,13 @@ export const sequenceEndpoints = {
     path: '/api/differences/:id',
     summary: 'Stop working it out',
     answer: nothing,
+  }),
+  stopRollout: tell({
+    path: '/api/sequences/:id/stop-rollout',
+    summary: 'Stop what is going into effect client by client; who is still ahead keeps the version before',
+    body: z.object(command).strict(),
+    access: 'owner',
+    answer: made,
   }),
   putIntoEffect: tell({
     path: '/api/sequences/:id/effect',

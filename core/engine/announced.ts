@@ -3,6 +3,7 @@ import { changedSend, isOff, messageName, type Change, type Standing } from '../
 
 /** One change as it was announced before an act: all that a person cares about, so that the act can be held to it. */
 export interface Announced {
+  readonly clientId: string
   readonly name: string
   readonly kind: Change['kind']
   /** When the message goes then; null: it does not. */
@@ -25,7 +26,8 @@ export function announcedOf(change: Change, letters: readonly Letter[]): Announc
   const at = isOff(kind) ? null : (after?.dueAt ?? after?.wantedAt ?? null)
   // Where it stood is stored and does not drift with the time that passes.
   const manner = JSON.stringify([was?.send.dueAt, mannerOf(was, letters), mannerOf(will, letters)])
-  return { name: messageName(changedSend(change)), kind, at, manner }
+  const send = changedSend(change)
+  return { clientId: send.clientId, name: messageName(send), kind, at, manner }
 }
 
 /** Two runs of one sequence can have messages of one name: those are told apart by their moments. */

@@ -9,7 +9,8 @@ import type { Run, Sequence, SequenceVersion } from '../model/sequence.ts'
 import type { Task } from '../model/task.ts'
 import type { Variation } from '../model/variation.ts'
 import type { ClientFacts, Settings } from '../planning/slice.ts'
-import type { SequenceDesign } from './rollout.ts'
+import type { Announced } from './announced.ts'
+import type { Rollout, SequenceDesign } from './rollout.ts'
 
 /** A moment at which the engine is to be asked again, named so that setting it twice is setting it once. */
 export interface DueMoment {
@@ -27,6 +28,18 @@ export interface WrittenDesign {
   readonly revision: number
   readonly changedAt: number
   readonly personId: string | null
+}
+
+/** A design that goes into effect client by client, beside everything else. */
+export interface BegunRollout {
+  readonly id: string
+  readonly sequenceId: string
+  readonly rollout: Rollout
+  readonly personId: string | null
+  readonly startedAt: number
+  /** What was announced, and when that was worked out; null: nothing was asked about. */
+  readonly announced: { readonly at: number; readonly all: readonly Announced[] } | null
+  readonly clientIds: readonly string[]
 }
 
 /**
@@ -59,6 +72,8 @@ export type Effect =
   | { readonly kind: 'add own word'; readonly word: string }
   | { readonly kind: 'put design'; readonly design: WrittenDesign }
   | { readonly kind: 'remove design'; readonly sequenceId: string }
+  | { readonly kind: 'begin rollout'; readonly begun: BegunRollout }
+  | { readonly kind: 'end rollout'; readonly id: string; readonly at: number; readonly isStopped: boolean }
   | { readonly kind: 'set sending'; readonly isOn: boolean }
   | { readonly kind: 'set note wishes'; readonly personId: string; readonly wishes: NoteWishes }
   | { readonly kind: 'append event'; readonly event: Event }

@@ -274,7 +274,9 @@ describe('held back before the act', () => {
 
 describe('whether it is still so', () => {
   test('two messages of one name are told apart by their moments', () => {
-    const twice = [1000, 9000].map((at) => ({ name: 'a', kind: 'added', at, manner: '' }) as const)
+    const twice = [1000, 9000].map(
+      (at) => ({ clientId: 'cl_1', name: 'a', kind: 'added', at, manner: '' }) as const,
+    )
     expect(isStillSo(twice, twice.toReversed(), 0)).toBe(true)
     expect(
       isStillSo(
@@ -285,7 +287,7 @@ describe('whether it is still so', () => {
     ).toBe(false)
   })
 
-  const one = { name: 'a', kind: 'added', at: 1000, manner: '' } as const
+  const one = { clientId: 'cl_1', name: 'a', kind: 'added', at: 1000, manner: '' } as const
   test.each([
     ['the same', [one], 0, true],
     [

@@ -11,6 +11,8 @@ interface Kept {
 export interface Announcements {
   /** Keeps an announcement; returns its id. */
   keep(announced: readonly Announced[], at: number, ids?: readonly string[]): string
+  /** What was announced, and when that was worked out; null: nobody knows it any more. */
+  of(id: string): { readonly at: number; readonly announced: readonly Announced[] } | null
   /** Ids of what was only being made when it was announced. */
   idsOf(id: string): readonly string[]
   /** It has been acted on: what it announced is no longer to come. */
@@ -21,7 +23,7 @@ export interface Announcements {
 
 const mostKept = 200
 /** Moments of one and the same act, worked out twice, may lie so far apart, in milliseconds. */
-const graceMs = 1000
+export const graceMs = 1000
 
 export function createAnnouncements(): Announcements {
   const kept = new Map<string, Kept>()
@@ -33,6 +35,7 @@ export function createAnnouncements(): Announcements {
       if (kept.size > mostKept && oldest !== undefined) kept.delete(oldest)
       return id
     },
+    of: (id) => kept.get(id) ?? null,
     idsOf: (id) => kept.get(id)?.ids ?? [],
     used: (id) => void kept.delete(id),
     isStillSo(id, present, now) {

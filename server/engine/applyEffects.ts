@@ -17,6 +17,7 @@ import { putLetter, putPassage } from '../db/letterStore.ts'
 import { putSend } from '../db/sendStore.ts'
 import { addSequenceVersion, putSequence } from '../db/settingsStore.ts'
 import type { Statements } from '../db/statements.ts'
+import { putRollout } from '../db/rolloutStore.ts'
 
 type Apply<Kind extends Effect['kind']> = (
   statements: Statements,
@@ -65,6 +66,9 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
   'put design': (statements, { design: { design, ...plain } }) =>
     void statements.run('putDesign', { ...plain, designJson: asJson(kept(sequenceDesign, design)) }),
   'remove design': (statements, { sequenceId }) => void statements.run('removeDesign', { sequenceId }),
+  'end rollout': (statements, { id, at, isStopped }) =>
+    void statements.run('endRollout', { id, at, isStopped: flag(isStopped) }),
+  'begin rollout': (statements, { begun }) => putRollout(statements, begun),
   'set sending': (statements, { isOn }) => void statements.run('setSendingOn', { isSendingOn: flag(isOn) }),
   'set note wishes': (statements, { personId, wishes }) =>
     void statements.run('setNoteWishes', { personId, notesJson: asJson(kept(noteWishes, wishes)) }),

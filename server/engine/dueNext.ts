@@ -3,11 +3,13 @@ import type { DueMoment } from '#core/engine/effects.ts'
 import type { Statements } from '../db/statements.ts'
 import type { Office } from './office.ts'
 import type { NoteMoment, TeamNotes } from './teamNotes.ts'
+import { rolloutDue } from './rolloutSteps.ts'
 
 /** What falls due. */
 export type Due =
   | DueMoment
   | { readonly kind: 'sends'; readonly at: number }
+  | { readonly kind: 'rollout'; readonly at: number; readonly key: string }
   | { readonly kind: 'note'; readonly at: number; readonly note: NoteMoment }
 
 /** The order of kinds at one instant, as the query asks for it. */
@@ -41,13 +43,14 @@ export interface Asked {
   readonly notes: TeamNotes | null
 }
 
-/** What comes first; at one instant facts, then notes to the team, then sendings. */
+/** What comes first; at one instant facts, then a step of a rollout, then notes to the team, then sendings. */
 export function earliest(office: Office, { until, withSends, notes }: Asked): Due | null {
   const moment = earliestDueMoment(office.store.statements, until)
   const note = notes?.next(until) ?? null
   const sendAt = withSends ? nextMessageAt(office) : null
   const inOrder: readonly (Due | null)[] = [
     moment,
+    rolloutDue(office),
     note && { kind: 'note', at: note.at, note },
     sendAt === null || sendAt > until ? null : { kind: 'sends', at: sendAt },
   ]

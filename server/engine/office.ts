@@ -105,6 +105,8 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'add own word': ['letters'],
   'put design': ['sequences'],
   'remove design': ['sequences'],
+  'begin rollout': ['sequences'],
+  'end rollout': ['sequences', 'sends'],
   'set sending': ['sending', 'sends'],
   'set note wishes': [],
   'append event': [],

@@ -7,6 +7,7 @@ import type { Dispatcher } from './dispatcher.ts'
 import { earliest, nextMessageAt, type Due } from './dueNext.ts'
 import type { Office } from './office.ts'
 import type { TeamNotes } from './teamNotes.ts'
+import { stepRollout } from './rolloutSteps.ts'
 
 /**
  * The one loop for real and demo time. It takes the earliest due moment, sets the clock to it, handles it, then looks
@@ -58,7 +59,7 @@ const againAfterMs = hourMs
 /** What something was thrown at is tried again later, and everything else goes on. False: that cannot be written. */
 function putOff(office: Office, notes: TeamNotes, next: Due, fault: unknown, onFault: PumpFault): boolean {
   onFault(fault)
-  if (next.kind === 'sends' || isOfStore(fault)) return false
+  if (next.kind === 'sends' || next.kind === 'rollout' || isOfStore(fault)) return false
   try {
     if (next.kind === 'note') notes.leaveOut(next.note)
     else office.apply([{ kind: 'set due moment', moment: { ...next, at: next.at + againAfterMs } }])
@@ -91,7 +92,7 @@ function watchProgress() {
 /** What gets no further is put aside, and said, so that everything else goes on. False: it cannot be put aside. */
 function putAside(office: Office, next: Due, onFault: PumpFault): boolean {
   onFault(new Error(`Nothing gets further at ${next.at}: ${next.kind} came up again and again.`))
-  if (next.kind === 'sends' || next.kind === 'note') return false
+  if (next.kind === 'sends' || next.kind === 'rollout' || next.kind === 'note') return false
   office.apply([{ kind: 'clear due moment', moment: next }])
   return true
 }
@@ -142,10 +143,13 @@ function createBeside({ office, dispatcher, notes, onFault }: Loop, again: () =>
 }
 
 /** Does what has fallen due. */
-async function handle({ office, dispatcher, notes }: Loop, next: Due, beside: Beside | null) {
+async function handle({ office, dispatcher, notes, onFault }: Loop, next: Due, beside: Beside | null) {
   if (next.kind === 'sends') {
     await dispatcher.sendDue()
     if (!dispatcher.takesMail()) await pause(accountAgainMs)
+  } else if (next.kind === 'rollout') {
+    stepRollout(office, onFault)
+    await breathe()
   } else if (next.kind !== 'note') {
     handleMoment(office, next)
     // Lets pages be answered and outcomes come in.

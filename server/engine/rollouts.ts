@@ -5,7 +5,7 @@ import { putIntoEffect, rolledOut, type Rollout, type SequenceDesign } from '#co
 import { done, type Result } from '#core/model/problem.ts'
 import type { Change } from '#core/planning/difference.ts'
 import type { Settings, Slice } from '#core/planning/slice.ts'
-import { readableClientFacts } from '../db/livingStore.ts'
+import { readableClientFacts, type Reading } from '../db/livingStore.ts'
 import type { Statements } from '../db/statements.ts'
 
 /** A design and for whom it is to count. */
@@ -51,16 +51,28 @@ export function rolloutPlan(
   return done({ before: before.value, after, clientIds: concerned(statements, ask) })
 }
 
+/** What of a client is read for it: all that may be included, else the running ones of the sequence. */
+export function readingFor(
+  statements: Statements,
+  clientId: string,
+  { sequenceId, rollout }: Omit<RolloutAsk, 'design'>,
+): Reading {
+  if (rollout.includesExisting) return 'everything'
+  const runs = statements.all('runsOfClientInSequence', { clientId, sequenceId })
+  return { subjectIds: [], runIds: runs.map(({ id }) => String(id)) }
+}
+
 /** What a design does client by client; nothing for those it does not concern. */
 export function* clientRollouts(
   statements: Statements,
   settings: Settings,
   { after, clientIds }: RolloutPlan,
-  { sequenceId, rollout }: RolloutAsk,
+  ask: RolloutAsk,
   context: EngineContext,
 ): Generator<ClientRollout | null> {
+  const { sequenceId, rollout } = ask
   for (const id of clientIds) {
-    const facts = readableClientFacts(statements, id, 'everything', settings, context.now)
+    const facts = readableClientFacts(statements, id, readingFor(statements, id, ask), settings, context.now)
     if (!facts) continue
     const slice: Slice = { settings, facts }
     const effects = rolledOut(slice, after, sequenceId, rollout, context)

@@ -23,7 +23,9 @@ import { readVariation } from '../db/clientStore.ts'
 import { changedMeanwhile } from './announcements.ts'
 import { forOverdue, overdueSends } from './overdue.ts'
 import type { CommandCall, Decision, Office } from './office.ts'
-import { clientRollouts, rolloutPlan, type RolloutAsk } from './rollouts.ts'
+import { clientRollouts, rolloutPlan, type RolloutAsk, type RolloutPlan } from './rollouts.ts'
+import { endedRollout, inStepsFrom } from './rolloutSteps.ts'
+import { rolloutUnderWay } from '../db/rolloutStore.ts'
 
 /** The slices of all clients with running runs, of one sequence or of any, under the given settings. */
 function* runningSlices(office: Office, sequenceId: string | null, settings: Settings): Generator<Slice> {
@@ -71,6 +73,25 @@ export interface SequenceAnswer {
 
 const countSends = (effects: readonly Effect[]) => effects.filter(({ kind }) => kind === 'put send').length
 
+/** A design in effect at once, and client by client for those it concerns; each is held to what was announced. */
+function inSteps(
+  office: Office,
+  { sequenceId, rollout }: RolloutAsk,
+  { before, clientIds }: RolloutPlan,
+  announcementId: string | null,
+  context: EngineContext,
+): Result<Decision<SequenceAnswer>> {
+  const shown = announcementId === null ? null : office.announcements.of(announcementId)
+  if (announcementId !== null && shown === null) return refused('changed meanwhile', changedMeanwhile)
+  const { now: startedAt, personId } = context
+  const announced = shown && { at: shown.at, all: shown.announced }
+  const begun = { id: context.newId('ro'), sequenceId, rollout, personId, startedAt, announced, clientIds }
+  return done({
+    effects: [{ kind: 'remove design', sequenceId }, ...before, { kind: 'begin rollout', begun }],
+    answer: { id: sequenceId, sends: shown?.announced.length ?? 0 },
+  })
+}
+
 /** A design in effect for everybody it concerns, if that is still what was announced. */
 function intoEffect(
   office: Office,
@@ -82,6 +103,13 @@ function intoEffect(
   const { statements } = office.store
   const plan = rolloutPlan(statements, settings, ask, context)
   if (!plan.ok) return plan
+  const under = rolloutUnderWay(statements)
+  if (under?.sequenceId === ask.sequenceId) {
+    const sentence = `The changes before are still going into effect: ${under.ahead} clients are ahead. Wait for that, or stop it.`
+    return refused('not allowed now', sentence)
+  }
+  if (plan.value.clientIds.length >= inStepsFrom)
+    return inSteps(office, ask, plan.value, announcementId, context)
   const all = [...clientRollouts(statements, settings, plan.value, ask, context)].filter(
     (one) => one !== null,
   )
@@ -251,6 +279,14 @@ export function createSequenceCommands(office: Office) {
     /** A design in effect, as it was announced; null: without having been announced. */
     putIntoEffect: (call: CommandCall, ask: RolloutAsk, announcementId: string | null) =>
       office.command(call, (context, settings) => intoEffect(office, ask, announcementId, settings, context)),
+
+    /** Who is still ahead of what is going into effect keeps the version before. */
+    stopRollout: (call: CommandCall, sequenceId: string) =>
+      office.command(call, (context) => {
+        const under = rolloutUnderWay(office.store.statements)
+        const ended = under?.sequenceId === sequenceId ? endedRollout(under.id, true, context) : []
+        return done({ effects: ended, answer: { id: sequenceId } })
+      }),
 
     /** One step waits for approval again, at once and for running ones too; what is being written keeps that. */
     backToApproval: (call: CommandCall, id: string, stepId: string) =>

@@ -78,7 +78,14 @@ const ask = ({ cookie, csrf }: SignedIn, method: Endpoint['method'], path: strin
 
 describe('who may ask what', () => {
   /** Every endpoint stands here; a new one has to be given its place. */
-  const ofOwner = ['putIntoEffect', 'removeSequence', 'setSending', 'switchSequence', 'trustClock']
+  const ofOwner = [
+    'putIntoEffect',
+    'removeSequence',
+    'setSending',
+    'stopRollout',
+    'switchSequence',
+    'trustClock',
+  ]
   const ofAnybody = ['firstRun', 'session', 'signIn', 'signInToDemo']
   const ofTeam = [
     ...['actOnSends', 'addClient', 'addFile', 'addLetter', 'addOwnWord', 'addSequence', 'addTask', 'alike'],

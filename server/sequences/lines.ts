@@ -8,7 +8,7 @@ import { startRuleWords } from '#core/sequences/stepWords.ts'
 import { surprisesOf, type WarningFacts } from '#core/sequences/warnings.ts'
 import { addMonths, yearMonthDayOf } from '#core/time/calendar.ts'
 import { dayAt, instantAt } from '#core/time/zones.ts'
-import { fromJson } from '../db/columns.ts'
+import { fromJson, isSet } from '../db/columns.ts'
 import type { Office } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { houseOf, problemsIn } from '../letters/lines.ts'
@@ -102,6 +102,19 @@ export function sequenceLines(running: RunningOffice): SequenceLine[] {
   })
 }
 
+/** What went into effect last client by client; null: nothing, or it is all done. */
+function rolloutOf({ store: { statements } }: Office, sequenceId: string): SequenceView['rollout'] {
+  const row = statements.one('latestRollout', { sequenceId })
+  if (!row) return null
+  const others = statements
+    .all('othersOfRollout', { id: String(row['id']) })
+    .map(({ id, name }) => ({ id: String(id), name: String(name) }))
+  const isUnderWay = row['endedAt'] === null
+  const isStopped = isSet(row['isStopped'])
+  if (!isUnderWay && !isStopped && others.length === 0) return null
+  return { total: Number(row['total']), ahead: Number(row['ahead']), isUnderWay, isStopped, others }
+}
+
 export function sequenceView({ office }: RunningOffice, id: string): SequenceView | null {
   const settings = office.settings.required()
   const sequence = settings.sequences.find((one) => one.id === id)
@@ -116,6 +129,7 @@ export function sequenceView({ office }: RunningOffice, id: string): SequenceVie
     running: Number(
       statements.all('runningBySequence').find(({ sequenceId }) => sequenceId === id)?.['count'] ?? 0,
     ),
+    rollout: rolloutOf(office, id),
     runs: Number(statements.one('runsOfSequence', { sequenceId: id })?.['count'] ?? 0),
     variations: [
       ...ofServices.map((variation) => ({

@@ -25,6 +25,7 @@ import { FlipQuestion } from './FlipQuestion.tsx'
 import { namesFrom } from './names.ts'
 import { Preview } from './Preview.tsx'
 import { Sentences, type OpenPart } from './Sentences.tsx'
+import { RolloutProgress } from './RolloutProgress.tsx'
 import { SequenceActs, SwitchQuestion } from './SequenceActs.tsx'
 import styles from './sequences.module.css'
 import { StartRules } from './StartRules.tsx'
@@ -203,6 +204,7 @@ function Designer({ view, fetchedAt, settings }: DesignerProps & { readonly fetc
         onEffect={() => setConsidering('effect')}
         onSwitch={() => setConsidering('switch')}
       />
+      <RolloutProgress view={view} />
       {considering === 'switch' && <SwitchQuestion view={view} onClose={close} />}
       <Keeping designing={designing} />
       <StartRules design={design} change={change} settings={settings} names={names} />
