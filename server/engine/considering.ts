@@ -36,7 +36,7 @@ export class BecameOther extends Error {}
 export const asOther = <Value>(): Result<Value> => refused('changed meanwhile', changedMeanwhile)
 
 /** More clients than these are counted, and not looked at one by one. */
-const mostClients = 200
+export const mostClients = 200
 const mostLines = 400
 
 /** The client an effect concerns; null: none. */

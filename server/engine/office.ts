@@ -18,6 +18,7 @@ import {
   focusOfEffects,
   holdToIt,
   lookBefore,
+  mostClients,
 } from './considering.ts'
 import type { Changes, Topic } from './changes.ts'
 import type { Clock } from './clock.ts'
@@ -50,6 +51,8 @@ export interface Decision<Answer> {
   readonly answer: Answer
   /** Clients it concerns beyond those its effects name, as a switch concerns all who have something planned. */
   readonly concerns?: readonly string[]
+  /** What follows for some of those, client by client, afterwards: worked out here only to be shown. */
+  readonly afterwards?: (clientIds: readonly string[]) => readonly Effect[]
 }
 
 /** Where commands are carried out: facts read, the engine asked, its effects written, in one transaction each. */
@@ -210,12 +213,15 @@ function carryOut<Answer>(
   const at = parts.clock.now()
   if (considered.onlyAsks || announcementId !== null) {
     // What is held back was shown as going, and is compared as that.
+    const { concerns = [], afterwards } = decided.value
+    const concerned = concernedBy(decided.value.effects, concerns)
+    const all = [...decided.value.effects, ...(afterwards?.(concerned.slice(0, mostClients)) ?? [])]
     const looking = lookBefore(
-      { statements, settings: parts.settings, focus: focusOfEffects(decided.value.effects), now: at },
-      concernedBy(decided.value.effects, decided.value.concerns ?? []),
+      { statements, settings: parts.settings, focus: focusOfEffects(all), now: at },
+      concerned,
     )
     tried(parts.store, () => {
-      applyEffects(statements, decided.value.effects)
+      applyEffects(statements, all)
       holdToIt(looking, reserved, { considered, announcements: parts.announcements, now: at }, answer)
     })
     if (announcementId !== null) parts.announcements.used(announcementId)

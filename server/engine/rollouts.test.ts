@@ -1,7 +1,12 @@
 import { afterEach, expect, test } from '@jest/globals'
+import { randomUUID } from 'node:crypto'
+import pino from 'pino'
+import request from 'supertest'
 import { startRule } from '#core/model/sequence.ts'
 import { exampleSteps } from '#core/rehearsal/exampleBusiness.ts'
 import { readSend } from '../db/sendStore.ts'
+import { createApp } from '../http/app.ts'
+import { addEda, signInEda } from '../testing/signIn.ts'
 import { createDifferences } from '../sequences/differences.ts'
 import { sequenceView } from '../sequences/lines.ts'
 import { addBookedClient, asItStands, call, openExample, testFolder } from '../testing/seed.ts'
@@ -153,6 +158,35 @@ test(
     await running.pump.advance(running.office.clock.now())
     expect(at(running, '17:00')).toBe(count)
     expect(rolloutOf(running)).toBeNull()
+  },
+  patient,
+)
+
+test(
+  'over HTTP: shown for a part of them beforehand, and put into effect as it was shown',
+  async () => {
+    const of = await withMany()
+    addEda(of.office)
+    const app = createApp(of, pino({ level: 'silent' }))
+    const { cookie, csrf } = await signInEda(app)
+    const post = async (path: string, body: object) => {
+      const answer = await request(app)
+        .post(`/api/sequences/sq_1/${path}`)
+        .set('Cookie', cookie)
+        .set('X-CSRF-Token', csrf)
+        .send({ commandId: randomUUID(), ...body })
+      expect(answer.status).toBe(200)
+      return answer.body as Record<string, unknown>
+    }
+    const asked = await post('back-to-approval', { stepId: 'st_evening', onlyAsks: true })
+    expect((asked['consequences'] as { waits: boolean }[]).filter(({ waits }) => waits)).toHaveLength(count)
+    expect(rolloutOf(of)).toBeNull()
+    const { announcementId } = await shownFor(of)
+    const { design, rollout } = ask
+    await post('effect', { design, rollout, announcementId })
+    await of.pump.settled()
+    await of.pump.advance(of.office.clock.now())
+    expect(at(of, '17:00')).toBe(count)
   },
   patient,
 )

@@ -76,19 +76,27 @@ const countSends = (effects: readonly Effect[]) => effects.filter(({ kind }) => 
 /** A design in effect at once, and client by client for those it concerns; each is held to what was announced. */
 function inSteps(
   office: Office,
-  { sequenceId, rollout }: RolloutAsk,
-  { before, clientIds }: RolloutPlan,
+  ask: RolloutAsk,
+  plan: RolloutPlan,
   announcementId: string | null,
+  settings: Settings,
   context: EngineContext,
 ): Result<Decision<SequenceAnswer>> {
   const shown = announcementId === null ? null : office.announcements.of(announcementId)
   if (announcementId !== null && shown === null) return refused('changed meanwhile', changedMeanwhile)
+  const { sequenceId, rollout } = ask
+  const { before, clientIds } = plan
   const { now: startedAt, personId } = context
   const announced = shown && { at: shown.at, all: shown.announced }
   const begun = { id: context.newId('ro'), sequenceId, rollout, personId, startedAt, announced, clientIds }
   return done({
     effects: [{ kind: 'remove design', sequenceId }, ...before, { kind: 'begin rollout', begun }],
     answer: { id: sequenceId, sends: shown?.announced.length ?? 0 },
+    concerns: clientIds,
+    afterwards: (ids) =>
+      [
+        ...clientRollouts(office.store.statements, settings, { ...plan, clientIds: ids }, ask, context),
+      ].flatMap((one) => one?.effects ?? []),
   })
 }
 
@@ -109,7 +117,7 @@ function intoEffect(
     return refused('not allowed now', sentence)
   }
   if (plan.value.clientIds.length >= inStepsFrom)
-    return inSteps(office, ask, plan.value, announcementId, context)
+    return inSteps(office, ask, plan.value, announcementId, settings, context)
   const all = [...clientRollouts(statements, settings, plan.value, ask, context)].filter(
     (one) => one !== null,
   )
@@ -260,6 +268,12 @@ function variationCommands(office: Office) {
   }
 }
 
+/** A command that holds itself to what was announced. */
+const heldByItself = (call: CommandCall): CommandCall => ({
+  ...call,
+  considered: { ...call.considered, announcementId: null },
+})
+
 /** What a person can do with whole sequences. Each is one transaction, over all clients it concerns. */
 export function createSequenceCommands(office: Office) {
   const answered = answering(office)
@@ -278,7 +292,9 @@ export function createSequenceCommands(office: Office) {
 
     /** A design in effect, as it was announced; null: without having been announced. */
     putIntoEffect: (call: CommandCall, ask: RolloutAsk, announcementId: string | null) =>
-      office.command(call, (context, settings) => intoEffect(office, ask, announcementId, settings, context)),
+      office.command(heldByItself(call), (context, settings) =>
+        intoEffect(office, ask, announcementId, settings, context),
+      ),
 
     /** Who is still ahead of what is going into effect keeps the version before. */
     stopRollout: (call: CommandCall, sequenceId: string) =>

@@ -1,4 +1,4 @@
-import { Button, Progress } from '@mantine/core'
+import { Button, Group, Progress } from '@mantine/core'
 import { Link } from 'react-router'
 import type { SequenceView } from '#core/api/sequenceEndpoints.ts'
 import { useBusiness } from '../../app/business.ts'
@@ -43,13 +43,15 @@ function UnderWay({ sequenceId, rollout }: { sequenceId: string; rollout: Rollou
       </p>
       <Problem of={stop.error} />
       {isOwner && (
-        <Button
-          variant="default"
-          loading={stop.isPending}
-          onClick={() => stop.mutate({ parameters: { id: sequenceId }, body: {} })}
-        >
-          Stop here
-        </Button>
+        <Group>
+          <Button
+            variant="default"
+            loading={stop.isPending}
+            onClick={() => stop.mutate({ parameters: { id: sequenceId }, body: {} })}
+          >
+            Stop here
+          </Button>
+        </Group>
       )}
     </>
   )
