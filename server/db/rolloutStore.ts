@@ -54,7 +54,7 @@ export function rolloutUnderWay(statements: Statements): RolloutUnderWay | null 
     id: String(row['id']),
     sequenceId: String(row['sequenceId']),
     rollout: rollout.parse(fromJson(row['rolloutJson'])),
-    personId: row['personId'] === null ? null : String(row['personId']),
+    personId: typeof row['personId'] === 'string' ? row['personId'] : null,
     announcedAt: row['announcedAt'] === null ? null : Number(row['announcedAt']),
     ahead: Number(row['ahead']),
   }
