@@ -1,4 +1,4 @@
-import { describe, expect, test } from '@jest/globals'
+import { describe, expect, jest, test } from '@jest/globals'
 import { openStore } from '../db/database.ts'
 import { testFolder, writeExampleBusiness } from '../testing/seed.ts'
 import { hashPassword, passwordFits } from './password.ts'
@@ -35,6 +35,21 @@ describe('a session', () => {
     expect(readSession(statements, token)).toMatchObject({ personId: 'pe_ada' })
     expect(readSession(statements, `${token}x`)).toBeNull()
     expect(readSession(statements, null)).toBeNull()
+  })
+
+  test('lets nobody in from the moment on at which it is over', () => {
+    const token = tokenIn(openSession(statements, ada))
+    const begun = Date.now()
+    const days = 24 * 60 * 60_000
+    const over = [0.5, 1, 7, 14, 30, 31, 90, 400].find((some) => {
+      jest.useFakeTimers({ now: begun + some * days })
+      return readSession(statements, token) === null
+    })
+    jest.useRealTimers()
+    // However long it lasts, it does not last for ever, and not only until the next morning.
+    expect(over).toBeGreaterThan(1)
+    expect(over).toBeLessThan(400)
+    expect(readSession(statements, token)).not.toBeNull()
   })
 
   test('ends when it is closed', () => {
