@@ -2,6 +2,7 @@ import { rmSync } from 'node:fs'
 import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
 import { startRule } from '#core/model/sequence.ts'
+import { aheadOf, rolloutUnderWay } from '#server/db/rolloutStore.ts'
 import { openOffice } from '#server/engine/runningOffice.ts'
 import { call } from '#server/testing/seed.ts'
 import { median, say, sayMachine } from './measuring.ts'
@@ -69,7 +70,11 @@ const put = running.commands.putIntoEffect(
 if (!put.ok) throw new Error(put.problem.sentence)
 const begun = performance.now() - from
 const beside = await gapsOf()
-const ahead = () => Number(running.office.store.statements.one('rolloutUnderWay')?.['ahead'] ?? 0)
+const ahead = () => {
+  const { statements } = running.office.store
+  const under = rolloutUnderWay(statements)
+  return under ? aheadOf(statements, under.id) : 0
+}
 const left = ahead()
 while (ahead() > 0) await new Promise((done) => setTimeout(done, 200))
 const took = performance.now() - from

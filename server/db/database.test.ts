@@ -44,7 +44,7 @@ describe('the queries', () => {
       expect(
         scans.filter(
           (detail) =>
-            !/USING (COVERING )?INDEX (sends_(due|in_trouble|claimed|waiting|by_last_chance)|clients_held_back|tasks_to_do)/.test(
+            !/USING (COVERING )?INDEX (sends_(due|in_trouble|claimed|waiting|by_last_chance)|clients_held_back|tasks_to_do|rollouts_under_way)/.test(
               detail,
             ),
         ),

@@ -14,8 +14,6 @@ export interface RolloutUnderWay {
   readonly personId: string | null
   /** When what was announced was worked out, in business time; null: nothing was asked about. */
   readonly announcedAt: number | null
-  /** How many clients are still ahead. */
-  readonly ahead: number
 }
 
 export interface RolloutClient {
@@ -56,8 +54,12 @@ export function rolloutUnderWay(statements: Statements): RolloutUnderWay | null 
     rollout: rollout.parse(fromJson(row['rolloutJson'])),
     personId: typeof row['personId'] === 'string' ? row['personId'] : null,
     announcedAt: row['announcedAt'] === null ? null : Number(row['announcedAt']),
-    ahead: Number(row['ahead']),
   }
+}
+
+/** How many clients of a rollout are still ahead. */
+export function aheadOf(statements: Statements, id: string): number {
+  return Number(statements.one('aheadOfRollout', { id })?.['count'] ?? 0)
 }
 
 export function nextOfRollout(statements: Statements, id: string, limit: number): readonly RolloutClient[] {

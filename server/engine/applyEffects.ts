@@ -66,8 +66,10 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
   'put design': (statements, { design: { design, ...plain } }) =>
     void statements.run('putDesign', { ...plain, designJson: asJson(kept(sequenceDesign, design)) }),
   'remove design': (statements, { sequenceId }) => void statements.run('removeDesign', { sequenceId }),
-  'end rollout': (statements, { id, at, isStopped }) =>
-    void statements.run('endRollout', { id, at, isStopped: flag(isStopped) }),
+  'end rollout': (statements, { id, at, isStopped }) => {
+    statements.run('endRollout', { id, at, isStopped: flag(isStopped) })
+    statements.run('forgetDoneOfRollout', { id })
+  },
   'begin rollout': (statements, { begun }) => putRollout(statements, begun),
   'set sending': (statements, { isOn }) => void statements.run('setSendingOn', { isSendingOn: flag(isOn) }),
   'set note wishes': (statements, { personId, wishes }) =>

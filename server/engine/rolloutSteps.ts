@@ -4,7 +4,6 @@ import { appendEvent, type EngineContext } from '#core/engine/context.ts'
 import { withEffects, type Effect } from '#core/engine/effects.ts'
 import { rolledOut } from '#core/engine/rollout.ts'
 import type { Slice } from '#core/planning/slice.ts'
-import { asJson } from '../db/columns.ts'
 import {
   nextOfRollout,
   rolloutUnderWay,
@@ -36,7 +35,10 @@ function forClient(
   { clientId, announced }: RolloutClient,
 ): 'done' | 'other' {
   const { statements } = office.store
-  const slice = office.readableSliceOf(clientId, readingFor(statements, clientId, under))
+  const slice = office.readableSliceOf(
+    clientId,
+    readingFor(statements, clientId, under, office.settings.required()),
+  )
   if (!slice) return 'other'
   const context = office.context(under.personId)
   const effects = rolledOut(slice, slice.settings, under.sequenceId, under.rollout, context)
@@ -83,7 +85,10 @@ export function endedRollout(id: string, isStopped: boolean, context: EngineCont
 /** The next step of what is under way, as something that falls due; null: nothing is. */
 export function rolloutDue({ store, clock }: Office): { kind: 'rollout'; at: number; key: string } | null {
   const under = rolloutUnderWay(store.statements)
-  return under && { kind: 'rollout', at: clock.now(), key: asJson([under.id, under.ahead]) }
+  if (!under) return null
+  const [next] = nextOfRollout(store.statements, under.id, 1)
+  // Another key each time: it gets further.
+  return { kind: 'rollout', at: clock.now(), key: `${under.id}|${next?.clientId ?? ''}` }
 }
 
 /** Goes over the next few clients of what is under way. */

@@ -4,7 +4,8 @@ import { settingsWithEffects, withEffects, type Effect } from '#core/engine/effe
 import { putIntoEffect, rolledOut, type Rollout, type SequenceDesign } from '#core/engine/rollout.ts'
 import { done, type Result } from '#core/model/problem.ts'
 import type { Change } from '#core/planning/difference.ts'
-import type { Settings, Slice } from '#core/planning/slice.ts'
+import { asksAboutBookings } from '#core/planning/atRest.ts'
+import { versionOf, type Settings, type Slice } from '#core/planning/slice.ts'
 import { readableClientFacts, type Reading } from '../db/livingStore.ts'
 import type { Statements } from '../db/statements.ts'
 
@@ -51,13 +52,19 @@ export function rolloutPlan(
   return done({ before: before.value, after, clientIds: concerned(statements, ask) })
 }
 
-/** What of a client is read for it: all that may be included, else the running ones of the sequence. */
+/**
+ * What of a client is read for it: all that may be included or is asked about, else the running ones of the sequence.
+ * `after` are the settings with it.
+ */
 export function readingFor(
   statements: Statements,
   clientId: string,
   { sequenceId, rollout }: Omit<RolloutAsk, 'design'>,
+  after: Settings,
 ): Reading {
-  if (rollout.includesExisting) return 'everything'
+  const sequence = after.sequences.find(({ id }) => id === sequenceId)
+  const asks = sequence && asksAboutBookings(versionOf(after, sequenceId, sequence.currentVersion))
+  if (rollout.includesExisting || asks) return 'everything'
   const runs = statements.all('runsOfClientInSequence', { clientId, sequenceId })
   return { subjectIds: [], runIds: runs.map(({ id }) => String(id)) }
 }
@@ -72,7 +79,13 @@ export function* clientRollouts(
 ): Generator<ClientRollout | null> {
   const { sequenceId, rollout } = ask
   for (const id of clientIds) {
-    const facts = readableClientFacts(statements, id, readingFor(statements, id, ask), settings, context.now)
+    const facts = readableClientFacts(
+      statements,
+      id,
+      readingFor(statements, id, ask, after),
+      settings,
+      context.now,
+    )
     if (!facts) continue
     const slice: Slice = { settings, facts }
     const effects = rolledOut(slice, after, sequenceId, rollout, context)

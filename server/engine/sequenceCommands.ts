@@ -25,7 +25,7 @@ import { forOverdue, overdueSends } from './overdue.ts'
 import type { CommandCall, Decision, Office } from './office.ts'
 import { clientRollouts, rolloutPlan, type RolloutAsk, type RolloutPlan } from './rollouts.ts'
 import { endedRollout, inStepsFrom } from './rolloutSteps.ts'
-import { rolloutUnderWay } from '../db/rolloutStore.ts'
+import { aheadOf, rolloutUnderWay } from '../db/rolloutStore.ts'
 
 /** The slices of all clients with running runs, of one sequence or of any, under the given settings. */
 function* runningSlices(office: Office, sequenceId: string | null, settings: Settings): Generator<Slice> {
@@ -113,7 +113,7 @@ function intoEffect(
   if (!plan.ok) return plan
   const under = rolloutUnderWay(statements)
   if (under?.sequenceId === ask.sequenceId) {
-    const sentence = `The changes before are still going into effect: ${under.ahead} clients are ahead. Wait for that, or stop it.`
+    const sentence = `The changes before are still going into effect: ${aheadOf(statements, under.id)} clients are ahead. Wait for that, or stop it.`
     return refused('not allowed now', sentence)
   }
   if (plan.value.clientIds.length >= inStepsFrom)

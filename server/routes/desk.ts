@@ -82,18 +82,25 @@ const queryOf: Readonly<Record<DeskMessageGroup, string>> = {
 /** Groups of the Desk, part by part. */
 function deskLists(router: Router, { office }: RunningOffice) {
   const { statements } = office.store
+  /** Reading a list is what finds rows that cannot be read: the Desk says so then. */
+  const read = <Value>(list: () => Value): Value => {
+    const known = statements.unreadable.size
+    const found = list()
+    if (statements.unreadable.size !== known) office.changes.publish(['sending'])
+    return found
+  }
   serve(router, statements, endpoints.deskWaiting, ({ query: { id, ...query } }) =>
     id === undefined
-      ? inParts<DecideLine>(query, (asked) => decideLines(office, 'listWaiting', asked))
+      ? inParts<DecideLine>(query, (asked) => read(() => decideLines(office, 'listWaiting', asked)))
       : { lines: decideLines(office, 'waitingLine', { id }), next: null },
   )
   serve(router, statements, endpoints.deskMessages, ({ parameters, query }) => {
     const group = deskMessageGroup.parse(parameters.group)
     const span = group === 'trouble' ? {} : todayOf(office).span
-    return inParts(query, (asked) => sendLines(office, queryOf[group], { ...asked, ...span }))
+    return inParts(query, (asked) => read(() => sendLines(office, queryOf[group], { ...asked, ...span })))
   })
   serve(router, statements, endpoints.deskTasks, ({ query }) =>
-    inParts(query, (asked) => taskLines(office, 'openTasks', asked)),
+    inParts(query, (asked) => read(() => taskLines(office, 'openTasks', asked))),
   )
 }
 

@@ -71,11 +71,18 @@ export interface Parts<Line, Part = unknown> {
   readonly again: () => void
 }
 
+interface PartsOptions {
+  /** False: it is not asked for. */
+  readonly isWanted?: boolean
+  /** What was there for other words stands until what is asked for has come. */
+  readonly keepsLast?: boolean
+}
+
 /** Asks for a list part by part; the parts that were fetched stay fresh while the page is open. */
 export function useParts<Name extends PartName>(
   name: Name,
   args: CallArguments<Of<Name>> = {},
-  isWanted = true,
+  { isWanted = true, keepsLast = false }: PartsOptions = {},
 ): Parts<LineOf<Name>, Answer<Of<Name>>> {
   const asked = useInfiniteQuery<
     Answer<Of<Name>>,
@@ -91,7 +98,7 @@ export function useParts<Name extends PartName>(
     },
     initialPageParam: null,
     getNextPageParam: ({ next }) => next,
-    placeholderData: keepPreviousData,
+    ...(keepsLast ? { placeholderData: keepPreviousData } : {}),
     enabled: isWanted,
   })
   const { data, error, hasNextPage, isFetching, fetchNextPage, refetch } = asked

@@ -7,9 +7,12 @@ INSERT INTO rollout_clients (rollout_id, client_id, announced_json) VALUES (@rol
 
 -- name: rolloutUnderWay
 -- often
-SELECT id, sequence_id AS sequenceId, rollout_json AS rolloutJson, person_id AS personId, announced_at AS announcedAt,
-  (SELECT count(*) FROM rollout_clients c WHERE c.rollout_id = rollouts.id AND c.state = 'ahead') AS ahead
+SELECT id, sequence_id AS sequenceId, rollout_json AS rolloutJson, person_id AS personId, announced_at AS announcedAt
 FROM rollouts INDEXED BY rollouts_under_way WHERE ended_at IS NULL ORDER BY started_at, id LIMIT 1;
+
+-- name: aheadOfRollout
+-- often
+SELECT count(*) AS count FROM rollout_clients WHERE rollout_id = @id AND state = 'ahead';
 
 -- name: nextOfRollout
 -- often
@@ -21,6 +24,9 @@ UPDATE rollout_clients SET state = @state WHERE rollout_id = @id AND client_id =
 
 -- name: endRollout
 UPDATE rollouts SET ended_at = @at, is_stopped = @isStopped WHERE id = @id AND ended_at IS NULL;
+
+-- name: forgetDoneOfRollout
+DELETE FROM rollout_clients WHERE rollout_id = @id AND state = 'done';
 
 -- name: latestRollout
 -- often

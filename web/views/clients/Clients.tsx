@@ -44,7 +44,7 @@ function Row({ client }: { client: ClientLine }) {
 
 function List({ words, filter }: { words: string; filter: Filter }) {
   const [settled] = useDebouncedValue(words, 120)
-  const clients = useParts('clients', { query: { words: settled, which: filter } })
+  const clients = useParts('clients', { query: { words: settled, which: filter } }, { keepsLast: true })
   const { lines, first, problem, again } = clients
   if (problem) return <ErrorState problem={problem} onAgain={again} />
   if (!lines) return <Waiting />

@@ -15,12 +15,12 @@ export function useDeskLists(
   isOpen: (item: { readonly id: string }) => boolean,
 ): OpenGroup | null {
   const messageGroup = deskMessageGroup.safeParse(group).data
-  const waiting = useParts('deskWaiting', {}, group === 'decide')
-  const tasks = useParts('deskTasks', {}, group === 'to-do')
+  const waiting = useParts('deskWaiting', {}, { isWanted: group === 'decide' })
+  const tasks = useParts('deskTasks', {}, { isWanted: group === 'to-do' })
   const messages = useParts(
     'deskMessages',
     { parameters: { group: messageGroup ?? 'trouble' } },
-    messageGroup !== undefined,
+    { isWanted: messageGroup !== undefined },
   )
   const of = <Line extends { readonly id: string }>({ lines }: Parts<Line>) => (lines ?? []).filter(isOpen)
   if (group === 'decide') return { group, items: of(waiting), parts: waiting }
