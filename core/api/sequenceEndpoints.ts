@@ -238,6 +238,13 @@ export const sequenceEndpoints = {
     access: 'owner',
     answer: made,
   }),
+  takeUpRollout: tell({
+    path: '/api/sequences/:id/take-up-rollout',
+    summary: 'Go on with what was stopped on its way into effect',
+    body: z.object(command).strict(),
+    access: 'owner',
+    answer: made,
+  }),
   putIntoEffect: tell({
     path: '/api/sequences/:id/effect',
     summary: 'Put a design into effect as it was announced',

@@ -73,6 +73,9 @@ export type Effect =
   | { readonly kind: 'put design'; readonly design: WrittenDesign }
   | { readonly kind: 'remove design'; readonly sequenceId: string }
   | { readonly kind: 'begin rollout'; readonly begun: BegunRollout }
+  | { readonly kind: 'take up rollout'; readonly id: string }
+  /** What was stopped of a sequence is not taken up any more. */
+  | { readonly kind: 'give up rollouts'; readonly sequenceId: string }
   | { readonly kind: 'end rollout'; readonly id: string; readonly at: number; readonly isStopped: boolean }
   | { readonly kind: 'set sending'; readonly isOn: boolean }
   | { readonly kind: 'set note wishes'; readonly personId: string; readonly wishes: NoteWishes }

@@ -70,6 +70,8 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
     statements.run('endRollout', { id, at, isStopped: flag(isStopped) })
     statements.run('forgetDoneOfRollout', { id })
   },
+  'give up rollouts': (statements, { sequenceId }) => void statements.run('giveUpRollouts', { sequenceId }),
+  'take up rollout': (statements, { id }) => void statements.run('takeUpRollout', { id }),
   'begin rollout': (statements, { begun }) => putRollout(statements, begun),
   'set sending': (statements, { isOn }) => void statements.run('setSendingOn', { isSendingOn: flag(isOn) }),
   'set note wishes': (statements, { personId, wishes }) =>

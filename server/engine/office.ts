@@ -110,6 +110,8 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'remove design': ['sequences'],
   'begin rollout': ['sequences'],
   'end rollout': ['sequences', 'sends'],
+  'take up rollout': ['sequences'],
+  'give up rollouts': ['sequences'],
   'set sending': ['sending', 'sends'],
   'set note wishes': [],
   'append event': [],

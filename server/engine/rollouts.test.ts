@@ -124,7 +124,7 @@ test(
 )
 
 test(
-  'stopped, who is still ahead keeps the version before',
+  'stopped, who is still ahead keeps the version before, until it is taken up again',
   async () => {
     const of = await withMany()
     expect(put(of, null).ok).toBe(true)
@@ -138,6 +138,11 @@ test(
     await of.pump.advance(of.office.clock.now())
     expect([at(of, '17:00'), at(of, '16:00')]).toEqual([done, count - done])
     expect(rolloutOf(of)).toMatchObject({ isUnderWay: false, isStopped: true, ahead: count - done })
+    expect(of.commands.takeUpRollout(call('takeUpRollout'), 'sq_1').ok).toBe(true)
+    await of.pump.advance(of.office.clock.now())
+    expect([at(of, '17:00'), at(of, '16:00')]).toEqual([count, 0])
+    expect(rolloutOf(of)).toBeNull()
+    expect(of.commands.takeUpRollout(call('takeUpRollout'), 'sq_1')).toMatchObject({ ok: false })
   },
   patient,
 )
@@ -187,6 +192,25 @@ test(
     await of.pump.settled()
     await of.pump.advance(of.office.clock.now())
     expect(at(of, '17:00')).toBe(count)
+  },
+  patient,
+)
+
+test(
+  'what was stopped is not taken up once something newer is in effect',
+  async () => {
+    const of = await withMany()
+    expect(put(of, null).ok).toBe(true)
+    expect(of.commands.stopRollout(call('stopRollout'), 'sq_1').ok).toBe(true)
+    const { design } = ask
+    const renamed = {
+      ...ask,
+      design: { ...design, name: 'Newer' },
+      rollout: { movesRunning: false, includesExisting: false },
+    }
+    expect(of.commands.putIntoEffect(call('putIntoEffect'), renamed, null).ok).toBe(true)
+    expect(rolloutOf(of)).toBeNull()
+    expect(of.commands.takeUpRollout(call('takeUpRollout'), 'sq_1')).toMatchObject({ ok: false })
   },
   patient,
 )

@@ -18,7 +18,7 @@ import { isBranch, type Step } from '#core/model/step.ts'
 import { versionOf, type Settings, type Slice } from '#core/planning/slice.ts'
 import { withStep } from '#core/sequences/editing.ts'
 import { findStep } from '#core/sequences/steps.ts'
-import { fromJson } from '../db/columns.ts'
+import { fromJson, isSet } from '../db/columns.ts'
 import { readVariation } from '../db/clientStore.ts'
 import { changedMeanwhile } from './announcements.ts'
 import { forOverdue, overdueSends } from './overdue.ts'
@@ -73,6 +73,12 @@ export interface SequenceAnswer {
 
 const countSends = (effects: readonly Effect[]) => effects.filter(({ kind }) => kind === 'put send').length
 
+/** What was written is in effect now, and what was stopped on its way there is over. */
+const replacing = (sequenceId: string): readonly Effect[] => [
+  { kind: 'remove design', sequenceId },
+  { kind: 'give up rollouts', sequenceId },
+]
+
 /** A design in effect at once, and client by client for those it concerns; each is held to what was announced. */
 function inSteps(
   office: Office,
@@ -90,7 +96,7 @@ function inSteps(
   const announced = shown && { at: shown.at, all: shown.announced }
   const begun = { id: context.newId('ro'), sequenceId, rollout, personId, startedAt, announced, clientIds }
   return done({
-    effects: [{ kind: 'remove design', sequenceId }, ...before, { kind: 'begin rollout', begun }],
+    effects: [...replacing(sequenceId), ...before, { kind: 'begin rollout', begun }],
     answer: { id: sequenceId, sends: shown?.announced.length ?? 0 },
     concerns: clientIds,
     afterwards: (ids) =>
@@ -126,8 +132,7 @@ function intoEffect(
   if (announcementId !== null && !office.announcements.isStillSo(announcementId, announced, context.now)) {
     return refused('changed meanwhile', changedMeanwhile)
   }
-  const written: Effect = { kind: 'remove design', sequenceId: ask.sequenceId }
-  const effects = [written, ...plan.value.before, ...all.flatMap((one) => one.effects)]
+  const effects = [...replacing(ask.sequenceId), ...plan.value.before, ...all.flatMap((one) => one.effects)]
   return done({ effects, answer: { id: ask.sequenceId, sends: announced.length } })
 }
 
@@ -302,6 +307,18 @@ export function createSequenceCommands(office: Office) {
         const under = rolloutUnderWay(office.store.statements)
         const ended = under?.sequenceId === sequenceId ? endedRollout(under.id, true, context) : []
         return done({ effects: ended, answer: { id: sequenceId } })
+      }),
+
+    /** What was stopped goes on with those who were still ahead, held to what was shown for them. */
+    takeUpRollout: (call: CommandCall, sequenceId: string): Result<{ id: string }> =>
+      office.command<{ id: string }>(call, () => {
+        const latest = office.store.statements.one('latestRollout', { sequenceId })
+        if (!latest || !isSet(latest['isStopped']))
+          return refused('not allowed now', 'Nothing was stopped here that could go on.')
+        return done({
+          effects: [{ kind: 'take up rollout', id: String(latest['id']) }],
+          answer: { id: sequenceId },
+        })
       }),
 
     /** One step waits for approval again, at once and for running ones too; what is being written keeps that. */

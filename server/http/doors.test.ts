@@ -84,6 +84,7 @@ describe('who may ask what', () => {
     'setSending',
     'stopRollout',
     'switchSequence',
+    'takeUpRollout',
     'trustClock',
   ]
   const ofAnybody = ['firstRun', 'session', 'signIn', 'signInToDemo']

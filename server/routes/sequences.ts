@@ -50,6 +50,9 @@ function designRoutes(router: Router, running: RunningOffice) {
   serve(router, statements, endpoints.stopRollout, ({ parameters: { id }, called }) =>
     valueOf(commands.stopRollout(called('stopRollout'), id)),
   )
+  serve(router, statements, endpoints.takeUpRollout, ({ parameters: { id }, called }) =>
+    valueOf(commands.takeUpRollout(called('takeUpRollout'), id)),
+  )
   serve(router, statements, endpoints.putIntoEffect, ({ parameters: { id }, body, called }) => {
     const { design, rollout, announcementId } = body
     const ask = { sequenceId: id, design, rollout }

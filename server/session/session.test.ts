@@ -17,6 +17,18 @@ describe('a password', () => {
     expect(await passwordFits('cafe\u0301 au lait', hash)).toBe(true)
   })
 
+  test('says what a guess costs, and fits at another cost and where none was said yet', async () => {
+    const [kind, cost] = (await hashPassword('the same one')).split('$')
+    expect([kind, cost]).toEqual(['scrypt', '32768,8,1'])
+    const cheap = await hashPassword('the same one', { N: 1024, r: 8, p: 2 })
+    expect(cheap).toContain('$1024,8,2$')
+    expect(await passwordFits('the same one', cheap)).toBe(true)
+    expect(await passwordFits('another one', cheap)).toBe(false)
+    // As the first version of the program wrote it.
+    const [, , salt, hash] = (await hashPassword('the same one')).split('$')
+    expect(await passwordFits('the same one', `scrypt$${salt}$${hash}`)).toBe(true)
+  })
+
   test('has another hash each time, and fits nothing where there is none', async () => {
     expect(await hashPassword('the same one')).not.toBe(await hashPassword('the same one'))
     expect(await passwordFits('anything', null)).toBe(false)

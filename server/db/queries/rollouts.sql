@@ -25,6 +25,12 @@ UPDATE rollout_clients SET state = @state WHERE rollout_id = @id AND client_id =
 -- name: endRollout
 UPDATE rollouts SET ended_at = @at, is_stopped = @isStopped WHERE id = @id AND ended_at IS NULL;
 
+-- name: takeUpRollout
+UPDATE rollouts SET ended_at = NULL, is_stopped = 0 WHERE id = @id AND is_stopped = 1;
+
+-- name: giveUpRollouts
+UPDATE rollouts SET is_stopped = 0 WHERE sequence_id = @sequenceId AND is_stopped = 1;
+
 -- name: forgetDoneOfRollout
 DELETE FROM rollout_clients WHERE rollout_id = @id AND state = 'done';
 

@@ -57,6 +57,28 @@ function UnderWay({ sequenceId, rollout }: { sequenceId: string; rollout: Rollou
   )
 }
 
+function Stopped({ sequenceId, ahead }: { sequenceId: string; ahead: number }) {
+  const { isOwner } = useBusiness()
+  const takeUp = useTell('takeUpRollout')
+  return (
+    <>
+      <p>It was stopped: {clients(ahead)} that were still ahead keep the version before.</p>
+      <Problem of={takeUp.error} />
+      {isOwner && (
+        <Group>
+          <Button
+            variant="default"
+            loading={takeUp.isPending}
+            onClick={() => takeUp.mutate({ parameters: { id: sequenceId }, body: {} })}
+          >
+            Go on with them
+          </Button>
+        </Group>
+      )}
+    </>
+  )
+}
+
 /** What is going into effect client by client: how far it is, and for whom it did nothing. */
 export function RolloutProgress({ view }: { view: SequenceView }) {
   const { rollout, sequence } = view
@@ -65,7 +87,7 @@ export function RolloutProgress({ view }: { view: SequenceView }) {
   return (
     <section className={`${table.sheet ?? ''} ${styles.effect ?? ''}`} aria-label="Going into effect">
       {isUnderWay && <UnderWay sequenceId={sequence.id} rollout={rollout} />}
-      {isStopped && <p>It was stopped: {clients(ahead)} that were still ahead keep the version before.</p>}
+      {isStopped && <Stopped sequenceId={sequence.id} ahead={ahead} />}
       <Others others={others} />
     </section>
   )
