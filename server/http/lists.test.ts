@@ -2,6 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
 import pino from 'pino'
 import request from 'supertest'
 import type { Express } from 'express'
+import { dayMs } from '#core/time/calendar.ts'
 import { lastChanceOf } from '#core/planning/lastChance.ts'
 import { readSend } from '../db/sendStore.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
@@ -164,4 +165,17 @@ describe('clients', () => {
     expect(await found({ words: 'anna@quill' })).toEqual(['Ånna Quill'])
     expect(await found({ words: '3@mail.example' })).toEqual([])
   })
+})
+
+test('trouble of one moment stands in the order in which it was made, in parts as well', async () => {
+  // What waits goes stale in time.
+  await running.pump.advance(running.office.clock.now() + 30 * dayMs)
+  const path = '/api/desk/messages/trouble'
+  const { lines } = await part(path, { limit: 200 })
+  expect(lines.length).toBeGreaterThan(4)
+  for (const limit of [1, 2, 3]) expect(await allOf(path, limit)).toEqual(lines)
+  const inOrder = lines.toSorted(
+    (one, other) => Number(other['stateSince']) - Number(one['stateSince']) || (one.id < other.id ? -1 : 1),
+  )
+  expect(idsOf(lines)).toEqual(idsOf(inOrder))
 })

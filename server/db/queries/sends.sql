@@ -271,15 +271,16 @@ ORDER BY due_at, id LIMIT @limit;
 
 -- name: listTrouble
 -- often
--- From the one after `afterId` on, the newest first.
+-- From the one after `afterId` on, the newest first; of one moment in the order in which they were made.
 SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
 WHERE s.state IN ('failed', 'bounced', 'blocked', 'stale', 'missed', 'in doubt')
-  AND (s.state_since, s.id) < (SELECT a.state_since, a.id FROM sends a WHERE a.id = @afterId
-    UNION ALL SELECT 9007199254740991, '~' WHERE @afterId IS NULL)
-ORDER BY s.state_since DESC, s.id DESC LIMIT @limit;
+  AND s.state_since <= coalesce((SELECT a.state_since FROM sends a WHERE a.id = @afterId), 9007199254740991)
+  AND (@afterId IS NULL OR s.id > @afterId
+    OR s.state_since < (SELECT a.state_since FROM sends a WHERE a.id = @afterId))
+ORDER BY s.state_since DESC, s.id LIMIT @limit;
 
 -- name: listWentOut
 -- often
