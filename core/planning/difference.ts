@@ -2,6 +2,7 @@ import type { Reason, Send, SendState } from '../model/send.ts'
 import { perhapsToldStates } from './answers.ts'
 import { heldBackBy, heldCodes } from './held.ts'
 import type { Slice } from './slice.ts'
+import { groupedBy } from './groupedBy.ts'
 
 /** How a planned message goes: by itself, when a person has approved it, or not at all as things stand. */
 export type Going = 'by itself' | 'after approval' | 'not'
@@ -75,17 +76,6 @@ function standingOf(send: Send, slice: Slice): Standing | null {
 const familyOf = ({ runId, stepId, occurrence, recipientId }: Send) =>
   [runId, stepId, occurrence, recipientId].join('|')
 
-function families(sends: readonly Send[]): ReadonlyMap<string, readonly Send[]> {
-  const groups = new Map<string, Send[]>()
-  for (const send of sends) {
-    const key = familyOf(send)
-    const group = groups.get(key)
-    if (group) group.push(send)
-    else groups.set(key, [send])
-  }
-  return groups
-}
-
 /** The words a message goes with, as far as they are its own. */
 const wordsOf = ({ letterId, decision }: Send) =>
   JSON.stringify([letterId, decision.personalLine, decision.ownWords])
@@ -137,8 +127,8 @@ function familyChanges(
  * and whether by itself. What goes its way unchanged is not in it.
  */
 export function difference(before: Slice, after: Slice): readonly Change[] {
-  const old = families(before.facts.sends)
-  const present = families(after.facts.sends)
+  const old = groupedBy(before.facts.sends, familyOf)
+  const present = groupedBy(after.facts.sends, familyOf)
   const keys = [...new Set([...old.keys(), ...present.keys()])]
   return keys.flatMap((key) => familyChanges(old.get(key) ?? [], present.get(key) ?? [], { before, after }))
 }

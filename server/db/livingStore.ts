@@ -142,15 +142,9 @@ export function readClientFacts(
 }
 
 /** The same where many clients are gone through: one that cannot be read is passed over, and noted. */
-export function readableClientFacts(
-  statements: Statements,
-  clientId: string,
-  reading: Reading,
-  settings: Settings,
-  now: number,
-): ClientFacts | null {
+export function readableClientFacts(...asked: Parameters<typeof readClientFacts>): ClientFacts | null {
   try {
-    return readClientFacts(statements, clientId, reading, settings, now)
+    return readClientFacts(...asked)
   } catch (fault) {
     if (fault instanceof UnreadableClient) return null
     throw fault
