@@ -109,7 +109,13 @@ const pictures: readonly Picture[] = [
       await page.frameLocator('iframe').getByText('thin soles').waitFor()
     },
   },
-  { name: 'bookings', show: (page) => page.goto('/bookings/new') },
+  {
+    name: 'bookings',
+    show: async (page) => {
+      await page.goto('/bookings/new')
+      await page.getByPlaceholder('choose a day').waitFor()
+    },
+  },
   { name: 'booking', show: bookingOf('Oona Siltanen') },
   {
     name: 'moving',

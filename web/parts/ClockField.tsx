@@ -13,7 +13,7 @@ interface ClockFieldProps {
 /** A time of day on the 24-hour clock, typed as hours and minutes. */
 export function ClockField({ label, value, onChange, error }: ClockFieldProps) {
   return (
-    <LateField label={label}>
+    <LateField label={label} width="4.6rem">
       <PickedTime
         label={label}
         format="24h"
