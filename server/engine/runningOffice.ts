@@ -24,6 +24,8 @@ export interface OfficeOptions {
   /** SMTP address of a real mail account; null: the built-in post office. */
   readonly smtpUrl: string | null
   readonly smtpLimits?: SmtpLimits
+  /** How the built-in post office is started; where nothing is said, as a process of its own. */
+  readonly startPostOffice?: typeof startPostOffice
   /** Whether web calls may lead to this machine and its network. */
   readonly allowsOwnNetwork?: boolean
   /** The address of a proxy in front, which says whom it speaks for. */
@@ -106,9 +108,10 @@ function settingsOf(store: Store, publicUrl: () => string, canSend: boolean): Se
 }
 
 /** The post office that came with it, and its mailboxes; null with a real mail account. */
-async function openPostOffice({ folder, smtpUrl, onFault }: OfficeOptions) {
+async function openPostOffice(options: OfficeOptions) {
+  const { folder, smtpUrl, onFault } = options
   if (smtpUrl !== null) return null
-  const running = await startPostOffice(folder, onFault)
+  const running = await (options.startPostOffice ?? startPostOffice)(folder, onFault)
   return { running, file: openPostOfficeFile(join(folder, 'postoffice.db')) }
 }
 

@@ -18,6 +18,7 @@ import type { Statements } from '../db/statements.ts'
 import type { Commands } from '../engine/commands.ts'
 import { callOf, type Office } from '../engine/office.ts'
 import { openOffice, type RunningOffice } from '../engine/runningOffice.ts'
+import { startPostOfficeHere } from '../standins/postOffice/start.ts'
 
 /** A fresh folder for one test's data. */
 export const testFolder = () => mkdtempSync(join(tmpdir(), 'vorfreude-test-'))
@@ -97,7 +98,7 @@ export function addBookedClient(
 }
 
 /** Thursday 14 May 2026, 07:40 in Berlin. */
-const exampleStartsAt = Date.UTC(2026, 4, 14, 5, 40)
+export const exampleStartsAt = Date.UTC(2026, 4, 14, 5, 40)
 
 /** The example business at work, with a clock that is moved by hand. */
 export async function openExample(
@@ -105,13 +106,15 @@ export async function openExample(
   onFault: (fault: unknown) => void = (fault) => {
     throw fault
   },
+  clockStartsAt = exampleStartsAt,
 ): Promise<RunningOffice> {
   const running = await openOffice({
     folder,
     isDemo: true,
     smtpUrl: null,
-    clockStartsAt: exampleStartsAt,
+    clockStartsAt,
     allowsOwnNetwork: true,
+    startPostOffice: startPostOfficeHere,
     onFault,
   })
   const { store, settings } = running.office

@@ -1,99 +1,15 @@
-import { join } from 'node:path'
-import type { AddressInfo } from 'node:net'
-import { simpleParser } from 'mailparser'
-import { SMTPServer, type SMTPServerSession } from 'smtp-server'
-import { openPostOfficeFile, type Behaviour } from './file.ts'
+import { listenAsPostOffice } from './listen.ts'
 
-/*
- * The built-in post office: a real SMTP server on the loopback address, a process of its own. It answers 250 only
- * after its own commit. It leaves when the process that started it is gone.
- */
+/* The built-in post office, a process of its own. It leaves when the process that started it is gone. */
 
 const folder = process.argv[2]
 if (folder === undefined) throw new Error('The post office needs its folder')
-const file = openPostOfficeFile(join(folder, 'postoffice.db'))
-
-class SmtpRefusal extends Error {
-  constructor(
-    readonly responseCode: number,
-    words: string,
-  ) {
-    super(words)
-  }
-}
-
-function dropConnection(session: SMTPServerSession) {
-  for (const connection of server.connections as Set<{ id?: string; _socket?: { destroy(): void } }>) {
-    if (connection.id === session.id) connection._socket?.destroy()
-  }
-}
-
-async function collect(stream: AsyncIterable<Buffer>): Promise<Buffer> {
-  const parts: Buffer[] = []
-  for await (const part of stream) parts.push(part)
-  return Buffer.concat(parts)
-}
-
-async function keep(stream: AsyncIterable<Buffer>, session: SMTPServerSession): Promise<Behaviour | null> {
-  const source = await collect(stream)
-  const headers = await simpleParser(source, { skipHtmlToText: true, skipTextToHtml: true })
-  const addresses = session.envelope.rcptTo.map(({ address }) => address)
-  if (addresses.some((address) => file.behaviourOf(address) === 'never answer')) return 'never answer'
-  file.keep(addresses, headers.date?.getTime() ?? Date.now(), headers.messageId ?? '', source)
-  return (
-    addresses.map((address) => file.behaviourOf(address)).find((kind) => kind === 'drop after data') ?? null
-  )
-}
-
-const server = new SMTPServer({
-  authOptional: true,
-  disabledCommands: ['AUTH', 'STARTTLS'],
-  size: 25 * 1024 * 1024,
-  onRcptTo({ address }, session, answer) {
-    switch (file.behaviourOf(address)) {
-      case 'refuse':
-        answer(new SmtpRefusal(550, `5.1.1 There is no mailbox ${address} here`))
-        return
-      case 'later':
-        answer(new SmtpRefusal(451, `4.2.1 The mailbox ${address} cannot take anything just now`))
-        return
-      case 'drop before data':
-        dropConnection(session)
-        return
-      default:
-        answer()
-    }
-  },
-  onData(stream, session, answer) {
-    keep(stream, session).then(
-      (behaviour) => {
-        if (behaviour === 'drop after data') dropConnection(session)
-        else if (behaviour !== 'never answer') answer(null)
-      },
-      (fault: unknown) => {
-        answer(
-          new SmtpRefusal(
-            451,
-            `4.3.0 ${fault instanceof Error ? fault.message : 'The message could not be kept'}`,
-          ),
-        )
-      },
-    )
-  },
-})
-// A sender that goes away in the middle is no fault of the post office's.
-server.on('error', () => undefined)
-
-server.listen(0, '127.0.0.1', () => {
-  process.send?.({ port: (server.server.address() as AddressInfo).port })
-})
+const { port, close } = await listenAsPostOffice(folder)
+process.send?.({ port })
 
 process.on('SIGINT', () => undefined)
 process.on('SIGTERM', () => undefined)
 process.on('disconnect', () => {
-  server.close(() => {
-    file.close()
-    process.exit(0)
-  })
+  void close().then(() => process.exit(0))
   setTimeout(() => process.exit(0), 2000).unref()
 })

@@ -1,5 +1,6 @@
 import { fork, type ChildProcess } from 'node:child_process'
 import { fileURLToPath } from 'node:url'
+import { listenAsPostOffice } from './listen.ts'
 
 export interface RunningPostOffice {
   /** Where it listens now; it is another place after it was started again. */
@@ -69,4 +70,10 @@ export async function startPostOffice(
         else resolve()
       }),
   }
+}
+
+/** The same within this process: less to start and to end where nothing of it is to be killed. */
+export async function startPostOfficeHere(folder: string): Promise<RunningPostOffice> {
+  const { port, close } = await listenAsPostOffice(folder)
+  return { url: () => `smtp://127.0.0.1:${port}`, stop: close }
 }
