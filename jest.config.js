@@ -14,6 +14,7 @@ const swc = [
 const shared = {
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: { '^.+\\.tsx?$': swc },
+  setupFiles: ['<rootDir>/jest.seed.js'],
 }
 
 /** @type {import('jest').Config} */

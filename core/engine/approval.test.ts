@@ -9,7 +9,7 @@ import {
 } from '../rehearsal/exampleBusiness.ts'
 import { createWorld, type World } from '../rehearsal/world.ts'
 import { realZones } from '../time/realZones.ts'
-import { makeBooking } from './bookingCommands.ts'
+import { cancelBooking, confirmBooking, makeBooking } from './bookingCommands.ts'
 import { changeClient, type ClientInput } from './clientCommands.ts'
 import { withPersonalLine } from '../letters/personalLine.ts'
 import { decideSend } from './sendCommands.ts'
@@ -86,6 +86,22 @@ describe('approval freezes the facts a message tells', () => {
     expect(reminder(world)).toMatchObject({ state: 'waiting', reason: { code: 'facts changed' } })
     world.advance(moment('2026-05-15 18:00'))
     expect(world.outbox().map(({ subject }) => subject)).not.toContain('Kite lesson: tomorrow at 19:00')
+  })
+
+  test('approved by night it goes in the morning, also when the booking was cancelled and stands again', () => {
+    const world = createWorld(settings, exampleClient, moment('2026-05-14 07:40'))
+    world.carryOut(makeBooking(world.slice(), exampleBookingInput, () => 0, world.context()))
+    world.advance(moment('2026-05-15 22:30'))
+    world.carryOut(decideSend(world.slice(), reminder(world)?.id ?? '', 'approve', world.context()))
+    const morning = { state: 'approved', dueAt: moment('2026-05-16 08:00') }
+    expect(reminder(world)).toMatchObject(morning)
+    for (const act of [cancelBooking, confirmBooking]) {
+      const [booking] = world.facts().bookings
+      world.carryOut(act(world.slice(), booking?.id ?? '', booking?.revision ?? 0, world.context()))
+    }
+    expect(reminder(world)).toMatchObject(morning)
+    world.advance(moment('2026-05-16 07:59'))
+    expect(reminder(world)).toMatchObject(morning)
   })
 
   test('what does not stand in the letter is no reason to ask again', () => {

@@ -219,13 +219,15 @@ function updated(send: Send, found: PlannedSend, context: ReconcileContext): Sen
   if (send.state === 'approved' && send.sequenceVersion < found.run.version) return null
   const asItWas = isUndone ? restored(send, now) : null
   if (asItWas) return asItWas
-  const past = pastOf(isUndone ? (send.decision.voidedFrom ?? send.state) : send.state, send, context)
+  // Where the void is undone, the row stands again as it stood, and for the moment it stood for.
+  const stood = isUndone ? { ...send, state: send.decision.voidedFrom ?? send.state } : send
+  const past = pastOf(stood.state, send, context)
   const { was } = past
   const isStanding = isOpen(send) || isUndone
   const postponedTo = isStanding ? send.decision.postponedTo : null
   const decision = { ...send.decision, postponedTo, voidedFrom: null, isEndedAtSending: false }
   const put = postponed(found, postponedTo)
-  const isGoing = isOpen(send) && !isPutOff(send) && !waitsForPerson(put, decision, was)
+  const isGoing = isOpen(stood) && !isPutOff(send) && !waitsForPerson(put, decision, was)
   const isLate = isGoing && hasSlipped(send, put, now)
   const planned = settled(isLate ? fromNow(put, context, was) : put, booking, decision, was)
   const target = targetOf(planned, decision, context)
@@ -234,7 +236,7 @@ function updated(send: Send, found: PlannedSend, context: ReconcileContext): Sen
   const aim = stateFor(past, { planned, target, isAhead }, context)
   if (aim.state === 'cancelled') return cancelled(send, aim.reason ?? anchorMoved, now)
   // What was put off on its way keeps the moment it was put off to.
-  const isKept = isOpen(send) && isPutOff(send) && isLaterThan(send, planned, now)
+  const isKept = isOpen(stood) && isPutOff(send) && isLaterThan(send, planned, now)
   const next: Send = {
     ...send,
     ...plannedPart(planned),

@@ -1,10 +1,18 @@
-import { afterAll, beforeAll, expect, test } from '@jest/globals'
+import { expect, test } from '@jest/globals'
 import fc from 'fast-check'
-import { cancelBooking, confirmBooking, makeBooking, moveBooking } from '#core/engine/bookingCommands.ts'
-import { decideSend } from '#core/engine/sendCommands.ts'
+import {
+  cancelBooking,
+  confirmBooking,
+  makeBooking,
+  moveBooking,
+  type MakeBookingInput,
+  type MoveBookingInput,
+} from '#core/engine/bookingCommands.ts'
+import { decideSend, type SendDecision } from '#core/engine/sendCommands.ts'
 import type { Booking } from '#core/model/booking.ts'
+import type { Client } from '#core/model/client.ts'
 import { send, type Send } from '#core/model/send.ts'
-import type { ClientFacts } from '#core/planning/slice.ts'
+import type { ClientFacts, Settings, Slice } from '#core/planning/slice.ts'
 import { startRule } from '#core/model/sequence.ts'
 import { step as stepOf } from '#core/model/step.ts'
 import { plannedFromHistory, stillToCome, unrest } from '#core/rehearsal/history.ts'
@@ -12,15 +20,13 @@ import { createWorld, type World } from '#core/rehearsal/world.ts'
 import { hourMs, minuteMs } from '#core/time/calendar.ts'
 import { factsOfClient } from '../db/clientStore.ts'
 import { addSequence } from '../db/settingsStore.ts'
-import { asItStands, call, clientInput, openExample } from '../testing/seed.ts'
+import { asItStands, call, clientInput, exampleStartsAt, openExample, testFolder } from '../testing/seed.ts'
 import type { RunningOffice } from './runningOffice.ts'
 
 /*
  * One engine, two shells: the same random scripts drive the server's store and post office, and the world in memory.
  * Every send, time and trace must be the same, and the plan of either what its history gives.
  */
-
-let running: RunningOffice
 
 const step = (id: string, part: object) =>
   stepOf.parse({ id: `st_${id}`, timing: { kind: 'at once' }, ...part })
@@ -67,8 +73,13 @@ const furtherSequences = [
   },
 ]
 
-beforeAll(async () => {
-  running = await openExample()
+const fails = (fault: unknown) => {
+  throw fault
+}
+
+/** An office of its own for each script, so that a script that fails does so again alone. */
+async function openWithFurther(startsAt: number): Promise<RunningOffice> {
+  const running = await openExample(testFolder(), fails, startsAt)
   const { store, settings } = running.office
   furtherSequences.forEach(({ on, steps }, index) => {
     const sequenceId = `sq_${index + 2}`
@@ -80,9 +91,8 @@ beforeAll(async () => {
     )
   })
   settings.forget()
-})
-
-afterAll(() => running.end())
+  return running
+}
 
 /** Which booking, from the latest one on. */
 const which = fc.constantFrom(0, 0, 0, 1, 2)
@@ -108,6 +118,12 @@ const act = fc.oneof(
   fc.record({ kind: fc.constant('hold back' as const) }),
   fc.record({ kind: fc.constant('approve' as const) }),
 )
+
+/** Two years on, so that the clocks change in both directions, and days off come. */
+const starts = fc
+  .integer({ min: 0, max: 2 * 365 * 24 * 60 })
+  .map((minutes) => exampleStartsAt + minutes * minuteMs)
+
 type Step = { kind: string; which?: number; inDays?: number; hour?: number; minutes?: number }
 
 /** Its message is due at once, and has to wait until the move has settled; a branch waits for it. */
@@ -124,6 +140,14 @@ const approvalLapsesWhileSettling: Step[] = [
   { kind: 'move', inDays: 12, hour: 11 },
   { kind: 'approve' },
   { kind: 'move', inDays: 9, hour: 18 },
+]
+
+/** Approved after the last hour of sending it goes in the morning, also once its booking stands again. */
+const approvedByNightAndUndone: Step[] = [
+  { kind: 'wait', minutes: 735 },
+  { kind: 'approve' },
+  { kind: 'cancel', which: 0 },
+  { kind: 'confirm', which: 0 },
 ]
 
 const pad = (part: number) => String(part).padStart(2, '0')
@@ -166,85 +190,135 @@ function fromTheLatest(bookings: readonly Booking[], which: number): Booking {
   return found
 }
 
-async function playBoth(
-  steps: readonly Step[],
-  name: string,
-): Promise<{ server: string[]; memory: string[] }> {
-  const { office, commands, pump } = running
-  const { statements } = office.store
-  const added = commands.addClient(call('addClient'), clientInput(name, `${name}@mail.example`))
+/** What a script acts on: the server's store and post office, or the world in memory. */
+interface Shell {
+  now(): number
+  slice(): Slice
+  advance(to: number): void | Promise<void>
+  book(input: MakeBookingInput): void
+  cancel(booking: Booking): void
+  move(booking: Booking, to: MoveBookingInput): void
+  confirm(booking: Booking): void
+  decide(sendId: string, decision: SendDecision): void
+}
+
+function shellOfServer({ office, commands, pump }: RunningOffice): Shell & { readonly clientId: string } {
+  const added = commands.addClient(call('addClient'), clientInput('Agatha', 'agatha@mail.example'))
   if (!added.ok) throw new Error(added.problem.sentence)
   const facts = () => {
-    const found = factsOfClient(statements, added.value.id)
+    const found = factsOfClient(office.store.statements, added.value.id)
     if (!found) throw new Error('no client')
     return found
   }
-  const world: World = createWorld(office.settings.required(), facts().client, office.clock.now())
-  const book = (inDays: number, hour: number) => {
-    const input = {
-      clientId: added.value.id,
-      serviceId: 'sv_lesson',
-      ...timesIn(office.clock.now(), inDays, hour),
-      partySize: 1,
-      status: 'confirmed' as const,
-      personInChargeId: null,
-    }
-    commands.makeBooking(call('makeBooking'), input)
-    world.carryOut(makeBooking(world.slice(), input, () => 0, world.context()))
+  return {
+    clientId: added.value.id,
+    now: () => office.clock.now(),
+    slice: () => ({ settings: office.settings.required(), facts: facts() }),
+    advance: (to) => pump.advance(to),
+    book: (input) => void commands.makeBooking(call('makeBooking'), input),
+    cancel: ({ id, revision }) => void commands.cancelBooking(call('cancelBooking'), id, revision),
+    move: ({ id, revision }, to) => void commands.moveBooking(call('moveBooking'), id, revision, to),
+    confirm: ({ id, revision }) => void commands.confirmBooking(call('confirmBooking'), id, revision),
+    decide: (id, decision) => void commands.decideSend(call('decideSend'), asItStands(office, id), decision),
   }
-  book(6, 10)
-  await pump.advance(office.clock.now())
-  world.advance(world.now())
-  for (const step of steps) {
-    const mine = fromTheLatest(facts().bookings, step.which ?? 0)
-    const theirs = fromTheLatest(world.facts().bookings, step.which ?? 0)
-    if (step.kind === 'book') book(step.inDays ?? 1, step.hour ?? 10)
-    else if (step.kind === 'wait') {
-      const to = office.clock.now() + (step.minutes ?? 1) * minuteMs
-      await pump.advance(to)
-      world.advance(to)
-    } else if (step.kind === 'cancel') {
-      commands.cancelBooking(call('cancelBooking'), mine.id, mine.revision)
-      const result = cancelBooking(world.slice(), theirs.id, theirs.revision, world.context())
-      if (result.ok) world.carryOut(result)
-    } else if (step.kind === 'move') {
-      const times = timesIn(office.clock.now(), step.inDays ?? 1, step.hour ?? 10)
-      commands.moveBooking(call('moveBooking'), mine.id, mine.revision, times)
-      const result = moveBooking(world.slice(), theirs.id, theirs.revision, times, () => 0, world.context())
-      if (result.ok) world.carryOut(result)
-    } else if (step.kind === 'confirm') {
-      commands.confirmBooking(call('confirmBooking'), mine.id, mine.revision)
-      const result = confirmBooking(world.slice(), theirs.id, theirs.revision, world.context())
-      if (result.ok) world.carryOut(result)
-    } else {
-      const decision = step.kind === 'skip' || step.kind === 'hold back' ? step.kind : 'approve'
-      const isOpen = ({ state }: Send) => state === (decision === 'approve' ? 'waiting' : 'ready')
-      const open = firstOf(facts(), isOpen)
-      const same = firstOf(world.facts(), isOpen)
-      if (!open || !same) continue
-      commands.decideSend(call('decideSend'), asItStands(office, open.id), decision)
-      const result = decideSend(world.slice(), same.id, decision, world.context())
-      if (result.ok) world.carryOut(result)
-    }
-    await pump.advance(office.clock.now())
-    world.advance(world.now())
-    // Here as in memory the plan is what the history gives, and planning again changes nothing.
-    const slice = { settings: office.settings.required(), facts: facts() }
-    const now = office.clock.now()
-    expect(unrest(slice, now)).toEqual([])
-    expect(plannedFromHistory(slice, now)).toEqual(stillToCome(slice.facts.sends))
-  }
-  return { server: comparable(facts().sends), memory: comparable(world.facts().sends) }
 }
 
+function shellInMemory(settings: Settings, client: Client, startsAt: number): Shell {
+  const world = createWorld(settings, client, startsAt)
+  const slice = () => world.slice()
+  const context = () => world.context()
+  const carryOut = (result: Parameters<World['carryOut']>[0]) => {
+    if (result.ok) world.carryOut(result)
+  }
+  return {
+    now: () => world.now(),
+    slice,
+    advance: (to) => world.advance(to),
+    book: (input) => carryOut(makeBooking(slice(), input, () => 0, context())),
+    cancel: ({ id, revision }) => carryOut(cancelBooking(slice(), id, revision, context())),
+    move: ({ id, revision }, to) => carryOut(moveBooking(slice(), id, revision, to, () => 0, context())),
+    confirm: ({ id, revision }) => carryOut(confirmBooking(slice(), id, revision, context())),
+    decide: (id, decision) => carryOut(decideSend(slice(), id, decision, context())),
+  }
+}
+
+function book(shell: Shell, inDays: number, hour: number) {
+  const { client } = shell.slice().facts
+  shell.book({
+    clientId: client.id,
+    serviceId: 'sv_lesson',
+    ...timesIn(shell.now(), inDays, hour),
+    partySize: 1,
+    status: 'confirmed',
+    personInChargeId: null,
+  })
+}
+
+async function carryOut(shell: Shell, step: Step) {
+  const { facts } = shell.slice()
+  const booking = fromTheLatest(facts.bookings, step.which ?? 0)
+  if (step.kind === 'book') book(shell, step.inDays ?? 1, step.hour ?? 10)
+  else if (step.kind === 'wait') await shell.advance(shell.now() + (step.minutes ?? 1) * minuteMs)
+  else if (step.kind === 'cancel') shell.cancel(booking)
+  else if (step.kind === 'move') shell.move(booking, timesIn(shell.now(), step.inDays ?? 1, step.hour ?? 10))
+  else if (step.kind === 'confirm') shell.confirm(booking)
+  else {
+    const decision = step.kind === 'skip' || step.kind === 'hold back' ? step.kind : 'approve'
+    const open = firstOf(facts, ({ state }) => state === (decision === 'approve' ? 'waiting' : 'ready'))
+    if (open) shell.decide(open.id, decision)
+  }
+}
+
+/** Plays a script. After each step the plan is what the history gives, and planning again changes nothing. */
+async function play(shell: Shell, steps: readonly Step[]): Promise<readonly Send[]> {
+  book(shell, 6, 10)
+  await shell.advance(shell.now())
+  for (const step of steps) {
+    await carryOut(shell, step)
+    await shell.advance(shell.now())
+    const slice = shell.slice()
+    expect(unrest(slice, shell.now())).toEqual([])
+    expect(plannedFromHistory(slice, shell.now())).toEqual(stillToCome(slice.facts.sends))
+  }
+  return shell.slice().facts.sends
+}
+
+const scripts = fc.array<Step>(act, { minLength: 1, maxLength: 8 })
+
 test('the same scripts give the same sends, times and traces', async () => {
-  let count = 0
   const numRuns = process.env['VORFREUDE_FULL'] === 'yes' ? 150 : 25
   await fc.assert(
-    fc.asyncProperty(fc.array<Step>(act, { minLength: 1, maxLength: 8 }), async (steps) => {
-      const { server, memory } = await playBoth(steps, `client${(count += 1)}`)
-      expect(server).toEqual(memory)
+    fc.asyncProperty(scripts, starts, async (steps, startsAt) => {
+      const running = await openWithFurther(startsAt)
+      try {
+        const server = shellOfServer(running)
+        const { settings, facts } = server.slice()
+        const memory = shellInMemory(settings, facts.client, startsAt)
+        expect(comparable(await play(server, steps))).toEqual(comparable(await play(memory, steps)))
+      } finally {
+        await running.end()
+      }
     }),
-    { numRuns, examples: [[approvedWhileSettling], [approvalLapsesWhileSettling]] },
+    {
+      numRuns,
+      examples: [
+        [approvedWhileSettling, exampleStartsAt],
+        [approvalLapsesWhileSettling, exampleStartsAt],
+        [approvedByNightAndUndone, exampleStartsAt],
+      ],
+    },
+  )
+}, 1_200_000)
+
+test('many more of them in memory alone', async () => {
+  const numRuns = process.env['VORFREUDE_FULL'] === 'yes' ? 25_000 : 500
+  const running = await openWithFurther(exampleStartsAt)
+  const { settings, facts } = shellOfServer(running).slice()
+  await running.end()
+  await fc.assert(
+    fc.asyncProperty(scripts, starts, async (steps, startsAt) => {
+      await play(shellInMemory(settings, facts.client, startsAt), steps)
+    }),
+    { numRuns },
   )
 }, 1_200_000)
