@@ -1,8 +1,9 @@
-import { z } from 'zod'
-
 /** Groups of the Desk whose entries are messages that do not wait for a person. */
-export const deskMessageGroup = z.enum(['trouble', 'went-out', 'still-today'])
-export type DeskMessageGroup = z.infer<typeof deskMessageGroup>
+export const deskMessageGroups = ['trouble', 'went-out', 'still-today'] as const
+export type DeskMessageGroup = (typeof deskMessageGroups)[number]
 
-export const deskGroup = z.enum(['decide', 'to-do', ...deskMessageGroup.options])
-export type DeskGroup = z.infer<typeof deskGroup>
+export const deskGroups = ['decide', 'to-do', ...deskMessageGroups] as const
+export type DeskGroup = (typeof deskGroups)[number]
+
+export const isDeskMessageGroup = (group: string | null | undefined): group is DeskMessageGroup =>
+  deskMessageGroups.some((one) => one === group)

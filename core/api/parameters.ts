@@ -5,7 +5,7 @@ import { letterId, passageId } from '../model/letter.ts'
 import { sendId } from '../model/send.ts'
 import { sequenceId } from '../model/step.ts'
 import { taskId } from '../model/task.ts'
-import { deskMessageGroup } from './deskGroups.ts'
+import { deskMessageGroups } from './deskGroups.ts'
 import { variationId } from '../model/variation.ts'
 
 /** What the parameter behind each part of a path has to be. */
@@ -18,7 +18,7 @@ const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
   letters: letterId,
   mail: z.string().regex(/^[1-9]\d{0,14}$/, 'A message has a number.'),
   mailboxes: z.string().min(1).max(254, 'An address has at most 254 characters.'),
-  messages: deskMessageGroup,
+  messages: z.enum(deskMessageGroups),
   passages: passageId,
   sends: sendId,
   sequences: sequenceId,

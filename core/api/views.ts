@@ -10,7 +10,7 @@ import { purpose } from '../model/timing.ts'
 import { reason, send, sendId, sendState, traceLine } from '../model/send.ts'
 import { instant, isoDate } from '../model/values.ts'
 import { variation } from '../model/variation.ts'
-import { deskGroup } from './deskGroups.ts'
+import { deskGroups } from './deskGroups.ts'
 import { taskLine } from './taskEndpoints.ts'
 
 /** One place where a person is signed in; times are real. */
@@ -48,7 +48,8 @@ export type ClockView = z.infer<typeof clockView>
 /** What the frame shows on every page. */
 export const overview = z.object({
   businessName: z.string(),
-  zone: z.string(),
+  /** The zone of the business, as a line of packed tz data: pages that show times need no other. */
+  zoneLine: z.string(),
   timeDataVersion: z.string(),
   clock: clockView,
   sending: z.object({ isOn: z.boolean(), onTheirWay: z.number().int() }),
@@ -210,23 +211,21 @@ export const houseTrouble = z.object({
   sentence: z.string(),
   since: instant.nullable(),
   /** What more there is to know before acting. */
-  lines: z.array(z.string()).default([]),
+  lines: z.array(z.string()),
   /** What a person can do about it, if anything. */
   act: z
     .discriminatedUnion('does', [
       z.object({ does: z.literal('try account') }),
       z.object({ does: z.literal('trust clock'), machineAt: instant }),
     ])
-    .nullable()
-    .default(null),
+    .nullable(),
 })
 export type HouseTrouble = z.infer<typeof houseTrouble>
-export type HouseTroubleInput = z.input<typeof houseTrouble>
 
 /** What the house itself cannot do, and how many entries each group has. */
 export const desk = z.object({
   house: z.array(houseTrouble),
-  counts: z.record(deskGroup, z.number().int()),
+  counts: z.record(z.enum(deskGroups), z.number().int()),
 })
 
 /** A part of a list: its lines, and after which one the next part begins; null: there is none. */

@@ -1,5 +1,6 @@
 import type { Letter } from '../model/letter.ts'
-import { changedSend, isOff, messageName, type Change, type Standing } from '../planning/difference.ts'
+import { isOff } from '../planning/changeKind.ts'
+import { changedSend, messageName, type Change, type Standing } from '../planning/difference.ts'
 
 /** One change as it was announced before an act: all that a person cares about, so that the act can be held to it. */
 export interface Announced {

@@ -1,5 +1,6 @@
 import type { Reason, Send, SendState } from '../model/send.ts'
 import { perhapsToldStates } from './answers.ts'
+import type { ChangeKind } from './changeKind.ts'
 import { heldBackBy, heldCodes } from './held.ts'
 import type { Slice } from './slice.ts'
 import { groupedBy } from './groupedBy.ts'
@@ -13,32 +14,6 @@ export interface Standing {
   readonly going: Going
   readonly why: Reason | null
 }
-
-export type ChangeKind =
-  /** It was not planned before, or not to go. */
-  | 'added'
-  /** It was to go and will not. */
-  | 'dropped'
-  /** It goes at another time. */
-  | 'moved'
-  /** It went already and is due once more. */
-  | 'again'
-  /** It goes to another address. */
-  | 'changed recipient'
-  /** It has another letter or other words. */
-  | 'changed text'
-  /** It waits for a person now, or does so no more. */
-  | 'changed approval'
-  /** It is planned, but does not go as things stand. */
-  | 'not going'
-  /** It is planned as before, and a switch, a pause or a client held back keeps it from going. */
-  | 'held back'
-  /** It was held back, and goes. */
-  | 'released'
-
-/** Whether a message does not go after such a change. */
-export const isOff = (kind: ChangeKind): boolean =>
-  kind === 'dropped' || kind === 'not going' || kind === 'held back'
 
 /** How one message differs between two plans. */
 export interface Change {

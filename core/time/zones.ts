@@ -26,6 +26,8 @@ export interface ZoneTable {
   /** Throws a RangeError for a name that is not in the data. */
   zone(name: string): Zone
   names(): readonly string[]
+  /** The zone as a line of packed tz data, under this name. Throws like `zone`. */
+  packed(name: string): string
 }
 
 const digits = '0123456789abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWX'
@@ -51,7 +53,8 @@ export function packBase60(value: number): string {
   return value < 60 ? rest : packBase60(Math.floor(value / 60)) + rest
 }
 
-function unpackZone(line: string): Zone {
+/** The zone a line of packed tz data describes. */
+export function unpackZone(line: string): Zone {
   const [name = '', , offsetWords = '', indices = '', untilWords = ''] = line.split('|')
   const minutesBehind = offsetWords.split(' ').map(unpackBase60)
   const offsets = Float64Array.from(Array.from(indices), (digit) => {
@@ -80,18 +83,22 @@ export function createZoneTable(packed: PackedZones): ZoneTable {
   )
   const unpacked = new Map<string, Zone>()
   const lineOf = (name: string) => lines.get(name) ?? lines.get(targets.get(name) ?? '')
+  const required = (name: string) => {
+    const line = lineOf(name)
+    if (!line) throw new RangeError(`There is no time zone named ${name}`)
+    return line
+  }
   return {
     version: packed.version,
     has: (name) => lineOf(name) !== undefined,
     zone(name) {
       const known = unpacked.get(name)
       if (known) return known
-      const line = lineOf(name)
-      if (!line) throw new RangeError(`There is no time zone named ${name}`)
-      const zone = { ...unpackZone(line), name }
+      const zone = { ...unpackZone(required(name)), name }
       unpacked.set(name, zone)
       return zone
     },
+    packed: (name) => name + required(name).slice(required(name).indexOf('|')),
     names: () => [...lines.keys(), ...targets.keys()].sort(),
   }
 }

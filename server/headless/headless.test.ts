@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, expect, test } from '@jest/globals'
-import { formatSchemas } from './schemas.ts'
+import { doorsText, formatSchemas } from './schemas.ts'
 
 interface Sent {
   readonly key: { readonly stepId: string; readonly recipientId: string }
@@ -167,6 +167,10 @@ describe('a time that no clock shows is refused with its path', () => {
     expect(stderr).toMatch(/^script\.0\.until: A moment looks like/m)
     expect(stderr).toMatch(/^until: A moment looks like/m)
   })
+})
+
+test('what the pages know of the endpoints is what the endpoints say', () => {
+  expect(readFileSync('core/api/doors.json', 'utf8')).toBe(doorsText())
 })
 
 test('the JSON Schemas in docs/formats are those of the code', () => {

@@ -1,11 +1,16 @@
 import { writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { z } from 'zod'
+import { changed } from '#core/api/described.ts'
+import type { Endpoint } from '#core/api/endpoint.ts'
+import { endpoints } from '#core/api/endpoints.ts'
+import type { Doors } from '#core/api/doors.ts'
 import { letterFile } from '#core/model/letter.ts'
 import { bundle, rehearsalBundle } from '#core/rehearsal/bundle.ts'
 import { sequenceFile } from '#core/sequences/sequenceFile.ts'
 
 const folder = new URL('../../docs/formats/', import.meta.url)
+const doorsFile = new URL('../../core/api/doors.json', import.meta.url)
 
 /** The JSON Schemas of the file formats, made from the schemas that check the files. */
 export function formatSchemas(): Readonly<Record<string, string>> {
@@ -18,6 +23,17 @@ export function formatSchemas(): Readonly<Record<string, string>> {
   }
 }
 
+/** What the pages need to know of each endpoint, without the schemas. */
+export function doorsText(): string {
+  const doors = Object.entries(endpoints).map(([name, endpoint]: [string, Endpoint]) => {
+    const { method, path, body, answer } = endpoint
+    const isCommand = body instanceof z.ZodObject && 'commandId' in body.shape
+    return [name, { method, path, isCommand, saysRevision: answer === changed }]
+  })
+  return `${JSON.stringify(Object.fromEntries(doors) as Doors, null, 2)}\n`
+}
+
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   for (const [name, text] of Object.entries(formatSchemas())) writeFileSync(new URL(name, folder), text)
+  writeFileSync(doorsFile, doorsText())
 }

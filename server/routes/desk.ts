@@ -1,7 +1,7 @@
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
-import { deskMessageGroup, type DeskMessageGroup } from '#core/api/deskGroups.ts'
-import type { DecideLine, HouseTroubleInput } from '#core/api/views.ts'
+import { isDeskMessageGroup, type DeskMessageGroup } from '#core/api/deskGroups.ts'
+import type { DecideLine, HouseTrouble } from '#core/api/views.ts'
 import type { SendState } from '#core/model/send.ts'
 import { isoDateOf } from '#core/time/calendar.ts'
 import { dayAt } from '#core/time/zones.ts'
@@ -18,29 +18,30 @@ import { serve, valueOf } from './route.ts'
 const stuck = 'Nothing goes out just now: something in here does not work. It is tried again and again.'
 
 /** What the house itself cannot do: go on, send, read a row. */
-function houseTroubles({ office, pump, account, sendingObstacle }: RunningOffice): HouseTroubleInput[] {
+function houseTroubles({ office, pump, account, sendingObstacle }: RunningOffice): HouseTrouble[] {
   const since = pump.stuckSince()
   const jump = jumpTrouble(office)
   const away = account.trouble()
+  const bare = { since: null, lines: [], act: null }
   return [
-    ...(since === null ? [] : [{ key: 'stuck', sentence: stuck, since }]),
-    ...(sendingObstacle === null ? [] : [{ key: 'sending', sentence: sendingObstacle, since: null }]),
-    ...(away ? [{ key: 'account', ...away, act: { does: 'try account' } as const }] : []),
+    ...(since === null ? [] : [{ ...bare, key: 'stuck', sentence: stuck, since }]),
+    ...(sendingObstacle === null ? [] : [{ ...bare, key: 'sending', sentence: sendingObstacle }]),
+    ...(away ? [{ ...bare, key: 'account', ...away, act: { does: 'try account' } as const }] : []),
     ...(jump
       ? [
           {
+            ...bare,
             key: 'clock',
             sentence: jump.sentence,
-            since: null,
             lines: [...jump.lines],
             act: { does: 'trust clock', machineAt: jump.machineAt } as const,
           },
         ]
       : []),
     ...[...office.store.statements.unreadable.values()].map(({ kind, id }) => ({
+      ...bare,
       key: `${kind}|${id}`,
       sentence: `What is kept of the ${kind} ${id} cannot be read, so nothing is done with it. Everything else goes on.`,
-      since: null,
     })),
   ]
 }
@@ -95,7 +96,8 @@ function deskLists(router: Router, { office }: RunningOffice) {
       : { lines: decideLines(office, 'waitingLine', { id }), next: null },
   )
   serve(router, statements, endpoints.deskMessages, ({ parameters, query }) => {
-    const group = deskMessageGroup.parse(parameters.group)
+    const { group } = parameters
+    if (!isDeskMessageGroup(group)) throw new Refusal('not found', 'The Desk has no such group.')
     const span = group === 'trouble' ? {} : todayOf(office).span
     return inParts(query, (asked) => read(() => sendLines(office, queryOf[group], { ...asked, ...span })))
   })

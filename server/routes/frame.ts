@@ -30,7 +30,7 @@ function overview(running: RunningOffice) {
   const { statements } = office.store
   return {
     businessName: business.name,
-    zone: business.zone,
+    zoneLine: zones.packed(business.zone),
     timeDataVersion: zones.version,
     clock: clockView(running),
     sending: { isOn: isSendingOn, onTheirWay: Number(statements.one('countOnTheirWay')?.['count'] ?? 0) },

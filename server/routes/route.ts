@@ -28,7 +28,7 @@ export interface Call<Path extends string, Query extends z.ZodType, Body extends
 
 type Handler<E extends Endpoint> = (
   call: Call<E['path'], E['query'], E['body']>,
-) => z.input<E['answer']> | Promise<z.input<E['answer']>>
+) => z.output<E['answer']> | Promise<z.output<E['answer']>>
 
 function checked<Schema extends z.ZodType>(schema: Schema, value: unknown): z.output<Schema> {
   const parsed = schema.safeParse(value)

@@ -1,15 +1,16 @@
 import { MantineProvider } from '@mantine/core'
-import { Notifications } from '@mantine/notifications'
 import { QueryClientProvider } from '@tanstack/react-query'
 import { lazy, Suspense } from 'react'
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
 import { ErrorState, Waiting } from '../parts/States.tsx'
-import { SignIn } from '../views/session/SignIn.tsx'
 import { rememberCsrfToken } from './api.ts'
 import { Frame } from './Frame.tsx'
+import { useHasNotices } from './notices.ts'
 import { queryClient, useAsk } from './queries.ts'
 import { theme } from './theme.ts'
 
+const Notices = lazy(() => import('./Notices.tsx'))
+const SignIn = lazy(() => import('../views/session/SignIn.tsx'))
 const FirstRun = lazy(() => import('../views/session/FirstRun.tsx'))
 const Desk = lazy(() => import('../views/desk/Desk.tsx'))
 const Ahead = lazy(() => import('../views/ahead/Ahead.tsx'))
@@ -55,14 +56,14 @@ function Gate() {
   if (session.error) return <ErrorState problem={session.error} onAgain={() => void session.refetch()} />
   if (!session.data) return <Waiting />
   rememberCsrfToken(session.data.csrfToken)
-  if (session.data.needsFirstRun) {
+  const { needsFirstRun, person } = session.data
+  if (needsFirstRun || !person) {
     return (
       <Suspense fallback={<Waiting />}>
-        <FirstRun />
+        {needsFirstRun ? <FirstRun /> : <SignIn session={session.data} />}
       </Suspense>
     )
   }
-  if (!session.data.person) return <SignIn session={session.data} />
   return (
     <Frame session={session.data}>
       <Views />
@@ -71,11 +72,12 @@ function Gate() {
 }
 
 export function App() {
+  const hasNotices = useHasNotices()
   return (
     <MantineProvider theme={theme} defaultColorScheme="auto">
       <QueryClientProvider client={queryClient}>
         <BrowserRouter>
-          <Notifications position="bottom-right" />
+          <Suspense fallback={null}>{hasNotices && <Notices />}</Suspense>
           <Gate />
         </BrowserRouter>
       </QueryClientProvider>

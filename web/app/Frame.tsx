@@ -1,5 +1,3 @@
-import { UnstyledButton } from '@mantine/core'
-import { spotlight } from '@mantine/spotlight'
 import { useMemo, type ReactNode } from 'react'
 import { NavLink, useLocation } from 'react-router'
 import type { Overview, SessionView } from '#core/api/views.ts'
@@ -72,19 +70,12 @@ export function Frame({ session, children }: { session: SessionView; children: R
           </span>
           <Sections needs={business.overview.needs} />
           <div className={styles.right}>
-            <UnstyledButton
-              className={styles.find}
-              title="Find: Ctrl+K. Keys of this screen: ?"
-              onClick={() => spotlight.open()}
-            >
-              Find
-            </UnstyledButton>
+            <Find />
             <ClockChip />
             <SendingSwitch />
             <PersonMenu />
           </div>
         </header>
-        <Find />
         <Keys />
         <TimeRibbon />
         <SendingNotice />

@@ -1,8 +1,8 @@
 import type { z } from 'zod'
 import { fillPath, type Endpoint, type PathParameters } from '#core/api/endpoint.ts'
-import { changed } from '#core/api/described.ts'
-import { announcement, type Announcement } from '#core/api/views.ts'
-import { endpoints, problemDetails, type Endpoints, type ProblemDetails } from '#core/api/endpoints.ts'
+import { doors, type Door } from '#core/api/doors.ts'
+import type { Endpoints, ProblemDetails } from '#core/api/endpoints.ts'
+import type { Announcement } from '#core/api/views.ts'
 
 /** A refusal of the server, with a sentence for people and the fields at fault. */
 export class ApiProblem extends Error {
@@ -51,21 +51,20 @@ async function answered(url: string, init: RequestInit): Promise<Response> {
 }
 
 async function problemOf(response: Response): Promise<ApiProblem> {
-  const parsed = problemDetails.safeParse(await response.json().catch(() => null))
-  return new ApiProblem(parsed.success ? parsed.data : { ...unreachable, status: response.status })
+  const told = (await response.json().catch(() => null)) as Partial<ProblemDetails> | null
+  // What stands between may answer in its own way.
+  const isOurs = typeof told?.code === 'string' && typeof told.detail === 'string'
+  return new ApiProblem(isOurs ? (told as ProblemDetails) : { ...unreachable, status: response.status })
 }
 
-async function answerOf(
-  endpoint: Endpoint,
-  { parameters, query, body }: CallArguments<Endpoint>,
-): Promise<unknown> {
+async function answerOf(door: Door, { parameters, query, body }: CallArguments<Endpoint>): Promise<unknown> {
   const given = Object.entries(query ?? {}).filter((pair): pair is [string, string] => pair[1] !== undefined)
   const search = new URLSearchParams(given)
-  const path = fillPath(endpoint.path, (parameters ?? {}) as Record<string, string>)
-  const hasBody = endpoint.method !== 'GET'
+  const path = fillPath(door.path, (parameters ?? {}) as Record<string, string>)
+  const hasBody = door.method !== 'GET'
   const text = JSON.stringify(body ?? {})
   const response = await answered(search.size > 0 ? `${path}?${search.toString()}` : path, {
-    method: endpoint.method,
+    method: door.method,
     headers: hasBody
       ? { 'Content-Type': 'application/json', ...(csrfToken === null ? {} : { 'X-CSRF-Token': csrfToken }) }
       : {},
@@ -122,25 +121,25 @@ function onNewest(args: CallArguments<Endpoint>): CallArguments<Endpoint> {
 }
 
 /** Does an act, and remembers what it made of the revision it was on. */
-async function acted(endpoint: Endpoint, id: string, args: CallArguments<Endpoint>): Promise<unknown> {
+async function acted(door: Door, id: string, args: CallArguments<Endpoint>): Promise<unknown> {
   const newest = onNewest(args)
-  const answer = await answerOf(endpoint, newest)
+  const answer = await answerOf(door, newest)
   const { revision } = newest.body as { revision?: unknown }
-  if (typeof revision !== 'number' || endpoint.answer !== changed) return answer
-  const after = changed.parse(answer).revision
+  if (typeof revision !== 'number' || !door.saysRevision) return answer
+  const { revision: after } = answer as { revision: number }
   if (after !== revision) made.set(`${id} ${revision}`, after)
   return answer
 }
 
-/** Calls an endpoint by name. What comes back has been checked against the endpoint's schema. */
+/** Calls an endpoint by name. The answer's type is what its handler on the server has to give. */
 export async function call<Name extends EndpointName>(
   name: Name,
   args: CallArguments<Of<Name>> = {},
 ): Promise<Answer<Of<Name>>> {
-  const endpoint: Endpoint = endpoints[name]
+  const door = doors[name]
   const id = thingOf(args)
-  const answer = id === null ? answerOf(endpoint, args) : inTurn(id, () => acted(endpoint, id, args))
-  return endpoint.answer.parse(await answer) as Answer<Of<Name>>
+  const answer = id === null ? answerOf(door, args) : inTurn(id, () => acted(door, id, args))
+  return (await answer) as Answer<Of<Name>>
 }
 
 type Bodied = { [Name in EndpointName]: Body<Of<Name>> extends { commandId: string } ? Name : never }
@@ -160,7 +159,7 @@ export async function consider<Name extends CommandName>(
 ): Promise<Announcement> {
   const asked = { ...body, commandId: newCommandId(), onlyAsks: true }
   const args = onNewest({ ...(parameters ? { parameters } : {}), body: asked })
-  return announcement.parse(await answerOf(endpoints[name], args))
+  return (await answerOf(doors[name], args)) as Announcement
 }
 
 /** A fresh command id: kept while one and the same act is tried again, so it cannot happen twice. */

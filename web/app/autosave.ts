@@ -1,5 +1,4 @@
 import { useEffect, useSyncExternalStore } from 'react'
-import { z } from 'zod'
 import { ApiProblem, newCommandId } from './api.ts'
 import { queryClient } from './queries.ts'
 
@@ -11,9 +10,9 @@ import { queryClient } from './queries.ts'
 
 /** A kind of thing that saves itself. */
 export interface Saves<Value> {
-  /** Names the kind, and its schema reads what was left unsaved when the page was loaded anew. */
   readonly name: string
-  readonly schema: z.ZodType<Value>
+  /** Reads what was left unsaved when the page was loaded anew; throws where it cannot be read any more. */
+  readonly read: (left: unknown) => Value
   /** How long after the last change it is saved, in milliseconds. */
   readonly afterMs: number
   /** What cannot be saved as it stands waits for the next change. */
@@ -216,15 +215,18 @@ class Saver<Value> {
   }
 
   private left(): Left<Value> | null {
-    const { schema } = this.kind
-    const left = z.object({
-      revision: z.number(),
-      waiting: schema.nullable(),
-      sent: z.object({ value: schema, revision: z.number(), commandId: z.string() }).nullable(),
-    })
+    const { read } = this.kind
     try {
-      return left.parse(JSON.parse(sessionStorage.getItem(this.place) ?? 'null'))
+      const { revision, waiting, sent } = JSON.parse(
+        sessionStorage.getItem(this.place) ?? '',
+      ) as Left<unknown>
+      return {
+        revision,
+        waiting: waiting === null ? null : read(waiting),
+        sent: sent && { ...sent, value: read(sent.value) },
+      }
     } catch {
+      // Nothing was left, or by another version of this page.
       return null
     }
   }

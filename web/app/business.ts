@@ -1,8 +1,7 @@
 import { createContext, useContext } from 'react'
 import type { Overview, SessionView } from '#core/api/views.ts'
 import { yearMonthDayOf } from '#core/time/calendar.ts'
-import { realZones } from '#core/time/realZones.ts'
-import { dayAt, type Zone } from '#core/time/zones.ts'
+import { dayAt, unpackZone, type Zone } from '#core/time/zones.ts'
 
 interface Business {
   readonly overview: Overview
@@ -21,11 +20,19 @@ export interface BusinessView extends Business {
   readonly isOwner: boolean
 }
 
+const unpacked = new Map<string, Zone>()
+
+function zoneOf(line: string): Zone {
+  const zone = unpacked.get(line) ?? unpackZone(line)
+  unpacked.set(line, zone)
+  return zone
+}
+
 /** The business, its zone and its time, for everything within the frame. */
 export function useBusiness(): BusinessView {
   const business = useContext(context)
   if (!business) throw new Error('There is no business outside the frame')
-  const zone = realZones.zone(business.overview.zone)
+  const zone = zoneOf(business.overview.zoneLine)
   const { now } = business.overview.clock
   const isOwner = business.session.person?.role === 'owner'
   return { ...business, zone, now, year: yearMonthDayOf(dayAt(zone, now)).year, isOwner }

@@ -10,8 +10,7 @@ import {
   type UseQueryOptions,
 } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
-import { z } from 'zod'
-import { endpoints } from '#core/api/endpoints.ts'
+import { doors } from '#core/api/doors.ts'
 import {
   call,
   newCommandId,
@@ -113,12 +112,6 @@ export function useParts<Name extends PartName>(
   }
 }
 
-/** Whether an endpoint is a command, whose body carries the caller's id of it. */
-function isCommand(name: EndpointName): boolean {
-  const { body } = endpoints[name]
-  return body instanceof z.ZodObject && 'commandId' in body.shape
-}
-
 type WithoutCommandId<Body> = Body extends { commandId: string } ? Omit<Body, 'commandId'> : Body
 
 export interface Telling<Name extends EndpointName> {
@@ -137,7 +130,7 @@ export function useTell<Name extends EndpointName>(name: Name, onDone?: (answer:
     mutationFn: ({ parameters, body }) =>
       call(name, {
         ...(parameters ? { parameters } : {}),
-        body: isCommand(name) ? { ...body, commandId: commandId.current } : body,
+        body: doors[name].isCommand ? { ...body, commandId: commandId.current } : body,
       } as CallArguments<Of<Name>>),
     onSuccess: async (answer) => {
       commandId.current = newCommandId()

@@ -1,6 +1,6 @@
 import { Checkbox } from '@mantine/core'
 import type { Consequence } from '#core/api/views.ts'
-import { isOff } from '#core/planning/difference.ts'
+import { isOff } from '#core/planning/changeKind.ts'
 import { changeWords } from './changeWords.ts'
 import styles from './Consequences.module.css'
 import type { Considered } from './useConsidered.ts'

@@ -1,21 +1,20 @@
 import { clockTime, isoWithOffset, shortDate } from '#core/time/format.ts'
-import { dayAt } from '#core/time/zones.ts'
-import { realZones } from '#core/time/realZones.ts'
+import { dayAt, type Zone } from '#core/time/zones.ts'
 import { useBusiness } from '../app/business.ts'
 
 interface WhenProps {
   readonly at: number
   /** Zone to tell it in; without one, that of the business. */
-  readonly zoneName?: string
+  readonly inZone?: Zone
 }
 
 /**
  * A moment as people here always see it: weekday, date, 24-hour time. Where the place's clock differs from the
  * business's, the place's time is told and named.
  */
-export function When({ at, zoneName }: WhenProps) {
+export function When({ at, inZone }: WhenProps) {
   const { zone: own, year } = useBusiness()
-  const zone = zoneName === undefined ? own : realZones.zone(zoneName)
+  const zone = inZone ?? own
   const time = clockTime(zone, at)
   const differs = time !== clockTime(own, at)
   return (

@@ -21,10 +21,10 @@ function Facts({ view }: { view: BookingView }) {
     <dl className={styles.facts}>
       <dt>When</dt>
       <dd>
-        <When at={booking.startAt} zoneName={placeZone} />
+        <When at={booking.startAt} inZone={realZones.zone(placeZone)} />
         <br />
         <span className={table.quiet}>
-          until <When at={booking.endAt} zoneName={placeZone} />
+          until <When at={booking.endAt} inZone={realZones.zone(placeZone)} />
         </span>
       </dd>
       <dt>Where</dt>

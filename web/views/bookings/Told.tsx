@@ -1,4 +1,5 @@
 import type { BookingView } from '#core/api/views.ts'
+import { realZones } from '#core/time/realZones.ts'
 import { statusWords } from '../../parts/statusWords.ts'
 import { When } from '../../parts/When.tsx'
 import styles from './BookingPage.module.css'
@@ -36,15 +37,15 @@ export function Told({ view, considering }: { view: BookingView; considering: Co
           <th scope="row">when</th>
           <td>
             {toldAt === startAt ? (
-              <When at={toldAt} zoneName={placeZone} />
+              <When at={toldAt} inZone={realZones.zone(placeZone)} />
             ) : (
               <s>
-                <When at={toldAt} zoneName={placeZone} />
+                <When at={toldAt} inZone={realZones.zone(placeZone)} />
               </s>
             )}
           </td>
           <td>
-            <When at={startAt} zoneName={placeZone} />
+            <When at={startAt} inZone={realZones.zone(placeZone)} />
           </td>
         </tr>
         <tr>

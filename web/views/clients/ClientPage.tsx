@@ -1,6 +1,7 @@
 import { Button } from '@mantine/core'
 import { Link, useNavigate, useParams } from 'react-router'
 import type { BookingLine, ClientView } from '#core/api/views.ts'
+import { realZones } from '#core/time/realZones.ts'
 import { fullName, type Client, type Contact } from '#core/model/client.ts'
 import { useBusiness } from '../../app/business.ts'
 import { useAsk } from '../../app/queries.ts'
@@ -80,7 +81,7 @@ function BookingRow({ line }: { line: BookingLine }) {
         style={{ '--columns': '11rem minmax(0, 1fr) 4.5rem 7rem' }}
       >
         <span className={table.time}>
-          <When at={line.startAt} zoneName={line.placeZone} />
+          <When at={line.startAt} inZone={realZones.zone(line.placeZone)} />
         </span>
         <span>{line.serviceName}</span>
         <span className={table.quiet}>for {line.partySize}</span>

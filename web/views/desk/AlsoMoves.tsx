@@ -1,5 +1,5 @@
 import type { Announcement, ConsequenceOfClient } from '#core/api/views.ts'
-import { isOff } from '#core/planning/difference.ts'
+import { isOff } from '#core/planning/changeKind.ts'
 import { changeWords } from '../../parts/changeWords.ts'
 import { othersThan } from '../../parts/others.ts'
 import { When } from '../../parts/When.tsx'

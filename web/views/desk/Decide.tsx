@@ -2,7 +2,6 @@ import { Button, Textarea } from '@mantine/core'
 import { useHotkeys } from '@mantine/hooks'
 import { lazy, Suspense, useEffect, useRef, useState, type Ref } from 'react'
 import { Link } from 'react-router'
-import { z } from 'zod'
 import type { DecideLine, SendLine, SendPreview } from '#core/api/views.ts'
 import type { SendDecision } from '#core/engine/sendCommands.ts'
 import { call } from '../../app/api.ts'
@@ -34,7 +33,7 @@ interface PersonalLineProps {
 /** A line for this copy only; saved by itself. */
 const useLine = createAutosave({
   name: 'personal line',
-  schema: z.string(),
+  read: String,
   afterMs: 500,
   canSave: () => true,
   async save(id, line, revision, commandId) {

@@ -1,5 +1,5 @@
 import { Button } from '@mantine/core'
-import { useEffect, useRef } from 'react'
+import { lazy, Suspense, useEffect, useRef } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import type { DeskGroup } from '#core/api/deskGroups.ts'
 import type { DecideLine, SendLine } from '#core/api/views.ts'
@@ -15,11 +15,12 @@ import { House } from './House.tsx'
 import styles from './Desk.module.css'
 import { DecideList, MessageList, Newcomers, TaskList } from './DeskList.tsx'
 import { minutesFor, rememberDecision } from './pace.ts'
-import { ToDo } from './ToDo.tsx'
-import { Trouble } from './Trouble.tsx'
 import { useDecisions, type Decision, type Decisions } from './useDecisions.ts'
 import { useDeskLists, useWaitingBeyond, type OpenGroup } from './useDeskLists.ts'
 import { useSteadyOrder } from './useSteadyOrder.ts'
+
+const ToDo = lazy(() => import('./ToDo.tsx'))
+const Trouble = lazy(() => import('./Trouble.tsx'))
 
 const groups: readonly { readonly key: DeskGroup; readonly word: string }[] = [
   { key: 'decide', word: 'Decide' },
@@ -232,7 +233,9 @@ export default function Desk() {
         <GroupList list={list} hereId={sendId} />
       </section>
       <section className={styles.right} aria-label="The message">
-        <Chosen list={list} chosenId={sendId} beyond={beyond} isOpen={isOpen} onDecide={decide} />
+        <Suspense fallback={<Waiting />}>
+          <Chosen list={list} chosenId={sendId} beyond={beyond} isOpen={isOpen} onDecide={decide} />
+        </Suspense>
       </section>
     </div>
   )

@@ -1,14 +1,15 @@
 import { Button } from '@mantine/core'
-import { notifications } from '@mantine/notifications'
 import type { HouseTrouble } from '#core/api/views.ts'
 import { useBusiness } from '../../app/business.ts'
+import { notify } from '../../app/notices.ts'
 import { useTell } from '../../app/queries.ts'
 import { When } from '../../parts/When.tsx'
 import styles from './Desk.module.css'
 
 function TryAccount() {
-  const tell = useTell('tryAccount', ({ sentence }) =>
-    notifications.show({ message: sentence ?? 'The mail account takes messages again.' }),
+  const tell = useTell(
+    'tryAccount',
+    ({ sentence }) => void notify(sentence ?? 'The mail account takes messages again.'),
   )
   return (
     <Button

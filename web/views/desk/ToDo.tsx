@@ -41,7 +41,7 @@ interface ToDoProps {
 }
 
 /** Something to do: about whom, by when, by whom; done, moved or handed on. */
-export function ToDo({ task, onDecide }: ToDoProps) {
+export default function ToDo({ task, onDecide }: ToDoProps) {
   const finish = () => onDecide(finishing(task))
   useHotkeys([['D', finish]])
   return (

@@ -208,7 +208,7 @@ function Ways({ send, view, onDecide }: TroubleProps & WayProps) {
 }
 
 /** A message in trouble: what happened, what it means for the client, and the ways out. */
-export function Trouble({ send, onDecide }: TroubleProps) {
+export default function Trouble({ send, onDecide }: TroubleProps) {
   const { data } = useAsk('send', { parameters: { id: send.id } })
   return (
     <article className={styles.detail} aria-label={`${send.letterName} to ${send.clientName}`}>

@@ -1,4 +1,4 @@
-import { deskMessageGroup, type DeskGroup, type DeskMessageGroup } from '#core/api/deskGroups.ts'
+import { isDeskMessageGroup, type DeskGroup, type DeskMessageGroup } from '#core/api/deskGroups.ts'
 import type { TaskLine } from '#core/api/taskEndpoints.ts'
 import type { DecideLine, SendLine } from '#core/api/views.ts'
 import { useAsk, useParts, type Parts } from '../../app/queries.ts'
@@ -14,7 +14,7 @@ export function useDeskLists(
   group: DeskGroup | null,
   isOpen: (item: { readonly id: string }) => boolean,
 ): OpenGroup | null {
-  const messageGroup = deskMessageGroup.safeParse(group).data
+  const messageGroup = isDeskMessageGroup(group) ? group : undefined
   const waiting = useParts('deskWaiting', {}, { isWanted: group === 'decide' })
   const tasks = useParts('deskTasks', {}, { isWanted: group === 'to-do' })
   const messages = useParts(

@@ -5,7 +5,7 @@ import { createAutosave } from '../../app/autosave.ts'
 /** A letter's words, saved by themselves, one version after the other. */
 export const useSaving = createAutosave({
   name: 'letter',
-  schema: letterContent,
+  read: (left) => letterContent.parse(left),
   afterMs: 1200,
   canSave: ({ name }) => name.trim() !== '',
   async save(id, content, version, commandId) {

@@ -1,5 +1,6 @@
 import { Select } from '@mantine/core'
 import type { PreviewLine, PreviewView } from '#core/api/sequenceEndpoints.ts'
+import { realZones } from '#core/time/realZones.ts'
 import { hardCases, type HardCase } from '#core/rehearsal/hardCases.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import { EmptyState } from '../../parts/States.tsx'
@@ -142,7 +143,7 @@ export function Preview({ previewing, approvals }: PreviewProps) {
             {view.event && (
               <>
                 {' '}
-                · day 0 is <When at={view.event.startAt} zoneName={view.zoneName} />
+                · day 0 is <When at={view.event.startAt} inZone={realZones.zone(view.zoneName)} />
               </>
             )}
           </p>

@@ -1,5 +1,4 @@
 import { Button, Group, TextInput } from '@mantine/core'
-import { notifications } from '@mantine/notifications'
 import { useHotkeys } from '@mantine/hooks'
 import { useMemo, useState } from 'react'
 import { useParams } from 'react-router'
@@ -15,6 +14,7 @@ import { plainSteps } from '#core/sequences/steps.ts'
 import { minuteMs } from '#core/time/calendar.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { wallAt } from '#core/time/zones.ts'
+import { notify } from '../../app/notices.ts'
 import { useAsk } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import { ErrorState, Waiting } from '../../parts/States.tsx'
@@ -225,7 +225,7 @@ function Designer({ view, fetchedAt, settings }: DesignerProps & { readonly fetc
           onDone={(sends) => {
             close()
             const count = sends === 1 ? '1 message was' : `${sends} messages were`
-            notifications.show({ message: `It is in effect. ${count} planned, moved or dropped.` })
+            void notify(`It is in effect. ${count} planned, moved or dropped.`)
           }}
         />
       )}

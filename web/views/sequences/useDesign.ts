@@ -29,7 +29,7 @@ export function inEffect({ sequence, version }: SequenceView): SequenceDesign {
 /** A design, kept on the server by itself, one version after the other. */
 const useKeeping = createAutosave({
   name: 'design',
-  schema: sequenceDesign,
+  read: (left) => sequenceDesign.parse(left),
   afterMs: 900,
   canSave: ({ name }) => name.trim() !== '',
   async save(id, design, revision, commandId) {

@@ -70,7 +70,7 @@ function PasswordForm() {
   )
 }
 
-export function SignIn({ session }: { session: SessionView }) {
+export default function SignIn({ session }: { session: SessionView }) {
   return (
     <main className={styles.page}>
       <h1>{session.businessName ?? 'Vorfreude'}</h1>
