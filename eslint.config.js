@@ -49,7 +49,7 @@ const coreLayer = (layer, index) => {
 }
 
 export default tseslint.config(
-  { ignores: ['dist', 'data', 'node_modules', '.cache', 'test-results', 'playwright-report'] },
+  { ignores: ['dist', 'built', 'data', 'node_modules', '.cache', 'test-results', 'playwright-report'] },
   ...tseslint.configs.strictTypeChecked.map((config) => ({ ...config, files: ['**/*.ts', '**/*.tsx'] })),
   {
     files: ['**/*.ts', '**/*.tsx'],

@@ -30,7 +30,7 @@ const bare = await preview({
 })
 const bareUrl = `${bare.resolvedUrls?.local[0] ?? ''}?count=${sends}`
 
-const server = await startServer('demo/main.ts')
+const server = await startServer('demo/main')
 const database = new Sqlite(join(server.folder, 'vorfreude.db'))
 fillWithSends(database, sends, Date.UTC(2026, 5, 10, 6, 0))
 database.close()

@@ -17,7 +17,7 @@ const count = Number(process.argv[2] ?? 300)
 const poolSize = 5
 
 async function throughTheOutbox(): Promise<number> {
-  const running = await openExample()
+  const running = await openExample({ hasPostOfficeBeside: true })
   running.commands.setSending(callOf('setSending', 'hold-back-first'), false)
   for (let index = 0; index < count; index += 1)
     addBookedClient(running.office, running.commands, `Client${index}`, `client${index}@mail.example`)

@@ -10,7 +10,7 @@ class Demos {
     if (this.#server && this.#file === file) return this.#server
     await this.stop()
     this.#file = file
-    this.#server = await startServer('demo/main.ts')
+    this.#server = await startServer('demo/main')
     return this.#server
   }
 

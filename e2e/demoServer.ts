@@ -38,15 +38,15 @@ export const loadedDemo = 'VORFREUDE_LOADED_DEMO'
 function newFolder(main: Main): string {
   const folder = mkdtempSync(join(tmpdir(), 'vorfreude-'))
   const loaded = process.env[loadedDemo]
-  if (main === 'demo/main.ts' && loaded !== undefined) cpSync(loaded, folder, { recursive: true })
+  if (main === 'demo/main' && loaded !== undefined) cpSync(loaded, folder, { recursive: true })
   return folder
 }
 
-type Main = 'demo/main.ts' | 'server/main.ts'
+type Main = 'demo/main' | 'server/main'
 
 /** A server of its own, with its own folder and port: the demo, or an empty real one. */
 export async function startServer(main: Main, folder = newFolder(main)): Promise<DemoServer> {
-  const child = spawn(process.execPath, ['--import', 'tsx', main, '--data', folder, '--port', '0'], {
+  const child = spawn(process.execPath, [`built/${main}.js`, '--data', folder, '--port', '0'], {
     stdio: ['ignore', 'pipe', 'pipe'],
   })
   let output = ''

@@ -5,7 +5,7 @@ import { loadedDemo, startServer } from './demoServer.ts'
 
 /** Loads the demo once for all tests. Its copies are no restored backups, which would hold sending back. */
 export default async function loadDemoOnce() {
-  const server = await startServer('demo/main.ts')
+  const server = await startServer('demo/main')
   await server.end()
   const { folder } = server
   const database = new Sqlite(join(folder, 'vorfreude.db'))

@@ -163,7 +163,7 @@ const pictures: readonly Picture[] = [
   { name: 'sequence', show: sequenceWithDays },
 ]
 
-const server = await startServer('demo/main.ts')
+const server = await startServer('demo/main')
 const browser = await chromium.launch(chromiumLaunch)
 mkdirSync(folder, { recursive: true })
 try {

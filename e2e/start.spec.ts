@@ -4,7 +4,7 @@ import { startServer } from './demoServer.ts'
 test('a new business sets itself up, on the real clock, and gets its first confirmation', async ({
   page,
 }) => {
-  const server = await startServer('server/main.ts')
+  const server = await startServer('server/main')
   try {
     await page.goto(server.url)
     await page.getByRole('button', { name: 'Begin' }).click()

@@ -160,7 +160,7 @@ test('not approved in time over a weekend: stale, never late, and answered by a 
 test('killed while it was being handed over: in doubt; not in the sent mail, it is sent once', async ({
   page,
 }) => {
-  const first = await startServer('demo/main.ts')
+  const first = await startServer('demo/main')
   const address = 'agatha@fennimore.example'
   behave(first.folder, address, 'never answer')
   await page.goto(first.url)
@@ -170,7 +170,7 @@ test('killed while it was being handed over: in doubt; not in the sent mail, it 
   await expect(page.getByRole('button', { name: /Your flight is booked being sent/ })).toBeVisible()
   await first.kill()
 
-  const second = await startServer('demo/main.ts', first.folder)
+  const second = await startServer('demo/main', first.folder)
   try {
     behave(second.folder, address, null)
     const before = received(second.folder, address)

@@ -3,6 +3,7 @@ import { dirname, join } from 'node:path'
 import Sqlite from 'better-sqlite3'
 import { folded } from '#core/model/folded.ts'
 import { backUp, backupsOf } from './backup.ts'
+import { projectFolder } from '../place.ts'
 import { openKeys, type Keys } from '../mail/keys.ts'
 import { prepareStatements, type Statements } from './statements.ts'
 
@@ -22,7 +23,7 @@ export interface Store {
 /** The place cannot be used, with a sentence for the person who starts the program. */
 export class DataFolderError extends Error {}
 
-const migrations = new URL('./migrations/', import.meta.url)
+const migrations = join(projectFolder, 'server/db/migrations')
 
 function migrationFiles(): readonly string[] {
   return readdirSync(migrations)
@@ -43,7 +44,7 @@ export function migrate(database: Sqlite.Database, file: string) {
   if (present > 0 && present < files.length) backUpOrStop(database, file, present + 1)
   files.slice(present).forEach((name, index) => {
     const version = present + index + 1
-    const sql = readFileSync(new URL(name, migrations), 'utf8')
+    const sql = readFileSync(join(migrations, name), 'utf8')
     database.transaction(() => {
       database.exec(sql)
       const [broken] = database.pragma('foreign_key_check') as unknown[]

@@ -1,5 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
 import type Database from 'better-sqlite3'
+import { projectFolder } from '../place.ts'
 import type { Unreadable } from './unreadable.ts'
 
 export interface NamedQuery {
@@ -9,7 +11,7 @@ export interface NamedQuery {
   readonly isOften: boolean
 }
 
-const folder = new URL('./queries/', import.meta.url)
+const folder = join(projectFolder, 'server/db/queries')
 
 /** All queries of the query files. A query begins with `-- name: …`; `-- often` marks the ones that must be indexed. */
 export function readQueries(): readonly NamedQuery[] {
@@ -17,7 +19,7 @@ export function readQueries(): readonly NamedQuery[] {
     .filter((file) => file.endsWith('.sql'))
     .sort()
     .flatMap((file) =>
-      readFileSync(new URL(file, folder), 'utf8')
+      readFileSync(join(folder, file), 'utf8')
         .split(/^-- name: /m)
         .slice(1)
         .map((part) => {

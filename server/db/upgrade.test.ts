@@ -67,7 +67,7 @@ function openKilled(folder: string, killAt: number | null) {
 
 /** What is planned, planned anew. */
 async function plannedAnew(folder: string) {
-  const running = await openExample(folder)
+  const running = await openExample({ folder })
   const { office } = running
   const read = () =>
     office.store.statements

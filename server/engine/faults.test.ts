@@ -2,7 +2,7 @@ import { afterEach, describe, expect, test } from '@jest/globals'
 import Sqlite from 'better-sqlite3'
 import { dayMs, hourMs } from '#core/time/calendar.ts'
 import { readBooking } from '../db/clientStore.ts'
-import { addBookedClient, call, openExample, testFolder } from '../testing/seed.ts'
+import { addBookedClient, call, openExample } from '../testing/seed.ts'
 import type { RunningOffice } from './runningOffice.ts'
 
 /*
@@ -28,7 +28,7 @@ function withThree(of: RunningOffice, round: string): readonly string[] {
 }
 
 async function open(): Promise<RunningOffice> {
-  running = await openExample(testFolder(), (fault) => void faults.push(fault))
+  running = await openExample({ onFault: (fault) => void faults.push(fault) })
   return running
 }
 

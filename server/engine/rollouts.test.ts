@@ -36,7 +36,7 @@ const ask: RolloutAsk = {
 }
 
 async function withMany(folder = testFolder()): Promise<RunningOffice> {
-  running = await openExample(folder)
+  running = await openExample({ folder })
   const of = running
   of.office.store.transaction(() => {
     for (let index = 0; index < count; index += 1) {
@@ -158,7 +158,7 @@ test(
     })
     const done = count - (rolloutOf(of)?.ahead ?? 0)
     await of.end()
-    running = await openExample(folder, () => undefined)
+    running = await openExample({ folder, onFault: () => undefined })
     expect(at(running, '17:00')).toBe(done)
     await running.pump.advance(running.office.clock.now())
     expect(at(running, '17:00')).toBe(count)

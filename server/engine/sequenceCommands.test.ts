@@ -17,7 +17,7 @@ afterEach(async () => {
 })
 
 async function open(folder?: string) {
-  running = await openExample(folder)
+  running = await openExample({ folder })
   return running
 }
 

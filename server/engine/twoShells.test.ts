@@ -20,7 +20,7 @@ import { createWorld, type World } from '#core/rehearsal/world.ts'
 import { hourMs, minuteMs } from '#core/time/calendar.ts'
 import { factsOfClient } from '../db/clientStore.ts'
 import { addSequence } from '../db/settingsStore.ts'
-import { asItStands, call, clientInput, exampleStartsAt, openExample, testFolder } from '../testing/seed.ts'
+import { asItStands, call, clientInput, exampleStartsAt, openExample } from '../testing/seed.ts'
 import type { RunningOffice } from './runningOffice.ts'
 
 /*
@@ -73,13 +73,9 @@ const furtherSequences = [
   },
 ]
 
-const fails = (fault: unknown) => {
-  throw fault
-}
-
 /** An office of its own for each script, so that a script that fails does so again alone. */
 async function openWithFurther(startsAt: number): Promise<RunningOffice> {
-  const running = await openExample(testFolder(), fails, startsAt)
+  const running = await openExample({ clockStartsAt: startsAt })
   const { store, settings } = running.office
   furtherSequences.forEach(({ on, steps }, index) => {
     const sequenceId = `sq_${index + 2}`

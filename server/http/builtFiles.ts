@@ -1,15 +1,16 @@
 import { existsSync } from 'node:fs'
-import { fileURLToPath } from 'node:url'
+import { join } from 'node:path'
 import express, { type Express } from 'express'
+import { projectFolder } from '../place.ts'
 import { Refusal } from './problems.ts'
 
-const built = fileURLToPath(new URL('../../dist/', import.meta.url))
+const built = join(projectFolder, 'dist')
 
 /** The interface as it was built, where it was: each file under its own name, every other address the page itself. */
 export function builtFiles(app: Express) {
   if (!existsSync(built)) return
   // Named by what is in them: another version has another name.
-  app.use('/assets', express.static(`${built}assets`, { index: false, immutable: true, maxAge: '365d' }))
+  app.use('/assets', express.static(join(built, 'assets'), { index: false, immutable: true, maxAge: '365d' }))
   app.use('/assets', ({ method, originalUrl }) => {
     throw new Refusal('not found', `There is nothing at ${method} ${originalUrl}.`)
   })

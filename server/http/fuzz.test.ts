@@ -38,7 +38,7 @@ async function signIn() {
 
 beforeEach(async () => {
   folder = testFolder()
-  running = await openExample(folder)
+  running = await openExample({ folder })
   const { office, commands } = running
   addEda(office)
   for (const name of ['Oona', 'Inga', 'Runa']) {

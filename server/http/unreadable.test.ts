@@ -35,7 +35,7 @@ const pages = [
 
 async function brokenBy(sql: string): Promise<RunningOffice> {
   const folder = testFolder()
-  const whole = await openExample(folder)
+  const whole = await openExample({ folder })
   addEda(whole.office)
   const other = { ...eda, id: 'pe_other', email: 'other@kiteworks.example' }
   whole.office.store.transaction(() => addPerson(whole.office.store.statements, other, null))

@@ -1,11 +1,10 @@
 import { randomUUID } from 'node:crypto'
-import { createRequire } from 'node:module'
-import { pathToFileURL } from 'node:url'
-import { Worker } from 'node:worker_threads'
+import type { Worker } from 'node:worker_threads'
 import type { RolloutLine, RolloutView } from '#core/api/sequenceEndpoints.ts'
 import type { Office } from '../engine/office.ts'
 import type { DifferenceNews, DifferenceTask } from './differenceWorker.ts'
 import type { RolloutAsk } from '../engine/rollouts.ts'
+import { ownThread } from '../ownThread.ts'
 
 /** Something being worked out beside everything else. */
 interface Job {
@@ -63,18 +62,6 @@ function take(job: Job, news: DifferenceNews, office: Office, now: number) {
   }
 }
 
-const tsxApi = createRequire(import.meta.url)
-  .resolve('tsx/esm/api')
-  .replace(/\.cjs$/, '.mjs')
-const toTsx = pathToFileURL(tsxApi).href
-const toWorker = new URL('./differenceWorker.ts', import.meta.url).href
-
-/** A thread does not take over how its process reads TypeScript: it is told first. */
-const bootstrap = `import(${JSON.stringify(toTsx)}).then(({ register }) => {
-  register()
-  return import(${JSON.stringify(toWorker)})
-}).catch((fault) => setImmediate(() => { throw fault }))`
-
 /** Differences over all clients, each worked out in a thread of its own, so that nothing else waits for it. */
 export function createDifferences(office: Office): Differences {
   const jobs = new Map<string, Job>()
@@ -89,7 +76,7 @@ export function createDifferences(office: Office): Differences {
       if (jobs.size >= mostJobs && oldest !== undefined) void end(oldest)
       const now = office.clock.now()
       const task: DifferenceTask = { file: office.store.file, ask, now }
-      const worker = new Worker(bootstrap, { eval: true, workerData: task })
+      const worker = ownThread('server/sequences/differenceWorker', task)
       const job: Job = { worker, done: 0, total: 0, result: null, problem: null }
       worker.on('message', (news: DifferenceNews) => take(job, news, office, now))
       worker.on('error', (fault) => {

@@ -100,21 +100,30 @@ export function addBookedClient(
 /** Thursday 14 May 2026, 07:40 in Berlin. */
 export const exampleStartsAt = Date.UTC(2026, 4, 14, 5, 40)
 
+interface ExampleOptions {
+  readonly folder?: string | undefined
+  readonly onFault?: (fault: unknown) => void
+  readonly clockStartsAt?: number
+  /** A post office of its own process, as in earnest; otherwise it is within this one. */
+  readonly hasPostOfficeBeside?: boolean
+}
+
 /** The example business at work, with a clock that is moved by hand. */
-export async function openExample(
+export async function openExample({
   folder = testFolder(),
-  onFault: (fault: unknown) => void = (fault) => {
+  onFault = (fault) => {
     throw fault
   },
   clockStartsAt = exampleStartsAt,
-): Promise<RunningOffice> {
+  hasPostOfficeBeside = false,
+}: ExampleOptions = {}): Promise<RunningOffice> {
   const running = await openOffice({
     folder,
     isDemo: true,
     smtpUrl: null,
     clockStartsAt,
     allowsOwnNetwork: true,
-    startPostOffice: startPostOfficeHere,
+    ...(hasPostOfficeBeside ? {} : { startPostOffice: startPostOfficeHere }),
     onFault,
   })
   const { store, settings } = running.office

@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
+import { projectFolder } from '../../place.ts'
 
 /** How a made-up mailbox takes a message: it refuses, asks to come back later, loses the connection, or never answers. */
 export type Behaviour = 'refuse' | 'later' | 'drop before data' | 'drop after data' | 'never answer'
@@ -30,7 +32,7 @@ export function openPostOfficeFile(file: string): PostOfficeFile {
   const database = new Sqlite(file)
   database.pragma('journal_mode = WAL')
   database.pragma('synchronous = FULL')
-  database.exec(readFileSync(new URL('./schema.sql', import.meta.url), 'utf8'))
+  database.exec(readFileSync(join(projectFolder, 'server/standins/postOffice/schema.sql'), 'utf8'))
   const insert = database.prepare(
     'INSERT INTO mail (address, received_at, message_id, source) VALUES (?, ?, ?, ?)',
   )

@@ -42,7 +42,7 @@ async function keep(
 
 export interface ListeningPostOffice {
   readonly port: number
-  close(): Promise<void>
+  readonly close: () => Promise<void>
 }
 
 /** A real SMTP server on the loopback address, which answers 250 only after its own commit. */

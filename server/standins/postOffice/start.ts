@@ -1,5 +1,5 @@
 import { fork, type ChildProcess } from 'node:child_process'
-import { fileURLToPath } from 'node:url'
+import { ownProgram } from '../../place.ts'
 import { listenAsPostOffice } from './listen.ts'
 
 export interface RunningPostOffice {
@@ -14,8 +14,8 @@ interface Listening {
 }
 
 async function start(folder: string): Promise<Listening> {
-  const main = fileURLToPath(new URL('./main.ts', import.meta.url))
-  const child = fork(main, [folder], { execArgv: ['--import', 'tsx'] })
+  const { file, execArgv } = ownProgram('server/standins/postOffice/main')
+  const child = fork(file, [folder], { execArgv: [...execArgv] })
   const port = await new Promise<number>((resolve, reject) => {
     child.once('message', (message: { port: number }) => resolve(message.port))
     child.once('exit', (code) =>
