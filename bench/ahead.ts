@@ -19,7 +19,7 @@ const rounds = 5
 const steps = 150
 
 const outDir = mkdtempSync(join(tmpdir(), 'vorfreude-bare-'))
-const root = new URL('./bareList/', import.meta.url).pathname
+const root = 'bench/bareList'
 await build({ root, configFile: false, logLevel: 'error', build: { outDir, emptyOutDir: true } })
 const bare = await preview({
   root,

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { client, contact, contactId, namedDate, type Client } from '../model/client.ts'
 import { done, refused, type Result } from '../model/problem.ts'
-import { claimableStates } from '../model/send.ts'
+import { claimableStates } from '../model/sendState.ts'
 import { factsOf, type Settings, type Slice } from '../planning/slice.ts'
 import { appendEvent, type EngineContext } from './context.ts'
 import { withEffects, type Effect } from './effects.ts'

@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
-import { canTurn, sendKey, sendTransitions, type Send, type SendState } from '../model/send.ts'
+import { sendKey, type Send } from '../model/send.ts'
+import { canTurn, sendStateTraits, type SendState } from '../model/sendState.ts'
 import type { Step } from '../model/step.ts'
 import { planClient } from '../planning/planClient.ts'
 import type { Slice } from '../planning/slice.ts'
@@ -212,8 +213,8 @@ describe('whatever people and time do', () => {
 
 describe('the table of states', () => {
   test('nothing comes back from the post: sent only turns out bounced; what bounced a person sends or lets go', () => {
-    expect(sendTransitions.sent).toEqual(['bounced'])
-    expect(sendTransitions.bounced).toEqual(['ready', 'skipped'])
+    expect(sendStateTraits.sent.becomes).toEqual(['bounced'])
+    expect(sendStateTraits.bounced.becomes).toEqual(['ready', 'skipped'])
     expect(canTurn('sent', 'ready')).toBe(false)
   })
 

@@ -1,5 +1,5 @@
 import { done, refused, type Result } from '../model/problem.ts'
-import { troubleStates } from '../model/send.ts'
+import { troubleStates } from '../model/sendState.ts'
 import { emailAddress } from '../model/values.ts'
 import type { Slice } from '../planning/slice.ts'
 import { appendEvent, type EngineContext } from './context.ts'

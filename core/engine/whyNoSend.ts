@@ -1,4 +1,5 @@
-import { canTurn, type Send } from '../model/send.ts'
+import type { Send } from '../model/send.ts'
+import { canTurn } from '../model/sendState.ts'
 import type { Run } from '../model/sequence.ts'
 import { isMessage, type PlainStep } from '../model/step.ts'
 import { firstPass, planRun } from '../planning/planRun.ts'

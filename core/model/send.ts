@@ -2,80 +2,14 @@ import { z } from 'zod'
 import { clientId } from './client.ts'
 import { letterId, ownWords } from './letter.ts'
 import { runId, subject } from './sequence.ts'
+import { sendStates } from './sendState.ts'
 import { sequenceId, stepId, stepKind } from './step.ts'
 import { purpose } from './timing.ts'
 import { emailAddress, idOf, instant } from './values.ts'
 
 export const sendId = idOf('sd')
 
-export const sendState = z.enum([
-  'expected',
-  'waiting',
-  'approved',
-  'ready',
-  'sending',
-  'sent',
-  'skipped',
-  'dropped',
-  'cancelled',
-  'stale',
-  'missed',
-  'blocked',
-  'failed',
-  'bounced',
-  'in doubt',
-])
-export type SendState = z.infer<typeof sendState>
-
-/** What a send's state may change into. `sent` may only turn out to have bounced; what came back a person may send anew. */
-export const sendTransitions: Readonly<Record<SendState, readonly SendState[]>> = {
-  expected: ['waiting', 'ready', 'skipped', 'dropped', 'cancelled', 'blocked'],
-  waiting: ['approved', 'ready', 'skipped', 'dropped', 'cancelled', 'stale', 'blocked', 'expected', 'missed'],
-  approved: [
-    'sending',
-    'waiting',
-    'expected',
-    'skipped',
-    'dropped',
-    'cancelled',
-    'stale',
-    'blocked',
-    'missed',
-  ],
-  ready: ['sending', 'waiting', 'expected', 'skipped', 'dropped', 'cancelled', 'blocked', 'missed'],
-  sending: ['sent', 'failed', 'in doubt', 'ready', 'approved'],
-  sent: ['bounced'],
-  skipped: [],
-  dropped: ['ready', 'waiting', 'expected', 'cancelled', 'blocked'],
-  // A change that had voided it and was taken back leaves it as it was.
-  cancelled: ['ready', 'waiting', 'approved', 'expected', 'dropped', 'blocked', 'missed', 'stale', 'failed'],
-  stale: ['ready', 'skipped', 'cancelled'],
-  missed: ['ready', 'skipped', 'cancelled'],
-  blocked: ['ready', 'waiting', 'expected', 'skipped', 'dropped', 'cancelled', 'missed'],
-  failed: ['ready', 'skipped', 'cancelled'],
-  bounced: ['ready', 'skipped'],
-  'in doubt': ['sent', 'ready', 'skipped'],
-}
-
-export function canTurn(from: SendState, to: SendState): boolean {
-  return from === to || sendTransitions[from].includes(to)
-}
-
-/** States that planning may still change. In `sending` and after it the message is out of its hands. */
-export const plannableStates: readonly SendState[] = ['expected', 'waiting', 'approved', 'ready', 'blocked']
-/** States that end when what the message is about is gone: the plannable ones and those waiting for a person's mending. */
-export const voidableStates: readonly SendState[] = [...plannableStates, 'missed', 'stale', 'failed']
-/** States a dispatcher may claim. */
-export const claimableStates: readonly SendState[] = ['approved', 'ready']
-/** States that a person has to look at. */
-export const troubleStates: readonly SendState[] = [
-  'failed',
-  'bounced',
-  'blocked',
-  'stale',
-  'missed',
-  'in doubt',
-]
+export const sendState = z.enum(sendStates)
 
 export const reason = z.object({ code: z.string(), sentence: z.string() }).strict()
 export type Reason = z.infer<typeof reason>

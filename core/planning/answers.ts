@@ -1,5 +1,6 @@
 import type { Booking } from '../model/booking.ts'
-import { plannableStates, type Send, type SendState } from '../model/send.ts'
+import type { Send } from '../model/send.ts'
+import { endedStates, perhapsToldStates, plannableStates } from '../model/sendState.ts'
 import { rulesOf } from '../sequences/purposes.ts'
 import type { PlannedSend } from './planStep.ts'
 
@@ -7,12 +8,6 @@ import type { PlannedSend } from './planStep.ts'
  * What of the stored sends counts for a plan: what went, and what has ended by a person or because its time was over.
  * That is history. What a rule dropped and what became void are records for people; no plan is made from them.
  */
-
-/** States in which a message has reached its recipient or may have. */
-export const perhapsToldStates: readonly SendState[] = ['sending', 'sent', 'bounced', 'in doubt']
-
-/** States in which a message has ended, or waits for a person, without having gone. */
-const endedStates: readonly SendState[] = ['skipped', 'stale', 'missed', 'failed']
 
 export const hasGone = ({ state }: Send): boolean => perhapsToldStates.includes(state)
 export const hasEnded = ({ state }: Send): boolean => endedStates.includes(state)

@@ -1,5 +1,6 @@
-import type { Reason, Send, SendState } from '../model/send.ts'
-import { perhapsToldStates } from './answers.ts'
+import type { Reason, Send } from '../model/send.ts'
+import type { SendState } from '../model/sendState.ts'
+import { perhapsToldStates } from '../model/sendState.ts'
 import type { ChangeKind } from './changeKind.ts'
 import { heldBackBy, heldCodes } from './held.ts'
 import type { Slice } from './slice.ts'

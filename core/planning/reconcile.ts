@@ -1,13 +1,6 @@
 import { settlesUntil, type Booking } from '../model/booking.ts'
-import {
-  undecided,
-  voidableStates,
-  type Reason,
-  type Send,
-  type SendDecided,
-  type SendState,
-  type TraceLine,
-} from '../model/send.ts'
+import { undecided, type Reason, type Send, type SendDecided, type TraceLine } from '../model/send.ts'
+import { voidableStates, type SendState } from '../model/sendState.ts'
 import type { Run } from '../model/sequence.ts'
 import { addressFor } from '../sequences/recipients.ts'
 import { hasEnded, isOpen, isSameMessage, isVoidUndone } from './answers.ts'

@@ -1,6 +1,7 @@
 import { evaluate, testWords } from '../conditions/evaluate.ts'
 import { heldSince } from '../conditions/heldSince.ts'
-import { voidableStates, type Send } from '../model/send.ts'
+import type { Send } from '../model/send.ts'
+import { voidableStates } from '../model/sendState.ts'
 import type { Condition } from '../model/condition.ts'
 import { isBefore } from '../model/timing.ts'
 import { epochDayOf, hourMs } from '../time/calendar.ts'

@@ -5,6 +5,7 @@ import { folded } from '#core/model/folded.ts'
 import { backUp, backupsOf } from './backup.ts'
 import { projectFolder } from '../place.ts'
 import { openKeys, type Keys } from '../mail/keys.ts'
+import { readIndexes } from './queryFiles.ts'
 import { prepareStatements, type Statements } from './statements.ts'
 
 export interface Store {
@@ -52,6 +53,24 @@ export function migrate(database: Sqlite.Database, file: string) {
       database.pragma(`user_version = ${version}`)
     })()
   })
+  keepIndexes(database)
+}
+
+/** Makes anew the indexes whose group of states is another than when they were made. */
+function keepIndexes(database: Sqlite.Database) {
+  const present = new Map(
+    database
+      .prepare<[], { name: string; sql: string | null }>(
+        "SELECT name, sql FROM sqlite_schema WHERE type = 'index'",
+      )
+      .all()
+      .map(({ name, sql }) => [name, sql] as const),
+  )
+  const other = readIndexes().filter(({ name, sql }) => present.get(name) !== sql.replace(/;$/, ''))
+  if (other.length === 0) return
+  database.transaction(() => {
+    other.forEach(({ name, sql }) => database.exec(`DROP INDEX IF EXISTS ${name}; ${sql}`))
+  })()
 }
 
 function backUpOrStop(database: Sqlite.Database, file: string, version: number) {

@@ -1,33 +1,6 @@
-import { readdirSync, readFileSync } from 'node:fs'
-import { join } from 'node:path'
 import type Database from 'better-sqlite3'
-import { projectFolder } from '../place.ts'
+import { readQueries } from './queryFiles.ts'
 import type { Unreadable } from './unreadable.ts'
-
-export interface NamedQuery {
-  readonly name: string
-  readonly sql: string
-  /** Runs often: it must never scan a whole table. */
-  readonly isOften: boolean
-}
-
-const folder = join(projectFolder, 'server/db/queries')
-
-/** All queries of the query files. A query begins with `-- name: …`; `-- often` marks the ones that must be indexed. */
-export function readQueries(): readonly NamedQuery[] {
-  return readdirSync(folder)
-    .filter((file) => file.endsWith('.sql'))
-    .sort()
-    .flatMap((file) =>
-      readFileSync(join(folder, file), 'utf8')
-        .split(/^-- name: /m)
-        .slice(1)
-        .map((part) => {
-          const [name = '', ...lines] = part.split('\n')
-          return { name: name.trim(), sql: lines.join('\n').trim(), isOften: lines[0]?.trim() === '-- often' }
-        }),
-    )
-}
 
 export type Parameters = Readonly<Record<string, string | number | bigint | Buffer | null>>
 

@@ -2,7 +2,7 @@ import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
 import { isDeskMessageGroup, type DeskMessageGroup } from '#core/api/deskGroups.ts'
 import type { DecideLine, HouseTrouble } from '#core/api/views.ts'
-import type { SendState } from '#core/model/send.ts'
+import { aheadStates } from '#core/model/sendState.ts'
 import { isoDateOf } from '#core/time/calendar.ts'
 import { dayAt } from '#core/time/zones.ts'
 import { readNoteWishes } from '../db/settingsStore.ts'
@@ -46,8 +46,6 @@ function houseTroubles({ office, pump, account, sendingObstacle }: RunningOffice
   ]
 }
 
-const stillGoing: readonly SendState[] = ['ready', 'approved', 'waiting', 'expected', 'sending']
-
 function todayOf(office: Office) {
   const today = isoDateOf(dayAt(businessZone(office), office.clock.now()))
   return { today, span: spanOfDates(office, today, today) }
@@ -68,7 +66,7 @@ function desk(running: RunningOffice) {
       trouble: Number(needs?.['trouble']),
       'to-do': Number(needs?.['toDo']),
       'went-out': today.get('sent') ?? 0,
-      'still-today': stillGoing.reduce((sum, state) => sum + (today.get(state) ?? 0), 0),
+      'still-today': aheadStates.reduce((sum, state) => sum + (today.get(state) ?? 0), 0),
     },
   }
 }

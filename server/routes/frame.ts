@@ -1,7 +1,7 @@
 import type { Router } from 'express'
 import { endpoints, type ClockTarget } from '#core/api/endpoints.ts'
 import { nameInUse, type ClockView, type RibbonDay } from '#core/api/views.ts'
-import { troubleStates, type SendState } from '#core/model/send.ts'
+import { troubleStates, type SendState } from '#core/model/sendState.ts'
 import { calendarsOf, placeZone, serviceOf } from '#core/planning/slice.ts'
 import { dayMs, hourMs, isoDateOf, minuteMs, type EpochDay } from '#core/time/calendar.ts'
 import { isClosedOn } from '#core/time/openTimes.ts'

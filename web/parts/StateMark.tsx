@@ -1,4 +1,4 @@
-import type { SendState } from '#core/model/send.ts'
+import type { SendState } from '#core/model/sendState.ts'
 import styles from './StateMark.module.css'
 
 interface Mark {

@@ -4,16 +4,13 @@ SELECT id, name, zone, language, takes_promotional AS takesPromotional, is_activ
 FROM clients WHERE id = @id;
 
 -- name: contactsOfClient
--- often
 SELECT id, first_name AS firstName, last_name AS lastName, email, phone, is_primary AS isPrimary
 FROM contacts WHERE client_id = @clientId ORDER BY position;
 
 -- name: namedDatesOfClient
--- often
 SELECT label, month_day AS monthDay, year FROM named_dates WHERE client_id = @clientId ORDER BY position;
 
 -- name: tagsOfClient
--- often
 SELECT tag FROM client_tags WHERE client_id = @clientId ORDER BY tag;
 
 -- name: putClient
@@ -44,6 +41,7 @@ DELETE FROM client_tags WHERE client_id = @clientId;
 INSERT OR IGNORE INTO client_tags (client_id, tag) VALUES (@clientId, @tag);
 
 -- name: listClients
+-- whole: walked by name up to a limit; words may stand anywhere in it
 -- By name, from the one after `afterId` on; `words` are folded and stand anywhere in name, addresses and tags.
 SELECT c.id, c.name, c.is_active AS isActive, k.email,
   (SELECT group_concat(tag, ', ') FROM client_tags t WHERE t.client_id = c.id) AS tags,
@@ -60,6 +58,7 @@ WHERE (c.name COLLATE NOCASE, c.id) > (SELECT a.name, a.id FROM clients a WHERE 
 ORDER BY c.name COLLATE NOCASE, c.id LIMIT @limit;
 
 -- name: anyClient
+-- whole: one row is enough
 SELECT id FROM clients LIMIT 1;
 
 -- name: nameOfClient
@@ -73,7 +72,6 @@ SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id A
 FROM bookings WHERE id = @id;
 
 -- name: bookingsOfClient
--- often
 SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
   start_at AS startAt, end_at AS endAt, party_size AS partySize, made_at AS madeAt,
   sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, history_json AS historyJson, settling_json AS settlingJson,
@@ -82,7 +80,6 @@ FROM bookings WHERE client_id = @clientId ORDER BY start_at, id;
 
 -- name: bookingsAlive
 -- Those not over for long, and those asked for.
--- often
 SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
   start_at AS startAt, end_at AS endAt, party_size AS partySize, made_at AS madeAt,
   sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, history_json AS historyJson, settling_json AS settlingJson,
@@ -117,13 +114,11 @@ ON CONFLICT (id) DO UPDATE SET person_in_charge_id = excluded.person_in_charge_i
 UPDATE bookings SET told_json = @toldJson WHERE id = @id AND told_json <> @toldJson;
 
 -- name: seatsTaken
--- often
 SELECT coalesce(sum(party_size), 0) AS seats FROM bookings
 WHERE service_id = @serviceId AND start_at < @endAt AND end_at > @startAt
   AND status IN ('requested', 'confirmed', 'completed') AND id IS NOT @exceptBookingId;
 
 -- name: listBookings
--- often
 SELECT b.id, b.client_id AS clientId, c.name AS clientName, b.service_id AS serviceId, b.status,
   b.start_at AS startAt, b.end_at AS endAt, b.party_size AS partySize
 FROM bookings b JOIN clients c ON c.id = b.client_id
@@ -131,7 +126,6 @@ WHERE b.start_at >= @from AND b.start_at < @to
 ORDER BY b.start_at, b.id;
 
 -- name: enquiriesOfClient
--- often
 SELECT id, client_id AS clientId, service_id AS serviceId, stage, received_at AS receivedAt,
   stage_at_json AS stageAtJson, wished_on AS wishedOn, wished_set_at AS wishedSetAt, deadline_on AS deadlineOn,
   deadline_set_at AS deadlineSetAt, person_in_charge_id AS personInChargeId, evening_json AS eveningJson,
@@ -149,13 +143,11 @@ ON CONFLICT (id) DO UPDATE SET service_id = excluded.service_id, stage = exclude
   person_in_charge_id = excluded.person_in_charge_id, evening_json = excluded.evening_json, ticks_json = excluded.ticks_json;
 
 -- name: invoicesOfClient
--- often
 SELECT id, client_id AS clientId, booking_id AS bookingId, issued_at AS issuedAt, due_on AS dueOn,
   due_set_at AS dueSetAt, paid_at AS paidAt, is_fee AS isFee, amount_cents AS amountCents
 FROM invoices WHERE client_id = @clientId ORDER BY issued_at, id;
 
 -- name: invoicesAlive
--- often
 SELECT id, client_id AS clientId, booking_id AS bookingId, issued_at AS issuedAt, due_on AS dueOn,
   due_set_at AS dueSetAt, paid_at AS paidAt, is_fee AS isFee, amount_cents AS amountCents
 FROM invoices WHERE client_id = @clientId
@@ -170,14 +162,12 @@ ON CONFLICT (id) DO UPDATE SET due_on = excluded.due_on, due_set_at = excluded.d
   paid_at = excluded.paid_at, amount_cents = excluded.amount_cents;
 
 -- name: happeningsOfClient
--- often
 SELECT kind, name, at FROM happenings WHERE client_id = @clientId ORDER BY at, rowid;
 
 -- name: addHappening
 INSERT INTO happenings (client_id, kind, name, at) VALUES (@clientId, @kind, @name, @at);
 
 -- name: variationsOfClient
--- often
 SELECT variation_json AS variationJson FROM variations WHERE client_id = @clientId ORDER BY id;
 
 -- name: variationsOfServices
@@ -208,7 +198,6 @@ ON CONFLICT (id) DO UPDATE SET title = excluded.title, due_on = excluded.due_on,
 SELECT revision FROM tasks WHERE id = @id;
 
 -- name: tasksOfClient
--- often
 SELECT id, client_id AS clientId, subject_kind AS subjectKind, subject_id AS subjectId, title, due_on AS dueOn,
   person_id AS personId, made_at AS madeAt, done_at AS doneAt
 FROM tasks WHERE client_id = @clientId ORDER BY due_on, id;
@@ -219,7 +208,6 @@ SELECT id, client_id AS clientId, subject_kind AS subjectKind, subject_id AS sub
 FROM tasks WHERE id = @id;
 
 -- name: openTasks
--- often
 SELECT t.id, t.client_id AS clientId, t.subject_kind AS subjectKind, t.subject_id AS subjectId, t.title,
   t.due_on AS dueOn, t.person_id AS personId, t.made_at AS madeAt, t.done_at AS doneAt, t.revision,
   c.name AS clientName, p.name AS personName
@@ -230,7 +218,6 @@ WHERE t.done_at IS NULL
 ORDER BY t.due_on, t.id LIMIT @limit;
 
 -- name: taskLinesOfClient
--- often
 SELECT t.id, t.client_id AS clientId, t.subject_kind AS subjectKind, t.subject_id AS subjectId, t.title,
   t.due_on AS dueOn, t.person_id AS personId, t.made_at AS madeAt, t.done_at AS doneAt, t.revision,
   c.name AS clientName, p.name AS personName
@@ -238,26 +225,33 @@ FROM tasks t JOIN clients c ON c.id = t.client_id LEFT JOIN people p ON p.id = t
 WHERE t.client_id = @clientId ORDER BY t.done_at IS NOT NULL, t.due_on, t.id;
 
 -- name: allClientIds
+-- whole: a design that takes in everybody looks at everybody
 SELECT id FROM clients ORDER BY id;
 
 -- name: clientsWithRunningRuns
+-- whole: of what runs only
 -- Of one sequence, or of all where none is named.
-SELECT DISTINCT client_id AS id FROM runs
+SELECT DISTINCT client_id AS id FROM runs INDEXED BY runs_running
 WHERE state = 'running' AND (@sequenceId IS NULL OR sequence_id = @sequenceId) ORDER BY client_id;
 
 -- name: findClients
-SELECT c.id, c.name, k.email FROM clients c JOIN contacts k ON k.client_id = c.id AND k.is_primary = 1
+-- whole: names and addresses are looked through for words anywhere in them
+SELECT c.id, c.name, k.email FROM clients c INDEXED BY clients_by_name
+  CROSS JOIN contacts k ON k.client_id = c.id AND k.is_primary = 1
 WHERE instr(c.found_by, @words) > 0
 ORDER BY c.name COLLATE NOCASE, c.id LIMIT @most;
 
 -- name: findBookings
 -- By date, or by whose they are; what is nearest to now first.
+-- whole: names of clients are looked through for words anywhere in them
 SELECT b.id, b.service_id AS serviceId, b.start_at AS startAt, c.name AS clientName
-FROM bookings b JOIN clients c ON c.id = b.client_id
-WHERE (b.start_at >= @from AND b.start_at < @to) OR instr(c.found_by, @words) > 0
+FROM (
+  SELECT id FROM bookings WHERE start_at >= @from AND start_at < @to
+  UNION
+  SELECT b.id FROM clients c JOIN bookings b ON b.client_id = c.id WHERE instr(c.found_by, @words) > 0
+) found JOIN bookings b ON b.id = found.id JOIN clients c ON c.id = b.client_id
 ORDER BY abs(b.start_at - @now), b.id LIMIT @most;
 
 -- name: messagesOfClient
--- often
 SELECT m.source, coalesce(s.sent_at, s.state_since) AS at FROM sends s JOIN messages m ON m.send_id = s.id
 WHERE s.client_id = @clientId AND s.state IN ('sent', 'bounced', 'in doubt') ORDER BY at, s.id;

@@ -54,7 +54,6 @@ SELECT word FROM own_words ORDER BY word;
 INSERT INTO own_words (word) VALUES (@word) ON CONFLICT (word) DO NOTHING;
 
 -- name: audienceAfter
--- often
 SELECT c.id AS clientId, c.name AS clientName, c.language, c.takes_promotional AS takesPromotional,
   k.first_name AS firstName, k.last_name AS lastName, k.email, b.id AS bookingId, b.service_id AS serviceId,
   b.start_at AS startAt, b.end_at AS endAt, b.party_size AS partySize, b.person_in_charge_id AS personInChargeId
@@ -64,7 +63,9 @@ LEFT JOIN bookings b ON b.id = (SELECT n.id FROM bookings n WHERE n.client_id = 
 WHERE c.id > @after ORDER BY c.id LIMIT @limit;
 
 -- name: countClients
+-- whole: asked only where a letter is tried on all of them
 SELECT count(*) AS count FROM clients;
 
 -- name: clientNames
-SELECT name FROM clients WHERE is_active = 1 ORDER BY name LIMIT 5000;
+-- whole: walked by name up to a limit
+SELECT name FROM clients INDEXED BY clients_by_name WHERE is_active = 1 ORDER BY name COLLATE NOCASE LIMIT 5000;

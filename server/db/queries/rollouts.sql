@@ -6,16 +6,13 @@ VALUES (@id, @sequenceId, @rolloutJson, @personId, @announcedAt, @startedAt);
 INSERT INTO rollout_clients (rollout_id, client_id, announced_json) VALUES (@rolloutId, @clientId, @announcedJson);
 
 -- name: rolloutUnderWay
--- often
 SELECT id, sequence_id AS sequenceId, rollout_json AS rolloutJson, person_id AS personId, announced_at AS announcedAt
 FROM rollouts INDEXED BY rollouts_under_way WHERE ended_at IS NULL ORDER BY started_at, id LIMIT 1;
 
 -- name: aheadOfRollout
--- often
 SELECT count(*) AS count FROM rollout_clients WHERE rollout_id = @id AND state = 'ahead';
 
 -- name: nextOfRollout
--- often
 SELECT client_id AS clientId, announced_json AS announcedJson FROM rollout_clients
 WHERE rollout_id = @id AND state = 'ahead' ORDER BY client_id LIMIT @limit;
 
@@ -35,17 +32,14 @@ UPDATE rollouts SET is_stopped = 0 WHERE sequence_id = @sequenceId AND is_stoppe
 DELETE FROM rollout_clients WHERE rollout_id = @id AND state = 'done';
 
 -- name: latestRollout
--- often
 SELECT r.id, r.started_at AS startedAt, r.ended_at AS endedAt, r.is_stopped AS isStopped,
   (SELECT count(*) FROM rollout_clients c WHERE c.rollout_id = r.id) AS total,
   (SELECT count(*) FROM rollout_clients c WHERE c.rollout_id = r.id AND c.state = 'ahead') AS ahead
 FROM rollouts r WHERE r.sequence_id = @sequenceId ORDER BY r.started_at DESC, r.id DESC LIMIT 1;
 
 -- name: othersOfRollout
--- often
 SELECT o.client_id AS id, c.name FROM rollout_clients o JOIN clients c ON c.id = o.client_id
 WHERE o.rollout_id = @id AND o.state = 'other' ORDER BY c.name, c.id LIMIT 100;
 
 -- name: runsOfClientInSequence
--- often
 SELECT id FROM runs WHERE client_id = @clientId AND sequence_id = @sequenceId AND state = 'running';

@@ -1,5 +1,4 @@
 -- name: sendsOfClient
--- often
 SELECT id, run_id AS runId, sequence_id AS sequenceId, sequence_version AS sequenceVersion, step_id AS stepId, step_kind AS stepKind,
   occurrence, anchor_value AS anchorValue, recipient_id AS recipientId, client_id AS clientId,
   subject_kind AS subjectKind, subject_id AS subjectId,
@@ -10,7 +9,6 @@ SELECT id, run_id AS runId, sequence_id AS sequenceId, sequence_version AS seque
 FROM sends WHERE client_id = @clientId ORDER BY coalesce(sent_at, due_at, wanted_at), id;
 
 -- name: sendsOfRuns
--- often
 SELECT id, run_id AS runId, sequence_id AS sequenceId, sequence_version AS sequenceVersion, step_id AS stepId, step_kind AS stepKind,
   occurrence, anchor_value AS anchorValue, recipient_id AS recipientId, client_id AS clientId,
   subject_kind AS subjectKind, subject_id AS subjectId,
@@ -21,7 +19,6 @@ SELECT id, run_id AS runId, sequence_id AS sequenceId, sequence_version AS seque
 FROM sends WHERE run_id IN (SELECT value FROM json_each(@runIdsJson)) ORDER BY coalesce(sent_at, due_at, wanted_at), id;
 
 -- name: sendsGoneSince
--- often
 SELECT id, run_id AS runId, sequence_id AS sequenceId, sequence_version AS sequenceVersion, step_id AS stepId, step_kind AS stepKind,
   occurrence, anchor_value AS anchorValue, recipient_id AS recipientId, client_id AS clientId,
   subject_kind AS subjectKind, subject_id AS subjectId,
@@ -60,25 +57,25 @@ ON CONFLICT (id) DO UPDATE SET state = excluded.state, anchor_value = excluded.a
 WHERE sends.state <> 'sending';
 
 -- name: earliestDueSend
--- often
-SELECT due_at AS at FROM sends WHERE state IN ('ready', 'approved')
+SELECT due_at AS at FROM sends WHERE state IN ({claimable})
   AND sequence_id NOT IN (SELECT id FROM sequences WHERE state = 'paused')
   AND client_id NOT IN (SELECT id FROM clients WHERE is_held_back = 1)
 ORDER BY due_at LIMIT 1;
 
 -- name: clientsWithPlanned
+-- whole: of what is planned only, up to a limit
 -- Who has something planned, by one sequence or by any.
-SELECT DISTINCT client_id AS id FROM sends
-WHERE state IN ('expected', 'waiting', 'approved', 'ready', 'blocked') AND (@sequenceId IS NULL OR sequence_id = @sequenceId)
+SELECT DISTINCT client_id AS id FROM sends INDEXED BY sends_open
+WHERE state IN ({plannable}) AND (@sequenceId IS NULL OR sequence_id = @sequenceId)
 ORDER BY client_id LIMIT 5000;
 
 -- name: clientsWithPlannedLetter
-SELECT DISTINCT client_id AS id FROM sends
-WHERE letter_id = @letterId AND state IN ('expected', 'waiting', 'approved', 'ready', 'blocked') ORDER BY client_id;
+-- whole: of what is planned only
+SELECT DISTINCT client_id AS id FROM sends INDEXED BY sends_open
+WHERE letter_id = @letterId AND state IN ({plannable}) ORDER BY client_id;
 
 -- name: overdueSends
--- often
-SELECT id FROM sends WHERE state IN ('ready', 'approved') AND due_at <= @until
+SELECT id FROM sends WHERE state IN ({claimable}) AND due_at <= @until
   AND (@sequenceId IS NULL OR sequence_id = @sequenceId)
   AND client_id NOT IN (SELECT id FROM clients WHERE is_held_back = 1)
 ORDER BY due_at, id;
@@ -87,11 +84,10 @@ ORDER BY due_at, id;
 SELECT revision FROM sends WHERE id = @id;
 
 -- name: claimDue
--- often
 UPDATE sends SET state = 'sending', claimed_from = state, attempts = attempts + 1, claim_token = @token,
   lease_until = @leaseUntil, state_since = @now
 WHERE id IN (
-  SELECT id FROM sends WHERE state IN ('ready', 'approved') AND due_at <= @until
+  SELECT id FROM sends WHERE state IN ({claimable}) AND due_at <= @until
     AND sequence_id NOT IN (SELECT id FROM sequences WHERE state = 'paused')
     AND client_id NOT IN (SELECT id FROM clients WHERE is_held_back = 1)
     AND (@withMail = 1 OR step_kind NOT IN ('mail', 'note to staff', 'text message'))
@@ -114,7 +110,6 @@ WHERE id = @id AND claim_token = @token AND state = 'sending';
 UPDATE sends SET lease_until = @leaseUntil WHERE claim_token = @token AND state = 'sending';
 
 -- name: abandonedClaims
--- often
 SELECT id, claim_token AS token, claim_begun AS isBegun FROM sends
 WHERE state = 'sending' AND claim_token IS NOT NULL;
 
@@ -132,7 +127,6 @@ UPDATE messages SET answer = @answer WHERE send_id = @sendId;
 SELECT subject, source, answer FROM messages WHERE send_id = @sendId;
 
 -- name: listByTime
--- often
 SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
@@ -145,7 +139,6 @@ WHERE s.shown_at >= @from AND s.shown_at < @to AND s.state IN (SELECT value FROM
 ORDER BY s.shown_at, s.id LIMIT @limit OFFSET @offset;
 
 -- name: countByQuarter
--- often
 -- Quarters of an hour, counted from the epoch.
 SELECT s.shown_at / 900000 AS quarter, count(*) AS count
 FROM sends s LEFT JOIN bookings b ON @serviceId IS NOT NULL AND b.id = s.subject_id
@@ -157,7 +150,6 @@ WHERE s.shown_at >= @from AND s.shown_at < @to AND s.state IN (SELECT value FROM
 GROUP BY quarter;
 
 -- name: countAllByQuarter
--- often
 -- The same of all messages: the index alone tells.
 SELECT shown_at / 900000 AS quarter, count(*) AS count FROM sends INDEXED BY sends_by_quarter
 WHERE shown_at / 900000 >= @from / 900000 AND shown_at / 900000 < @to / 900000
@@ -165,13 +157,12 @@ WHERE shown_at / 900000 >= @from / 900000 AND shown_at / 900000 < @to / 900000
 GROUP BY shown_at / 900000;
 
 -- name: messagesByQuarter
--- often
 -- What counts against the mail account's allowance and against a person's minutes: ahead, and gone.
 SELECT quarter, sum(count) AS count, sum(waiting) AS waiting FROM (
   SELECT shown_at / 900000 AS quarter, count(*) AS count, sum(state = 'waiting') AS waiting
   FROM sends INDEXED BY sends_ahead
   WHERE shown_at / 900000 >= @from / 900000 AND shown_at / 900000 < @to / 900000
-    AND state IN ('expected', 'waiting', 'approved', 'ready', 'sending')
+    AND state IN ({ahead})
     AND step_kind IN ('mail', 'note to staff', 'text message') GROUP BY shown_at / 900000
   UNION ALL
   SELECT shown_at / 900000, count(*), 0 FROM sends INDEXED BY sends_by_quarter
@@ -180,12 +171,11 @@ SELECT quarter, sum(count) AS count, sum(waiting) AS waiting FROM (
 ) GROUP BY quarter;
 
 -- name: clientsWithMuch
--- often
 -- Clients who get more than some number of messages within some dates, those with the most first.
 SELECT client_id AS clientId, sum(count) AS count FROM (
   SELECT client_id, count(*) AS count FROM sends INDEXED BY sends_ahead
   WHERE shown_at / 900000 >= @from / 900000 AND shown_at / 900000 < @to / 900000
-    AND state IN ('expected', 'waiting', 'approved', 'ready', 'sending')
+    AND state IN ({ahead})
     AND step_kind IN ('mail', 'text message') AND purpose <> 'internal' GROUP BY client_id
   UNION ALL
   SELECT client_id, count(*) FROM sends INDEXED BY sends_by_quarter
@@ -194,23 +184,20 @@ SELECT client_id AS clientId, sum(count) AS count FROM (
 ) GROUP BY client_id HAVING sum(count) >= @atLeast ORDER BY sum(count) DESC, client_id LIMIT @most;
 
 -- name: momentsOfClient
--- often
 -- When a client gets messages within some dates.
 SELECT c.name AS clientName, json_group_array(s.shown_at) AS momentsJson
 FROM sends s INDEXED BY sends_of_client JOIN clients c ON c.id = s.client_id
 WHERE s.client_id = @clientId AND s.shown_at >= @from AND s.shown_at < @to
-  AND s.state IN ('expected', 'waiting', 'approved', 'ready', 'sending', 'sent')
+  AND s.state IN ({ahead}, 'sent')
   AND s.step_kind IN ('mail', 'text message') AND s.purpose <> 'internal';
 
 -- name: countByState
--- often
 SELECT state, count(*) AS count FROM sends WHERE shown_at >= @from AND shown_at < @to GROUP BY state;
 
 -- name: noteLastChance
 UPDATE sends SET last_chance_at = coalesce(@lastChanceAt, 9007199254740991) WHERE id = @id;
 
 -- name: listWaiting
--- often
 -- From the one after `afterId` on; what has the least time left first.
 SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
@@ -238,7 +225,6 @@ FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id =
 WHERE s.id = @id;
 
 -- name: lastGoneOfClient
--- often
 SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
@@ -247,43 +233,37 @@ WHERE s.client_id = @clientId AND s.sent_at IS NOT NULL AND s.state IN ('sent', 
 ORDER BY s.sent_at DESC, s.id DESC LIMIT 1;
 
 -- name: waitingIds
--- often
 SELECT id, client_id AS clientId, run_id AS runId, subject_id AS subjectId FROM sends INDEXED BY sends_waiting WHERE state = 'waiting' ORDER BY due_at, id;
 
 -- name: troubleIds
--- often
 SELECT id, client_id AS clientId, run_id AS runId, subject_id AS subjectId FROM sends INDEXED BY sends_in_trouble
-WHERE state IN ('failed', 'bounced', 'blocked', 'stale', 'missed', 'in doubt') AND state_since >= @since
+WHERE state IN ({trouble}) AND state_since >= @since
 ORDER BY state_since DESC, id;
 
 -- name: countNeeds
--- often
 SELECT (SELECT count(*) FROM sends INDEXED BY sends_waiting WHERE state = 'waiting') AS decide,
   (SELECT count(*) FROM sends INDEXED BY sends_in_trouble
-    WHERE state IN ('failed', 'bounced', 'blocked', 'stale', 'missed', 'in doubt')) AS trouble,
+    WHERE state IN ({trouble})) AS trouble,
   (SELECT count(*) FROM tasks WHERE done_at IS NULL AND due_on <= @today) AS toDo;
 
 -- name: alikeIds
--- often
 SELECT id FROM sends
 WHERE state = 'waiting' AND sequence_id = @sequenceId AND step_id = @stepId AND letter_id IS @letterId AND id <> @id
 ORDER BY due_at, id LIMIT @limit;
 
 -- name: listTrouble
--- often
 -- From the one after `afterId` on, the newest first; of one moment in the order in which they were made.
 SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
-WHERE s.state IN ('failed', 'bounced', 'blocked', 'stale', 'missed', 'in doubt')
+WHERE s.state IN ({trouble})
   AND s.state_since <= coalesce((SELECT a.state_since FROM sends a WHERE a.id = @afterId), 9007199254740991)
   AND (@afterId IS NULL OR s.id > @afterId
     OR s.state_since < (SELECT a.state_since FROM sends a WHERE a.id = @afterId))
 ORDER BY s.state_since DESC, s.id LIMIT @limit;
 
 -- name: listWentOut
--- often
 -- From the one after `afterId` on, the newest first.
 SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
@@ -295,19 +275,17 @@ WHERE s.shown_at >= @from AND s.shown_at < @to AND s.state = 'sent'
 ORDER BY s.shown_at DESC, s.id DESC LIMIT @limit;
 
 -- name: listStillToday
--- often
 -- From the one after `afterId` on, the next first.
 SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
-WHERE s.shown_at >= @from AND s.shown_at < @to AND s.state IN ('ready', 'approved', 'waiting', 'expected', 'sending')
+WHERE s.shown_at >= @from AND s.shown_at < @to AND s.state IN ({ahead})
   AND (s.shown_at, s.id) > (SELECT a.shown_at, a.id FROM sends a WHERE a.id = @afterId
     UNION ALL SELECT -1, '' WHERE @afterId IS NULL)
 ORDER BY s.shown_at, s.id LIMIT @limit;
 
 -- name: listOfClient
--- often
 SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
@@ -316,7 +294,6 @@ WHERE s.client_id = @clientId
 ORDER BY s.shown_at, s.id;
 
 -- name: listOfBooking
--- often
 SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
@@ -325,22 +302,20 @@ WHERE s.subject_id = @bookingId
 ORDER BY s.shown_at, s.id;
 
 -- name: countOnTheirWay
-SELECT count(*) AS count FROM sends WHERE state IN ('ready', 'approved');
+SELECT count(*) AS count FROM sends INDEXED BY sends_due WHERE state IN ({claimable});
 
 -- name: sentSince
--- often
 -- What is on the wire counts as gone.
 SELECT (SELECT count(*) FROM sends
     WHERE sent_at >= @from AND step_kind IN ('mail', 'note to staff', 'text message'))
   + (SELECT count(*) FROM sends WHERE state = 'sending' AND claim_token IS NOT NULL) AS count;
 
 -- name: dueMessages
--- often
-SELECT id, due_at AS dueAt, purpose FROM sends WHERE state IN ('ready', 'approved') AND due_at <= @until
+SELECT id, due_at AS dueAt, purpose FROM sends WHERE state IN ({claimable}) AND due_at <= @until
   AND step_kind IN ('mail', 'note to staff', 'text message')
   AND client_id NOT IN (SELECT id FROM clients WHERE is_held_back = 1)
 ORDER BY due_at, id;
 
 -- name: putOff
 UPDATE sends SET due_at = @dueAt, trace_json = json_insert(trace_json, '$[#]', json(@lineJson))
-WHERE id = @id AND state IN ('ready', 'approved');
+WHERE id = @id AND state IN ({claimable});

@@ -1,5 +1,4 @@
 -- name: runsOfClient
--- often
 SELECT id, sequence_id AS sequenceId, version, client_id AS clientId, subject_kind AS subjectKind,
   subject_id AS subjectId, state,
   started_at AS startedAt, started_on AS startedOn, stopped_at AS stoppedAt, stopped_on AS stoppedOn,
@@ -8,12 +7,10 @@ SELECT id, sequence_id AS sequenceId, version, client_id AS clientId, subject_ki
 FROM runs WHERE client_id = @clientId ORDER BY started_at, id;
 
 -- name: aliveSubjects
--- often
 SELECT DISTINCT subject_id AS id FROM runs WHERE client_id = @clientId AND is_at_rest = 0;
 
 -- name: runsAlive
 -- What works for the given subjects, and the latest of each sequence: whether it may start again hangs on that.
--- often
 SELECT id, sequence_id AS sequenceId, version, client_id AS clientId, subject_kind AS subjectKind,
   subject_id AS subjectId, state,
   started_at AS startedAt, started_on AS startedOn, stopped_at AS stoppedAt, stopped_on AS stoppedOn,
@@ -47,7 +44,6 @@ INSERT INTO events (id, at, kind, client_id, subject_kind, subject_id, name, sen
 VALUES (@id, @at, @kind, @clientId, @subjectKind, @subjectId, @name, @sendId, @personId, @sentence);
 
 -- name: eventsOfClient
--- often
 SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKind,
   e.subject_id AS subjectId, e.name, e.send_id AS sendId,
   e.person_id AS personId, e.sentence, p.name AS personName
@@ -55,7 +51,6 @@ FROM events e LEFT JOIN people p ON p.id = e.person_id
 WHERE e.client_id = @clientId ORDER BY e.at DESC, e.rowid DESC;
 
 -- name: notesOfClient
--- often
 SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKind,
   e.subject_id AS subjectId, e.name, e.send_id AS sendId,
   e.person_id AS personId, e.sentence, p.name AS personName
@@ -63,7 +58,6 @@ FROM events e LEFT JOIN people p ON p.id = e.person_id
 WHERE e.client_id = @clientId AND e.kind = 'note written' ORDER BY e.at DESC, e.rowid DESC LIMIT @limit;
 
 -- name: eventsOfBooking
--- often
 SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKind,
   e.subject_id AS subjectId, e.name, e.send_id AS sendId,
   e.person_id AS personId, e.sentence, p.name AS personName
@@ -71,7 +65,6 @@ FROM events e LEFT JOIN people p ON p.id = e.person_id
 WHERE e.subject_id = @bookingId ORDER BY e.at DESC, e.rowid DESC;
 
 -- name: eventsOfSend
--- often
 SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKind,
   e.subject_id AS subjectId, e.name, e.send_id AS sendId,
   e.person_id AS personId, e.sentence, p.name AS personName
@@ -79,7 +72,6 @@ FROM events e LEFT JOIN people p ON p.id = e.person_id
 WHERE e.send_id = @sendId ORDER BY e.at DESC, e.rowid DESC;
 
 -- name: decisionsOfStep
--- often
 -- What persons decided about a step's messages since a version and a moment.
 SELECT e.kind, e.name FROM sends s JOIN events e ON e.send_id = s.id
 WHERE s.sequence_id = @sequenceId AND s.step_id = @stepId AND s.sequence_version >= @version AND e.at >= @at
@@ -88,7 +80,6 @@ WHERE s.sequence_id = @sequenceId AND s.step_id = @stepId AND s.sequence_version
 ORDER BY e.at;
 
 -- name: goneOfStep
--- often
 SELECT count(*) AS count FROM sends
 WHERE sequence_id = @sequenceId AND state = 'sent' AND step_id = @stepId AND sequence_version >= @version
   AND sent_at >= @at;
@@ -116,31 +107,36 @@ DELETE FROM sequences WHERE id = @id;
 DELETE FROM sequence_versions WHERE sequence_id = @id;
 
 -- name: runningBySequence
-SELECT sequence_id AS sequenceId, count(*) AS count FROM runs WHERE state = 'running' GROUP BY sequence_id;
+SELECT q.id AS sequenceId,
+  (SELECT count(*) FROM runs r WHERE r.sequence_id = q.id AND r.state = 'running') AS count
+FROM sequences q;
 
 -- name: runsOfSequence
--- often
 SELECT count(*) AS count FROM runs WHERE sequence_id = @sequenceId;
 
 -- name: sendsBySequence
-SELECT sequence_id AS sequenceId, sum(state = 'waiting') AS waiting, sum(state IN ('ready', 'approved')) AS planned,
-  sum(state = 'sent' AND sent_at >= @since AND step_kind IN ('mail', 'text message')) AS sent
-FROM sends WHERE state IN ('waiting', 'ready', 'approved', 'sent') GROUP BY sequence_id;
+SELECT q.id AS sequenceId,
+  (SELECT count(*) FROM sends s WHERE s.sequence_id = q.id AND s.state = 'waiting') AS waiting,
+  (SELECT count(*) FROM sends s WHERE s.sequence_id = q.id AND s.state IN ({claimable})) AS planned,
+  coalesce(month.sent, 0) AS sent
+FROM sequences q LEFT JOIN (
+  SELECT sequence_id, count(*) AS sent FROM sends INDEXED BY sends_gone
+  WHERE sent_at >= @since AND state = 'sent' AND step_kind IN ('mail', 'text message')
+    AND step_kind IN ('mail', 'note to staff', 'text message') GROUP BY sequence_id
+) month ON month.sequence_id = q.id;
 
 -- name: sentBySteps
--- often
 SELECT step_id AS stepId, sum(state = 'sent') AS sent, sum(state = 'skipped') AS skipped,
-  sum(state IN ('ready', 'approved', 'waiting', 'expected')) AS ahead
-FROM sends WHERE sequence_id = @sequenceId AND state IN ('sent', 'skipped', 'ready', 'approved', 'waiting', 'expected')
+  sum(state IN ({ahead})) AS ahead
+FROM sends WHERE sequence_id = @sequenceId AND state IN ('sent', 'skipped', {ahead})
 GROUP BY step_id;
 
 -- name: heldBackBySequence
--- often
 SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
-WHERE s.sequence_id = @sequenceId AND s.state IN ('ready', 'approved') AND s.due_at <= @until
+WHERE s.sequence_id = @sequenceId AND s.state IN ({claimable}) AND s.due_at <= @until
 ORDER BY s.shown_at, s.id LIMIT 500;
 
 -- name: bookingsToPreview
@@ -149,15 +145,19 @@ FROM bookings b JOIN clients c ON c.id = b.client_id
 WHERE b.start_at >= @from ORDER BY b.start_at, b.id LIMIT 300;
 
 -- name: enquiriesToPreview
+-- whole: the latest of them, up to a limit
 SELECT e.id, c.name AS clientName, e.stage FROM enquiries e JOIN clients c ON c.id = e.client_id
 ORDER BY e.received_at DESC, e.id LIMIT 300;
 
 -- name: invoicesToPreview
+-- whole: the latest of them, up to a limit
 SELECT i.id, c.name AS clientName, i.due_on AS dueOn FROM invoices i JOIN clients c ON c.id = i.client_id
 ORDER BY i.issued_at DESC, i.id LIMIT 300;
 
 -- name: clientsToPreview
-SELECT id, name AS clientName FROM clients WHERE is_active = 1 ORDER BY name, id LIMIT 300;
+-- whole: walked by name up to a limit
+SELECT id, name AS clientName FROM clients INDEXED BY clients_by_name WHERE is_active = 1
+ORDER BY name COLLATE NOCASE, id LIMIT 300;
 
 -- name: clientOfSubject
 SELECT client_id AS clientId FROM bookings WHERE id = @id
@@ -166,6 +166,7 @@ UNION ALL SELECT client_id FROM invoices WHERE id = @id
 UNION ALL SELECT id FROM clients WHERE id = @id;
 
 -- name: namesInUse
+-- whole: asked once a page; each name once
 -- Tags, lists, stages, forms and dates people have used, to choose from.
 SELECT 'tag' AS kind, tag AS name FROM client_tags
 UNION SELECT 'stage', stage FROM enquiries

@@ -122,7 +122,6 @@ ON CONFLICT (kind, key) DO UPDATE SET at = excluded.at;
 DELETE FROM due_moments WHERE kind = @kind AND key = @key;
 
 -- name: earliestDueMoment
--- often
 -- At one instant in the order of their kinds, given as `|one|other|`.
 SELECT kind, key, at, client_id AS clientId FROM due_moments WHERE at <= @until
 ORDER BY at, instr(@kinds, '|' || kind || '|'), key LIMIT 1;
@@ -137,7 +136,6 @@ SELECT id, name, email, role, is_active AS isActive, notes_json AS notesJson FRO
 UPDATE people SET notes_json = @notesJson WHERE id = @personId;
 
 -- name: readNote
--- often
 SELECT at, answer FROM notes WHERE person_id = @personId AND kind = @kind AND key = @key;
 
 -- name: insertNote
@@ -151,7 +149,6 @@ UPDATE notes SET answer = @answer WHERE person_id = @personId AND kind = @kind A
 DELETE FROM notes WHERE person_id = @personId AND kind = @kind AND key = @key;
 
 -- name: nextLastChance
--- often
 -- The earliest last chance of a message that waits and that nobody has been told of; it goes stale right after it.
 SELECT d.key, d.at FROM due_moments d JOIN sends s ON s.id = d.key
 WHERE d.kind = 'goes stale' AND s.state = 'waiting'

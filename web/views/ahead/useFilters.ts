@@ -1,17 +1,23 @@
 import { useSearchParams } from 'react-router'
-import { sendState, troubleStates, type SendState } from '#core/model/send.ts'
+import {
+  aheadStates,
+  leftOutStates,
+  sendStates,
+  troubleStates,
+  type SendState,
+} from '#core/model/sendState.ts'
 import { isoDateOf } from '#core/time/calendar.ts'
 import { dayAt } from '#core/time/zones.ts'
 import { useBusiness } from '../../app/business.ts'
 
 /** State filters as people think of them. */
 export const stateFilters: Readonly<Record<string, { word: string; states: readonly SendState[] }>> = {
-  planned: { word: 'on their way', states: ['expected', 'waiting', 'approved', 'ready', 'sending'] },
+  planned: { word: 'on their way', states: aheadStates },
   waiting: { word: 'waiting for you', states: ['waiting'] },
   sent: { word: 'sent', states: ['sent'] },
   trouble: { word: 'in trouble', states: troubleStates },
-  'not-sent': { word: 'dropped, cancelled or skipped', states: ['dropped', 'cancelled', 'skipped'] },
-  all: { word: 'all', states: sendState.options },
+  'not-sent': { word: 'dropped, cancelled or skipped', states: leftOutStates },
+  all: { word: 'all', states: sendStates },
 }
 
 const choices = {
@@ -52,7 +58,7 @@ export function useFilters() {
   const query = {
     from: filters.from,
     to: filters.to,
-    states: (stateFilters[filters.state]?.states ?? sendState.options).join(','),
+    states: (stateFilters[filters.state]?.states ?? sendStates).join(','),
     ...(filters.clientId === null ? {} : { clientId: filters.clientId }),
     ...(filters.serviceId === null ? {} : { serviceId: filters.serviceId }),
     ...(filters.sequenceId === null ? {} : { sequenceId: filters.sequenceId }),

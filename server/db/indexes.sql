@@ -1,0 +1,14 @@
+-- Indexes of some states only. They are made from the groups of states, and made anew where a group has changed.
+
+-- name: sends_due
+CREATE INDEX sends_due ON sends (due_at) WHERE state IN ({claimable});
+
+-- name: sends_in_trouble
+CREATE INDEX sends_in_trouble ON sends (state_since, id, state) WHERE state IN ({trouble});
+
+-- name: sends_ahead
+CREATE INDEX sends_ahead ON sends (shown_at / 900000, state, step_kind, purpose, client_id)
+  WHERE state IN ({ahead});
+
+-- name: sends_open
+CREATE INDEX sends_open ON sends (client_id, sequence_id, letter_id) WHERE state IN ({plannable});
