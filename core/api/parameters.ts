@@ -12,7 +12,7 @@ import { variationId } from '../model/variation.ts'
 const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
   bookings: bookingId,
   clients: clientId,
-  files: z.string().regex(/^(fl|pc)_[A-Za-z0-9]{1,40}$/, 'This is no file.'),
+  files: z.string().regex(/^(fl|pc)_[A-Za-z0-9-]{1,60}$/, 'This is no file.'),
   sessions: z.uuid('This is no session.'),
   differences: z.uuid('This is no difference.'),
   letters: letterId,

@@ -1,16 +1,4 @@
-import { randomInt } from 'node:crypto'
+import { v7 } from 'uuid'
 
-let lastMs = 0
-let sequence = 0
-
-/** A short id that sorts by the time it was made: a type prefix, the time, a counter and a little chance, in base 36. */
-export function newId(prefix: string): string {
-  const ms = Date.now()
-  sequence = ms === lastMs ? sequence + 1 : 0
-  lastMs = ms
-  const counter = sequence.toString(36).padStart(3, '0')
-  const chance = randomInt(36 ** 4)
-    .toString(36)
-    .padStart(4, '0')
-  return `${prefix}_${ms.toString(36)}${counter}${chance}`
-}
+/** An id that sorts by the time it was made, also while the clock steps back (UUIDv7, RFC 9562 5.7 and 6.2). */
+export const newId = (prefix: string): string => `${prefix}_${v7()}`

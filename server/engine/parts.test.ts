@@ -1,6 +1,7 @@
-import { describe, expect, test } from '@jest/globals'
+import { describe, expect, test, jest } from '@jest/globals'
 import { dayMs, hourMs, minuteMs } from '#core/time/calendar.ts'
 import { openStore } from '../db/database.ts'
+import { idOf } from '#core/model/values.ts'
 import { testFolder } from '../testing/seed.ts'
 import { createChanges, type Topic } from './changes.ts'
 import { createDemoClock, createRealClock } from './clock.ts'
@@ -11,8 +12,17 @@ const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 describe('ids', () => {
   test('carry their prefix, differ, and sort in the order they were made', () => {
     const ids = Array.from({ length: 2000 }, () => newId('bk'))
-    expect(ids.every((id) => /^bk_[a-z0-9]{10,20}$/.test(id))).toBe(true)
+    expect(ids.every((id) => idOf('bk').safeParse(id).success)).toBe(true)
     expect(new Set(ids).size).toBe(ids.length)
+    expect(ids.toSorted()).toEqual(ids)
+  })
+
+  test('go on sorting while the clock stands an hour back', () => {
+    const before = newId('bk')
+    const now = jest.spyOn(Date, 'now').mockReturnValue(Date.now() - 3_600_000)
+    const during = [newId('bk'), newId('bk')]
+    now.mockRestore()
+    const ids = [before, ...during, newId('bk')]
     expect(ids.toSorted()).toEqual(ids)
   })
 })
