@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { sendDecision } from '../engine/sendCommands.ts'
 import { letterId, ownWords } from '../model/letter.ts'
 import { sendId, sendState } from '../model/send.ts'
+import { sourcesKeptMonths } from '../model/sourcesKept.ts'
 import { isoDate, localDateTime } from '../model/values.ts'
 import { ask, change, changed, command, commandOn, part, tell } from './described.ts'
 import { taskLine } from './taskEndpoints.ts'
@@ -97,6 +98,19 @@ export const messageEndpoints = {
     path: '/api/forecast',
     summary: "What the mail account's allowance will hold back",
     answer: forecast,
+  }),
+  sourcesKept: ask({
+    path: '/api/sources-kept',
+    summary: 'For how long e-mails are kept as they went, and how many are older than some months',
+    query: z.object({ months: z.coerce.number().int().min(1).max(600).optional() }).strict(),
+    answer: z.object({ months: sourcesKeptMonths, older: z.number().int() }),
+  }),
+  setSourcesKept: change({
+    path: '/api/sources-kept',
+    summary: 'Set for how long e-mails are kept as they went',
+    body: z.object({ ...command, months: sourcesKeptMonths }).strict(),
+    answer: z.object({ months: sourcesKeptMonths }),
+    access: 'owner',
   }),
   send: ask({ path: '/api/sends/:id', summary: 'One message with its trace', answer: sendView }),
   sendPreview: ask({

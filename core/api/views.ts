@@ -117,6 +117,8 @@ export const sendView = sendLine.extend({
   history: z.array(historyLine),
   subject: z.string().nullable(),
   text: z.string().nullable(),
+  /** Whether it is there as it went, to be kept as a file. */
+  isSourceKept: z.boolean(),
   /** What the mail server answered. */
   answer: z.string().nullable(),
 })

@@ -78,6 +78,7 @@ export type Effect =
   | { readonly kind: 'give up rollouts'; readonly sequenceId: string }
   | { readonly kind: 'end rollout'; readonly id: string; readonly at: number; readonly isStopped: boolean }
   | { readonly kind: 'set sending'; readonly isOn: boolean }
+  | { readonly kind: 'set sources kept'; readonly months: number | null }
   | { readonly kind: 'set note wishes'; readonly personId: string; readonly wishes: NoteWishes }
   | { readonly kind: 'append event'; readonly event: Event }
   | { readonly kind: 'set due moment'; readonly moment: DueMoment }

@@ -11,6 +11,7 @@ import {
 import { sequenceDesign } from '#core/engine/rollout.ts'
 import { happening } from '#core/model/dealings.ts'
 import { noteWishes } from '#core/model/noteWishes.ts'
+import { sourcesKeptMonths } from '#core/model/sourcesKept.ts'
 import { asJson, flag, kept } from '../db/columns.ts'
 import { appendEvent } from '../db/eventStore.ts'
 import { putLetter, putPassage } from '../db/letterStore.ts'
@@ -74,6 +75,8 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
   'take up rollout': (statements, { id }) => void statements.run('takeUpRollout', { id }),
   'begin rollout': (statements, { begun }) => putRollout(statements, begun),
   'set sending': (statements, { isOn }) => void statements.run('setSendingOn', { isSendingOn: flag(isOn) }),
+  'set sources kept': (statements, { months }) =>
+    void statements.run('setSourcesKept', { months: kept(sourcesKeptMonths, months) }),
   'set note wishes': (statements, { personId, wishes }) =>
     void statements.run('setNoteWishes', { personId, notesJson: asJson(kept(noteWishes, wishes)) }),
   'append event': (statements, { event }) => appendEvent(statements, event),

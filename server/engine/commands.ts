@@ -160,6 +160,10 @@ export function createCommands(office: Office, sendingObstacle: string | null = 
         setSending(office, isOn, settings.isSendingOn, context),
       )
     },
+    setSourcesKept: (call: CommandCall, months: number | null) =>
+      office.command(call, () =>
+        done({ effects: [{ kind: 'set sources kept', months }], answer: { months } }),
+      ),
   }
 }
 export type Commands = ReturnType<typeof createCommands>

@@ -1,4 +1,5 @@
 import { readFile } from '../db/letterStore.ts'
+import { storeMessage } from '../db/messageStore.ts'
 import { isOfStore } from '../db/storeFault.ts'
 import { composeMessage } from '../mail/compose.ts'
 import type { MailAccount } from '../mail/mailAccount.ts'
@@ -64,7 +65,7 @@ function record(office: Office, { claimed, source, outcome }: Delivered, follows
   }
   const message = parcel.kind === 'mail' ? parcel.message : null
   if (message && source) {
-    office.store.statements.run('storeMessage', { sendId: send.id, subject: message.subject, source })
+    storeMessage(office.store.statements, send.id, message.subject, source)
   }
   const told = outcome.kind === 'accepted' && message ? message.told : null
   settle(office, claimed, outcomeSettled(send, outcome, office.clock.now()), told, follows)

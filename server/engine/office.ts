@@ -113,6 +113,7 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'take up rollout': ['sequences'],
   'give up rollouts': ['sequences'],
   'set sending': ['sending', 'sends'],
+  'set sources kept': ['sending'],
   'set note wishes': [],
   'append event': [],
   'set due moment': [],

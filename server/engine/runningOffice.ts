@@ -16,6 +16,7 @@ import { callOf, createOffice, type Office } from './office.ts'
 import { createPump, type Pump, type PumpFault } from './pump.ts'
 import { planAllAnew } from './sequenceCommands.ts'
 import { createSettingsSource, type SettingsSource } from './settings.ts'
+import { createSourceKeeping, type SourceKeeping } from './sourceKeeping.ts'
 import { createTeamNotes } from './teamNotes.ts'
 
 export interface OfficeOptions {
@@ -124,6 +125,7 @@ function senderOf({ smtpUrl, smtpLimits }: OfficeOptions, own: OwnPostOffice): S
 }
 
 interface Running {
+  readonly keeping: SourceKeeping
   readonly office: Office
   readonly commands: Commands
   readonly pump: Pump
@@ -132,7 +134,7 @@ interface Running {
 }
 
 /** How it is taken up, goes on, and ends. */
-function lifeOf({ office, commands, pump, dispatcher, own }: Running) {
+function lifeOf({ office, commands, pump, dispatcher, own, keeping }: Running) {
   const { clock, changes, store } = office
   let tick: NodeJS.Timeout | null = null
   return {
@@ -142,6 +144,7 @@ function lifeOf({ office, commands, pump, dispatcher, own }: Running) {
       noticeTimeData(office)
       catchUpAfterDowntime(office)
       await pump.advance(clock.now())
+      keeping.begin()
       if (clock.kind !== 'real') return
       const watch = watchJumps(clock, () => changes.publish(['clock']))
       tick = setInterval(() => {
@@ -157,6 +160,7 @@ function lifeOf({ office, commands, pump, dispatcher, own }: Running) {
     async end() {
       if (tick) clearInterval(tick)
       pump.end()
+      await keeping.end()
       await office.end()
       await dispatcher.drain(drainDeadlineMs)
       await pump.settled()
@@ -197,6 +201,7 @@ export async function openOffice(options: OfficeOptions): Promise<RunningOffice>
   const notes = createTeamNotes(office, account, publicUrl)
   const pump: Pump = createPump(office, dispatcher, notes, options.onFault)
   const commands = createCommands(office, sendingObstacle)
+  const keeping = createSourceKeeping(office, options.onFault)
   office.onCommand(() => pump.soon())
   return {
     office,
@@ -209,6 +214,6 @@ export async function openOffice(options: OfficeOptions): Promise<RunningOffice>
     publicUrl,
     firstRunWord: newWord(),
     sendingObstacle,
-    ...lifeOf({ office, commands, pump, dispatcher, own }),
+    ...lifeOf({ office, commands, pump, dispatcher, own, keeping }),
   }
 }

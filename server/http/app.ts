@@ -17,7 +17,7 @@ import { yoursRoutes } from '../routes/yours.ts'
 import { aheadRoutes } from '../routes/ahead.ts'
 import { deskRoutes } from '../routes/desk.ts'
 import { findRoutes } from '../routes/find.ts'
-import { messageFileRoutes } from '../routes/messageFiles.ts'
+import { messageFileRoutes, sourceKeepingRoutes } from '../routes/messageFiles.ts'
 import { messageRoutes } from '../routes/messages.ts'
 import { ownSessionRoutes, sessionRoutes } from '../routes/session.ts'
 import { builtFiles } from './builtFiles.ts'
@@ -72,6 +72,7 @@ export function createApp(running: RunningOffice, log: Logger): Express {
   deskRoutes(app, running)
   findRoutes(app, running)
   messageFileRoutes(app, running)
+  sourceKeepingRoutes(app, running)
   aheadRoutes(app, running)
   messageRoutes(app, running)
   mailboxRoutes(app, running)

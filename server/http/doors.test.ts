@@ -82,6 +82,7 @@ describe('who may ask what', () => {
     'putIntoEffect',
     'removeSequence',
     'setSending',
+    'setSourcesKept',
     'stopRollout',
     'switchSequence',
     'takeUpRollout',
@@ -117,6 +118,7 @@ describe('who may ask what', () => {
     ...['putPassage', 'readLetterFile', 'removeLetter', 'removePassage', 'removeVariation'],
     ...['ribbon', 'saveDesign', 'saveLetter', 'send', 'sendByLetter', 'sendDays', 'sendPreview', 'sends'],
     ...['sendTestCopy', 'sentMail', 'sequence', 'sequences', 'sessions', 'setNoteWishes', 'settings'],
+    'sourcesKept',
     ...['settleBooking', 'signOut', 'startDifference', 'stopClock', 'stopSequence', 'trust'],
     ...[
       'endDifference',

@@ -54,6 +54,8 @@ export async function composeMessage(message: OutgoingMessage, fileOf: FileOf = 
     attachments: attachmentsOf(message, fileOf),
     disableFileAccess: true,
     disableUrlAccess: true,
+    // As on the wire (RFC 5322 2.1): what is kept is what went.
+    newline: 'windows',
   })
   return await composer.compile().build()
 }

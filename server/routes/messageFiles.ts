@@ -1,10 +1,14 @@
 import type { Router } from 'express'
+import { endpoints } from '#core/api/endpoints.ts'
 import { fileEndpoints } from '#core/api/fileEndpoints.ts'
 import { readClient } from '../db/clientStore.ts'
+import { readMessage, sourcesOfClient } from '../db/messageStore.ts'
+import type { Office } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { Refusal } from '../http/problems.ts'
 import { mboxOf } from '../mail/mbox.ts'
-import { give } from './route.ts'
+import { agedBefore, letGoUpTo } from '../engine/sourceKeeping.ts'
+import { give, serve, valueOf } from './route.ts'
 
 /** A name for a file that every system takes. */
 const fileName = (name: string) =>
@@ -13,12 +17,37 @@ const fileName = (name: string) =>
     .replace(/[^A-Za-z0-9]+/g, '-')
     .replace(/^-|-$/g, '')
 
+/** How many messages that went before the last so many months are still kept as they went. */
+function olderThan(office: Office, months: number): number {
+  const { statements } = office.store
+  const { after } = letGoUpTo(statements)
+  const asked = { after, upTo: agedBefore(office, months) }
+  return Number(statements.one('countSourcesBetween', asked)?.['count'] ?? 0)
+}
+
+/** For how long messages are kept as they went. */
+export function sourceKeepingRoutes(router: Router, { office, commands }: RunningOffice) {
+  const { statements } = office.store
+  serve(router, statements, endpoints.sourcesKept, ({ query }) => {
+    const months = statements.one('readSourcesKept')?.['months']
+    return {
+      months: typeof months === 'number' ? months : null,
+      older: query.months === undefined ? 0 : olderThan(office, query.months),
+    }
+  })
+  serve(router, statements, endpoints.setSourcesKept, ({ body, called }) =>
+    valueOf(commands.setSourcesKept(called('setSourcesKept'), body.months)),
+  )
+}
+
 /** Messages as they went, in the formats every mail program reads: one as .eml, all of a client as mbox. */
 export function messageFileRoutes(router: Router, { office }: RunningOffice) {
   const { statements } = office.store
   give(router, statements, fileEndpoints.messageFile, ({ parameters: { id }, response }) => {
-    const source = statements.one('readMessage', { sendId: id })?.['source']
-    if (!Buffer.isBuffer(source)) throw new Refusal('not found', 'No message has gone of this.')
+    const message = readMessage(statements, id)
+    if (!message) throw new Refusal('not found', 'No message has gone of this.')
+    const { source } = message
+    if (!source) throw new Refusal('not found', 'This e-mail is kept no longer as it went; its text is.')
     response
       .attachment(`${fileName(id)}.eml`)
       .type('message/rfc822')
@@ -28,9 +57,7 @@ export function messageFileRoutes(router: Router, { office }: RunningOffice) {
     const client = readClient(statements, id)
     if (!client) throw new Refusal('not found', 'There is no such client.')
     const from = office.settings.required().business.senderAddress
-    const messages = statements
-      .all('messagesOfClient', { clientId: id })
-      .flatMap(({ source, at }) => (Buffer.isBuffer(source) ? [{ from, at: Number(at), source }] : []))
+    const messages = sourcesOfClient(statements, id).map((one) => ({ from, ...one }))
     response
       .attachment(`${fileName(client.name)}.mbox`)
       .type('application/mbox')

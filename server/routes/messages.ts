@@ -10,6 +10,7 @@ import type { OwnWords } from '#core/model/letter.ts'
 import type { Send } from '#core/model/send.ts'
 import type { Slice } from '#core/planning/slice.ts'
 import { simpleParser } from 'mailparser'
+import { readMessage } from '../db/messageStore.ts'
 import { readSend } from '../db/sendStore.ts'
 import type { Office } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
@@ -33,8 +34,8 @@ async function sendView({ office }: RunningOffice, id: string): Promise<SendView
   const { send, slice } = sendAndSlice(office, id)
   const [line] = sendLines(office, 'lineOfSend', { id })
   if (!line) throw new Refusal('not found', gone)
-  const message = statements.one('readMessage', { sendId: id })
-  const source = message?.['source']
+  const message = readMessage(statements, id)
+  const source = message?.source ?? null
   const contact = slice.facts.client.contacts.find((one) => one.id === send.recipientId)
   return {
     ...line,
@@ -43,9 +44,10 @@ async function sendView({ office }: RunningOffice, id: string): Promise<SendView
     phone: contact?.phone ?? '',
     isToContact: contact !== undefined && send.stepKind !== 'text message',
     history: historyLines(office, 'eventsOfSend', { sendId: id }),
-    subject: typeof message?.['subject'] === 'string' ? message['subject'] : null,
-    text: Buffer.isBuffer(source) ? ((await simpleParser(source)).text ?? null) : null,
-    answer: typeof message?.['answer'] === 'string' ? message['answer'] : null,
+    subject: message?.subject ?? null,
+    text: source ? ((await simpleParser(source)).text ?? null) : (message?.text ?? null),
+    isSourceKept: source !== null,
+    answer: message?.answer ?? null,
   }
 }
 

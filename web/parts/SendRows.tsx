@@ -50,9 +50,11 @@ export function SendDetail({ id }: { id: string }) {
         <details className={styles.words}>
           <summary>The message as it went: {data.subject}</summary>
           <pre>{data.text}</pre>
-          <a href={`/api/sends/${id}/message.eml`} download>
-            Keep it as a file (.eml)
-          </a>
+          {data.isSourceKept && (
+            <a href={`/api/sends/${id}/message.eml`} download>
+              Keep it as a file (.eml)
+            </a>
+          )}
         </details>
       )}
       <p className={styles.facts}>

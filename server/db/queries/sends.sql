@@ -117,14 +117,37 @@ WHERE state = 'sending' AND claim_token IS NOT NULL;
 UPDATE sends SET claim_begun = 1 WHERE id = @id AND claim_token = @token AND state = 'sending';
 
 -- name: storeMessage
-INSERT INTO messages (send_id, subject, source, answer) VALUES (@sendId, @subject, @source, NULL)
-ON CONFLICT (send_id) DO UPDATE SET subject = excluded.subject, source = excluded.source, answer = NULL;
+INSERT INTO messages (send_id, subject, source, is_packed, answer) VALUES (@sendId, @subject, @source, 1, NULL)
+ON CONFLICT (send_id) DO UPDATE SET subject = excluded.subject, source = excluded.source, is_packed = 1, text = NULL,
+  answer = NULL;
 
 -- name: storeAnswer
 UPDATE messages SET answer = @answer WHERE send_id = @sendId;
 
 -- name: readMessage
-SELECT subject, source, answer FROM messages WHERE send_id = @sendId;
+SELECT subject, source, is_packed AS isPacked, text, answer FROM messages WHERE send_id = @sendId;
+
+-- name: unpackedMessages
+-- whole: of what is not packed yet only, up to a limit
+SELECT send_id AS sendId, source FROM messages INDEXED BY messages_unpacked WHERE is_packed = 0 LIMIT @most;
+
+-- name: packMessage
+UPDATE messages SET source = @source, is_packed = 1 WHERE send_id = @sendId;
+
+-- name: sourcesBetween
+-- By the index of what has gone; the kinds of steps are those it is of.
+SELECT s.id AS sendId, s.sent_at AS sentAt, m.source, m.is_packed AS isPacked
+FROM sends s INDEXED BY sends_gone LEFT JOIN messages m ON m.send_id = s.id
+WHERE (s.sent_at, s.id) > (@after, @afterId) AND s.sent_at < @upTo
+  AND s.step_kind IN ('mail', 'note to staff', 'text message')
+ORDER BY s.sent_at, s.id LIMIT @most;
+
+-- name: countSourcesBetween
+SELECT count(*) AS count FROM sends INDEXED BY sends_gone
+WHERE sent_at > @after AND sent_at < @upTo AND step_kind IN ('mail', 'note to staff', 'text message');
+
+-- name: letGoOfSource
+UPDATE messages SET source = x'', is_packed = 1, text = @text WHERE send_id = @sendId;
 
 -- name: listByTime
 SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,

@@ -154,3 +154,9 @@ SELECT d.key, d.at FROM due_moments d JOIN sends s ON s.id = d.key
 WHERE d.kind = 'goes stale' AND s.state = 'waiting'
   AND NOT EXISTS (SELECT 1 FROM notes n WHERE n.kind = 'last chance' AND n.key = d.key)
 ORDER BY d.at LIMIT 1;
+
+-- name: readSourcesKept
+SELECT sources_kept_months AS months FROM business;
+
+-- name: setSourcesKept
+UPDATE business SET sources_kept_months = @months;

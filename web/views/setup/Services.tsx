@@ -5,6 +5,7 @@ import table from '../../parts/timetable.module.css'
 import { Differences } from '../sequences/Differences.tsx'
 import { NoteWishes } from './NoteWishes.tsx'
 import { SigningIn } from './SigningIn.tsx'
+import { SourcesKept } from './SourcesKept.tsx'
 
 type Service = SettingsView['services'][number]
 
@@ -36,6 +37,7 @@ export default function Services() {
       </div>
       <NoteWishes />
       <SigningIn />
+      <SourcesKept />
       <div className={table.sheet}>
         {services.length === 0 && <EmptyState title="There are no services yet." />}
         {services.map((service) => (
