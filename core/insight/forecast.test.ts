@@ -4,7 +4,8 @@ import { allowanceLeft, windowsAt } from '../engine/allowance.ts'
 import { at } from '../rehearsal/exampleBusiness.ts'
 import { dayMs, hourMs, minuteMs } from '../time/calendar.ts'
 import { realZones } from '../time/realZones.ts'
-import { forecastDelays } from './forecast.ts'
+import { forecastDelays, surelyFits } from './forecast.ts'
+import { quarterMs } from './load.ts'
 
 const zone = realZones.zone('Europe/Berlin')
 const moment = (local: string) => at(realZones, 'Europe/Berlin', local)
@@ -105,5 +106,39 @@ describe('the forecast', () => {
       ),
       { numRuns: 300 },
     )
+  })
+})
+
+describe('whether everything surely fits', () => {
+  const now = moment('2026-05-14 09:00')
+  const quartersOf = (moments: readonly number[]) =>
+    moments.map((one) => ({ quarter: Math.floor(one / quarterMs), count: 1 }))
+
+  test('what it says so of waits nowhere, and where it does not, something may', () => {
+    const counted = { fits: 0, tight: 0 }
+    const limits = fc.record({
+      perHour: fc.option(fc.integer({ min: 1, max: 4 })),
+      perDay: fc.option(fc.integer({ min: 1, max: 8 })),
+      perMonth: fc.option(fc.integer({ min: 1, max: 12 })),
+    })
+    const due = fc.array(fc.integer({ min: -120, max: 60 * 24 * 40 }), { maxLength: 12 })
+    fc.assert(
+      fc.property(limits, due, fc.integer({ min: 0, max: 2 }), (allowance, minutes, sent) => {
+        const moments = minutes.map((one) => now + one * minuteMs)
+        const messages = moments.map((dueAt, index) => ({
+          id: `sd_${index}`,
+          dueAt,
+          isPromotional: index % 3 === 0,
+        }))
+        const sentSince = (from: number) => (from <= now ? sent : 0)
+        const fits = surelyFits(allowance, zone, now, quartersOf(moments), sentSince)
+        const delays = forecastDelays(allowance, zone, now, messages, sentSince)
+        counted[fits ? 'fits' : 'tight'] += 1
+        if (fits) expect(delays).toEqual([])
+        else expect(delays).not.toEqual([])
+      }),
+      { numRuns: 500 },
+    )
+    expect(Math.min(counted.fits, counted.tight)).toBeGreaterThan(50)
   })
 })

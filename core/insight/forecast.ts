@@ -5,7 +5,9 @@ import {
   type Allowance,
   type Claimant,
 } from '../engine/allowance.ts'
+import { hourMs } from '../time/calendar.ts'
 import type { Zone } from '../time/zones.ts'
+import { quarterMs } from './load.ts'
 
 /** When the allowance will let a message go that is to go earlier. */
 export interface Delay {
@@ -51,6 +53,37 @@ export function forecastDelays(
     if (waiting.length > 0) at = freeAt ?? at
   }
   return delays
+}
+
+/** How many messages are due in a quarter of an hour, counted from the epoch. */
+interface DueInQuarter {
+  readonly quarter: number
+  readonly count: number
+}
+
+/**
+ * Whether all that is coming surely fits in: no hour, day and month has more due than the account takes. Each of them
+ * begins at a whole quarter of an hour. What is overdue counts from now on.
+ */
+export function surelyFits(
+  allowance: Allowance,
+  zone: Zone,
+  now: number,
+  coming: readonly DueInQuarter[],
+  sentSince: (from: number) => number,
+): boolean {
+  const due = new Map<number, number>()
+  for (const { quarter, count } of coming) {
+    const at = Math.max(now, quarter * quarterMs)
+    for (const { limit, from, to } of windowsAt(allowance, zone, at)) {
+      // An hour and a day may begin together: the length tells them apart.
+      const key = from * 4096 + Math.round((to - from) / hourMs)
+      const sum = (due.get(key) ?? sentSince(from)) + count
+      if (limit !== null && sum > limit) return false
+      due.set(key, sum)
+    }
+  }
+  return true
 }
 
 /** Index of the first of some ascending moments that is not before another. */

@@ -5,11 +5,11 @@ import { manyAnswer, type AskedManyAct } from '#core/api/messageEndpoints.ts'
 import type { LoadView } from '#core/api/views.ts'
 import { windowsAt } from '#core/engine/allowance.ts'
 import type { ManyAct } from '#core/engine/manySends.ts'
-import { forecastDelays } from '#core/insight/forecast.ts'
+import { forecastDelays, surelyFits } from '#core/insight/forecast.ts'
 import { byLocalDay, crowdedDays, fullestWeek, muchInAWeek, type QuarterCount } from '#core/insight/load.ts'
 import { sendState } from '#core/model/send.ts'
-import { dayMs, isoDateOf } from '#core/time/calendar.ts'
-import { dayAt } from '#core/time/zones.ts'
+import { dayMs, isoDateOf, type EpochDay } from '#core/time/calendar.ts'
+import { dayAt, instantAt } from '#core/time/zones.ts'
 import { asJson, fromJson } from '../db/columns.ts'
 import type { Office } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
@@ -36,6 +36,25 @@ function quarters(office: Office, query: string, parameters: Record<string, numb
   return office.store.statements
     .all(query, parameters)
     .map((row): QuarterCount => ({ quarter: Number(row['quarter']), count: Number(row['count']) }))
+}
+
+/** How many messages in some states each day has, as far as there are any. */
+function daysOfAll(
+  office: Office,
+  { from, to, statesJson }: { from: number; to: number; statesJson: string },
+): ReadonlyMap<EpochDay, number> {
+  const { statements } = office.store
+  const zone = businessZone(office)
+  const span = statements.one('spanOfSends')
+  const days = new Map<EpochDay, number>()
+  if (span?.['first'] == null) return days
+  const lastDay = dayAt(zone, Math.min(to - 1, Number(span['last'])))
+  for (let day = dayAt(zone, Math.max(from, Number(span['first']))); day <= lastDay; day += 1) {
+    const within = { from: instantAt(zone, day, 0), to: instantAt(zone, day + 1, 0), statesJson }
+    const count = Number(statements.one('countAllBetween', within)?.['count'] ?? 0)
+    if (count > 0) days.set(day, count)
+  }
+  return days
 }
 
 /** Looking for weeks with much begins and ends so far outside the days asked for. */
@@ -108,17 +127,22 @@ function forecastOf({ office }: RunningOffice) {
   if (windowsAt(allowance, businessZone(office), office.clock.now()).length === 0) {
     return { allowance, waiting: 0, lastAt: null }
   }
+  const now = office.clock.now()
+  const zone = businessZone(office)
+  const counted = (from: number) => Number(statements.one('sentSince', { from })?.['count'] ?? 0)
+  // Nothing has gone after now: there only what is on the wire counts, the same for every moment.
+  const onTheWire = counted(now + 1)
+  const sentSince = (from: number) => (from > now ? onTheWire : counted(from))
+  // Counting goes by an index; looking at each is for where it is tight.
+  if (surelyFits(allowance, zone, now, quarters(office, 'dueByQuarter', {}), sentSince)) {
+    return { allowance, waiting: 0, lastAt: null }
+  }
   const coming = statements.all('dueMessages', { until: Number.MAX_SAFE_INTEGER }).map((row) => ({
     id: String(row['id']),
     dueAt: Number(row['dueAt']),
     isPromotional: row['purpose'] === 'promotional',
   }))
-  const now = office.clock.now()
-  const counted = (from: number) => Number(statements.one('sentSince', { from })?.['count'] ?? 0)
-  // Nothing has gone after now: there only what is on the wire counts, the same for every moment.
-  const onTheWire = counted(now + 1)
-  const sentSince = (from: number) => (from > now ? onTheWire : counted(from))
-  const delays = forecastDelays(allowance, businessZone(office), now, coming, sentSince)
+  const delays = forecastDelays(allowance, zone, now, coming, sentSince)
   return {
     allowance,
     waiting: delays.length,
@@ -142,14 +166,13 @@ export function aheadRoutes(router: Router, running: RunningOffice) {
       offset: query.offset,
     }),
   }))
-  serve(router, statements, endpoints.sendDays, ({ query }) => ({
-    days: [
-      ...byLocalDay(
-        quarters(office, isChosen(query) ? 'countByQuarter' : 'countAllByQuarter', chosen(office, query)),
-        businessZone(office),
-      ),
-    ].map(([day, count]) => ({ on: isoDateOf(day), count })),
-  }))
+  serve(router, statements, endpoints.sendDays, ({ query }) => {
+    const asked = chosen(office, query)
+    const days = isChosen(query)
+      ? byLocalDay(quarters(office, 'countByQuarter', asked), businessZone(office))
+      : daysOfAll(office, asked)
+    return { days: [...days].map(([day, count]) => ({ on: isoDateOf(day), count })) }
+  })
   serve(router, statements, endpoints.askAboutSends, ({ body, personId }) => {
     const call = asking('actOnSends', personId)
     const { announcement, answer } = askedOf(() =>

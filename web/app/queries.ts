@@ -38,6 +38,12 @@ export const askOptions = <Name extends EndpointName>(name: Name, args: CallArgu
   queryFn: () => call(name, args),
 })
 
+/** Asks at once for what every page begins with; somebody who has to sign in first is refused the second. */
+export function fetchFrame() {
+  void queryClient.prefetchQuery(askOptions('session'))
+  void queryClient.prefetchQuery(askOptions('overview'))
+}
+
 /** Asks an endpoint and keeps the answer fresh while the page is open. */
 export function useAsk<Name extends EndpointName>(
   name: Name,

@@ -172,12 +172,16 @@ WHERE s.shown_at >= @from AND s.shown_at < @to AND s.state IN (SELECT value FROM
   AND (@letterId IS NULL OR s.letter_id = @letterId)
 GROUP BY quarter;
 
--- name: countAllByQuarter
--- The same of all messages: the index alone tells.
-SELECT shown_at / 900000 AS quarter, count(*) AS count FROM sends INDEXED BY sends_by_quarter
+-- name: countAllBetween
+-- The same of all messages between two whole quarters: the index alone tells. Counting day by day costs a sixth of grouping.
+SELECT count(*) AS count FROM sends INDEXED BY sends_by_quarter
 WHERE shown_at / 900000 >= @from / 900000 AND shown_at / 900000 < @to / 900000
-  AND state IN (SELECT value FROM json_each(@statesJson))
-GROUP BY shown_at / 900000;
+  AND state IN (SELECT value FROM json_each(@statesJson));
+
+-- name: spanOfSends
+-- When the first and the last message of all stand.
+SELECT (SELECT min(shown_at / 900000) FROM sends INDEXED BY sends_by_quarter) * 900000 AS first,
+  (SELECT max(shown_at / 900000) FROM sends INDEXED BY sends_by_quarter) * 900000 AS last;
 
 -- name: messagesByQuarter
 -- What counts against the mail account's allowance and against a person's minutes: ahead, and gone.
@@ -342,3 +346,8 @@ ORDER BY due_at, id;
 -- name: putOff
 UPDATE sends SET due_at = @dueAt, trace_json = json_insert(trace_json, '$[#]', json(@lineJson))
 WHERE id = @id AND state IN ({claimable});
+
+-- name: dueByQuarter
+-- All that is due, also what is not counted against the allowance.
+SELECT due_at / 900000 AS quarter, count(*) AS count FROM sends INDEXED BY sends_due
+WHERE state IN ({claimable}) GROUP BY due_at / 900000;

@@ -1,4 +1,5 @@
 import { Button, SegmentedControl } from '@mantine/core'
+import { useState } from 'react'
 import { useAsk } from '../../app/queries.ts'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import { useChosen } from '../../parts/useChosen.ts'
@@ -38,7 +39,9 @@ function Allowance() {
 function List({ all }: { all: Filters }) {
   const days = useAsk('sendDays', { query: all.query }, { placeholderData: (before) => before })
   const { from, to } = all.filters
-  const load = useAsk('load', { query: { from, to } })
+  const [isShown, setShown] = useState(false)
+  // The messages come first: what is said beside them is worked out when they are on their way.
+  const load = useAsk('load', { query: { from, to } }, { enabled: isShown || days.data?.days.length === 0 })
   const chosen = useChosen()
   return (
     <div className={table.sheet}>
@@ -50,10 +53,16 @@ function List({ all }: { all: Filters }) {
         </EmptyState>
       )}
       {days.data && days.data.days.length > 0 && (
-        <DayList days={days.data.days} query={all.query} load={load.data} chosen={chosen} />
+        <DayList
+          days={days.data.days}
+          query={all.query}
+          load={load.data}
+          chosen={chosen}
+          onShown={() => setShown(true)}
+        />
       )}
       <Many chosen={chosen} />
-      <Allowance />
+      {load.isSuccess && <Allowance />}
     </div>
   )
 }

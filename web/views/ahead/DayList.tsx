@@ -1,7 +1,7 @@
 import { Checkbox } from '@mantine/core'
 import { useQueries } from '@tanstack/react-query'
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { useMemo, useRef, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import type { LoadView, SendLine } from '#core/api/views.ts'
 import { epochDayOf, isoDateOf } from '#core/time/calendar.ts'
 import { dayAt } from '#core/time/zones.ts'
@@ -141,10 +141,12 @@ function Line({ row, send, query, load, chosen, open, whole }: LineProps) {
 interface DayListProps extends ItemProps {
   readonly days: readonly DayCount[]
   readonly query: SendsQuery
+  /** The first messages are there. */
+  readonly onShown: () => void
 }
 
 /** All messages, day by day; only what is in sight is drawn, however many there are. */
-export function DayList({ days, query, load, chosen }: DayListProps) {
+export function DayList({ days, query, load, chosen, onShown }: DayListProps) {
   const scroller = useRef<HTMLDivElement>(null)
   const rows = useMemo(() => rowsOf(days), [days])
   const open = useChosen()
@@ -157,6 +159,11 @@ export function DayList({ days, query, load, chosen }: DayListProps) {
   })
   const items = virtual.getVirtualItems()
   const lineAt = useLines(rows, query, items[0]?.index ?? 0, items.at(-1)?.index ?? 60)
+  const [first] = days
+  const isShown = first !== undefined && lineAt(first.on, 0) !== undefined
+  useEffect(() => {
+    if (isShown) onShown()
+  })
   return (
     <div
       ref={scroller}

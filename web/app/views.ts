@@ -1,0 +1,34 @@
+import { lazy, type ComponentType } from 'react'
+import { matchPath } from 'react-router'
+
+interface Loading {
+  readonly path: string
+  readonly load: () => Promise<{ default: ComponentType }>
+}
+
+/** Every page of the frame by its address; each is fetched when it is first opened. */
+const loading: readonly Loading[] = [
+  { path: '/desk/:group?/:sendId?', load: () => import('../views/desk/Desk.tsx') },
+  { path: '/ahead', load: () => import('../views/ahead/Ahead.tsx') },
+  { path: '/bookings/:mode?', load: () => import('../views/bookings/Bookings.tsx') },
+  { path: '/booking/:id', load: () => import('../views/bookings/BookingPage.tsx') },
+  { path: '/clients/:mode?', load: () => import('../views/clients/Clients.tsx') },
+  { path: '/client/:id/:mode?', load: () => import('../views/clients/ClientPage.tsx') },
+  { path: '/letters', load: () => import('../views/letters/Letters.tsx') },
+  { path: '/letters/from-mail', load: () => import('../views/letters/FromMail.tsx') },
+  { path: '/letter/:id', load: () => import('../views/letters/LetterPage.tsx') },
+  { path: '/sequences', load: () => import('../views/sequences/Sequences.tsx') },
+  { path: '/sequence/:id', load: () => import('../views/sequences/SequencePage.tsx') },
+  { path: '/set-up', load: () => import('../views/setup/Services.tsx') },
+  { path: '/mailbox/:address/:mailId?', load: () => import('../views/mailbox/Mailbox.tsx') },
+  { path: '*', load: () => import('../views/session/NotFound.tsx') },
+]
+
+export const views = loading.map(({ path, load }) => ({ path, View: lazy(load) }))
+
+/** Fetches the page at an address while it is still being found out who asks. */
+export function fetchViewAt(pathname: string) {
+  const found = loading.find(({ path }) => matchPath(path, pathname === '/' ? '/desk' : pathname))
+  // Where it fails now it is asked for again, and said, when it is shown.
+  found?.load().catch(() => undefined)
+}
