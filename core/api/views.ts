@@ -324,10 +324,7 @@ export const clientView = z.object({
     z.object({ run, sequenceName: z.string(), sequenceState, serviceName: z.string().nullable() }),
   ),
   variations: z.array(variation),
-  bookings: z.array(bookingLine),
   tasks: z.array(taskLine),
-  sends: z.array(sendLine),
-  history: z.array(historyLine),
 })
 export type ClientView = z.infer<typeof clientView>
 

@@ -69,7 +69,7 @@ describe('steps that are no mail', () => {
       reason: { sentence: 'There is no enquiry whose stage could change.' },
     })
     const history = of.office.store.statements
-      .all('eventsOfClient', { clientId })
+      .all('eventsOfClient', { clientId, afterId: null, limit: 1000 })
       .map(({ sentence }) => sentence)
     expect(history).toContain('“Add the tag “booked””: Done.')
   })

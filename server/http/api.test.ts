@@ -301,9 +301,8 @@ describe('who may', () => {
 
 describe('what it says of itself', () => {
   test('every command records who gave it', async () => {
-    const history = (
-      (await get(`/api/clients/${clientId}`)).body as { history: { kind: string; personName: string }[] }
-    ).history
+    const answer = await get(`/api/clients/${clientId}/history`)
+    const history = (answer.body as { lines: { kind: string; personName: string }[] }).lines
     expect(history.find(({ kind }) => kind === 'client added')?.personName).toBe('Ada Windermeer')
   })
 

@@ -92,6 +92,32 @@ describe.each([
   })
 })
 
+describe.each(['bookings', 'sends', 'history'])('the %s of a client', (list) => {
+  test('are the same in parts of one, of two and all at once, and nobody else’s', async () => {
+    const [first, other] = await allOf('/api/clients', 2)
+    const of = (id: string | undefined) => `/api/clients/${id ?? ''}/${list}`
+    const whole = await part(of(first?.id), { limit: 200 })
+    expect(whole.lines.length).toBeGreaterThan(0)
+    for (const limit of [1, 2]) expect(await allOf(of(first?.id), limit)).toEqual(whole.lines)
+    const others = idsOf((await part(of(other?.id), { limit: 200 })).lines)
+    expect(idsOf(whole.lines).filter((id) => others.includes(id))).toEqual([])
+  })
+})
+
+test('what is of a client stands there with the newest first', async () => {
+  const [first] = await allOf('/api/clients', 2)
+  for (const [list, moment] of [
+    ['bookings', 'startAt'],
+    ['sends', 'shownAt'],
+    ['history', 'at'],
+  ] as const) {
+    const moments = (await allOf(`/api/clients/${first?.id ?? ''}/${list}`, 2)).map((line) =>
+      Number(line[moment]),
+    )
+    expect(moments).toEqual(moments.toSorted((one, later) => later - one))
+  }
+})
+
 test('the counts of the Desk are those of its lists', async () => {
   const { counts } = (await request(app).get('/api/desk').set('Cookie', cookie)).body as {
     counts: Record<string, number>

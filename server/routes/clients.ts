@@ -2,6 +2,7 @@ import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
 import { serviceOf } from '#core/planning/slice.ts'
 import { isSet } from '../db/columns.ts'
+import { onlyLiving } from '../db/livingStore.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { bookingLine, historyLines, sendLines, taskLines } from './lines.ts'
 import { Refusal } from '../http/problems.ts'
@@ -19,7 +20,7 @@ function clientLine(row: Record<string, unknown>): ClientLine {
 }
 
 function clientView({ office }: RunningOffice, id: string): ClientView {
-  const slice = office.sliceOf(id, 'everything')
+  const slice = office.sliceOf(id, onlyLiving)
   if (!slice) throw new Refusal('not found', 'There is no such client.')
   const { settings, facts } = slice
   return {
@@ -35,11 +36,26 @@ function clientView({ office }: RunningOffice, id: string): ClientView {
       }
     }),
     variations: [...facts.variations],
-    bookings: facts.bookings.map((one) => bookingLine(settings, { ...one, clientName: facts.client.name })),
     tasks: taskLines(office, 'taskLinesOfClient', { clientId: id }),
-    sends: sendLines(office, 'listOfClient', { clientId: id }),
-    history: historyLines(office, 'eventsOfClient', { clientId: id }),
   }
+}
+
+/** What there is of a client, part by part, the newest first. */
+function listsOfClient(router: Router, { office }: RunningOffice) {
+  const { statements } = office.store
+  serve(router, statements, endpoints.bookingsOfClient, ({ parameters: { id: clientId }, query }) =>
+    inParts(query, (asked) => {
+      const settings = office.settings.required()
+      const rows = statements.all('bookingLinesOfClient', { clientId, ...asked })
+      return rows.map((row) => bookingLine(settings, row))
+    }),
+  )
+  serve(router, statements, endpoints.sendsOfClient, ({ parameters: { id: clientId }, query }) =>
+    inParts(query, (asked) => sendLines(office, 'listOfClient', { clientId, ...asked })),
+  )
+  serve(router, statements, endpoints.historyOfClient, ({ parameters: { id: clientId }, query }) =>
+    inParts(query, (asked) => historyLines(office, 'eventsOfClient', { clientId, ...asked })),
+  )
 }
 
 export function clientRoutes(router: Router, running: RunningOffice) {
@@ -55,6 +71,7 @@ export function clientRoutes(router: Router, running: RunningOffice) {
     if (!found) throw new Refusal('not found', 'There is no such client.')
     return { id: String(found['id']), name: String(found['name']) }
   })
+  listsOfClient(router, running)
   serve(router, statements, endpoints.client, ({ parameters }) => clientView(running, parameters.id))
   serve(router, statements, endpoints.addClient, ({ body, called }) =>
     valueOf(commands.addClient(called('addClient'), body.client)),

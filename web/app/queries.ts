@@ -155,7 +155,7 @@ const deskNames = ['desk', 'deskWaiting', 'deskMessages', 'deskTasks'] as const
 const namesOf: Readonly<Record<string, readonly (EndpointName | 'foretold')[]>> = {
   clock: ['overview', 'ribbon', ...deskNames, 'load'],
   sending: ['overview', 'ribbon', ...deskNames],
-  tasks: ['overview', ...deskNames, 'client'],
+  tasks: ['overview', ...deskNames, 'client', 'historyOfClient'],
   sends: [
     'overview',
     'ribbon',
@@ -173,10 +173,13 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | 'foretold')[]>> 
     'booking',
     'client',
     'clients',
+    'sendsOfClient',
+    'historyOfClient',
   ],
-  bookings: ['bookings', 'booking', 'client', 'clients', 'foretold'],
+  bookings: ['bookings', 'booking', 'client', 'clients', 'bookingsOfClient', 'historyOfClient', 'foretold'],
   clients: [
     'client',
+    'historyOfClient',
     'clients',
     'booking',
     'bookings',

@@ -125,6 +125,16 @@ FROM bookings b JOIN clients c ON c.id = b.client_id
 WHERE b.start_at >= @from AND b.start_at < @to
 ORDER BY b.start_at, b.id;
 
+-- name: bookingLinesOfClient
+-- The newest first, from the one after `afterId` on.
+SELECT b.id, b.client_id AS clientId, c.name AS clientName, b.service_id AS serviceId, b.status,
+  b.start_at AS startAt, b.end_at AS endAt, b.party_size AS partySize
+FROM bookings b JOIN clients c ON c.id = b.client_id
+WHERE b.client_id = @clientId AND (b.start_at, b.id) <
+  (SELECT a.start_at, a.id FROM bookings a WHERE a.id = @afterId
+    UNION ALL SELECT 9007199254740991, '' WHERE @afterId IS NULL)
+ORDER BY b.start_at DESC, b.id DESC LIMIT @limit;
+
 -- name: enquiriesOfClient
 SELECT id, client_id AS clientId, service_id AS serviceId, stage, received_at AS receivedAt,
   stage_at_json AS stageAtJson, wished_on AS wishedOn, wished_set_at AS wishedSetAt, deadline_on AS deadlineOn,

@@ -313,12 +313,15 @@ WHERE s.shown_at >= @from AND s.shown_at < @to AND s.state IN ({ahead})
 ORDER BY s.shown_at, s.id LIMIT @limit;
 
 -- name: listOfClient
+-- The newest first, from the one after `afterId` on; what has no moment yet stands before all others.
 SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
-FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
-WHERE s.client_id = @clientId
-ORDER BY s.shown_at, s.id;
+FROM sends s INDEXED BY sends_of_client_by_time JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
+WHERE s.client_id = @clientId AND (coalesce(s.shown_at, 9007199254740991), s.id) <
+  (SELECT coalesce(a.shown_at, 9007199254740991), a.id FROM sends a WHERE a.id = @afterId
+    UNION ALL SELECT 9007199254740992, '' WHERE @afterId IS NULL)
+ORDER BY coalesce(s.shown_at, 9007199254740991) DESC, s.id DESC LIMIT @limit;
 
 -- name: listOfBooking
 SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,

@@ -44,11 +44,15 @@ INSERT INTO events (id, at, kind, client_id, subject_kind, subject_id, name, sen
 VALUES (@id, @at, @kind, @clientId, @subjectKind, @subjectId, @name, @sendId, @personId, @sentence);
 
 -- name: eventsOfClient
+-- The newest first, from the one after `afterId` on.
 SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKind,
   e.subject_id AS subjectId, e.name, e.send_id AS sendId,
   e.person_id AS personId, e.sentence, p.name AS personName
 FROM events e LEFT JOIN people p ON p.id = e.person_id
-WHERE e.client_id = @clientId ORDER BY e.at DESC, e.rowid DESC;
+WHERE e.client_id = @clientId AND (e.at, e.rowid) <
+  (SELECT a.at, a.rowid FROM events a WHERE a.id = @afterId
+    UNION ALL SELECT 9007199254740991, 0 WHERE @afterId IS NULL)
+ORDER BY e.at DESC, e.rowid DESC LIMIT @limit;
 
 -- name: notesOfClient
 SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKind,

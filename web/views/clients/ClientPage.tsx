@@ -1,11 +1,14 @@
 import { Button } from '@mantine/core'
+import type { ReactNode } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import type { BookingLine, ClientView } from '#core/api/views.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { fullName, type Client, type Contact } from '#core/model/client.ts'
 import { useBusiness } from '../../app/business.ts'
-import { useAsk } from '../../app/queries.ts'
+import type { Answer, CallArguments, Of } from '../../app/api.ts'
+import { useAsk, useParts } from '../../app/queries.ts'
 import { History } from '../../parts/History.tsx'
+import { More } from '../../parts/More.tsx'
 import { SendRows } from '../../parts/SendRows.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import { statusWords } from '../../parts/statusWords.ts'
@@ -91,19 +94,48 @@ function BookingRow({ line }: { line: BookingLine }) {
   )
 }
 
+type ListName = 'bookingsOfClient' | 'sendsOfClient' | 'historyOfClient'
+
+interface ListedProps<Name extends ListName> {
+  readonly name: Name
+  readonly id: string
+  /** What stands there where there is nothing. */
+  readonly empty: string
+  readonly children: (lines: readonly Answer<Of<Name>>['lines'][number][]) => ReactNode
+  /** What stands under all of it. */
+  readonly below?: ReactNode
+}
+
+/** What there is of a client, the newest first, as far as it has been looked at. */
+function Listed<Name extends ListName>({ name, id, empty, children, below }: ListedProps<Name>) {
+  const parts = useParts(name, { parameters: { id }, query: { limit: '20' } } as CallArguments<Of<Name>>)
+  const { lines, problem, again } = parts
+  if (problem) return <ErrorState problem={problem} onAgain={again} />
+  if (!lines) return <Waiting />
+  if (lines.length === 0) return <EmptyState title={empty} />
+  return (
+    <>
+      {children(lines)}
+      <More of={parts} isByPressOnly />
+      {below}
+    </>
+  )
+}
+
 function Main({ view }: { view: ClientView }) {
+  const { id } = view.client
   return (
     <div className={table.sheet}>
       <h2 className={table.group}>Bookings</h2>
-      {view.bookings.length === 0 ? (
-        <EmptyState title="No bookings." />
-      ) : (
-        <ul className={table.list}>
-          {view.bookings.toReversed().map((line) => (
-            <BookingRow key={line.id} line={line} />
-          ))}
-        </ul>
-      )}
+      <Listed name="bookingsOfClient" id={id} empty="No bookings.">
+        {(lines) => (
+          <ul className={table.list}>
+            {lines.map((line) => (
+              <BookingRow key={line.id} line={line} />
+            ))}
+          </ul>
+        )}
+      </Listed>
       <h2 className={table.group}>Sequences at work</h2>
       <ClientSequences view={view} />
       {view.tasks.length > 0 && (
@@ -113,20 +145,24 @@ function Main({ view }: { view: ClientView }) {
         </>
       )}
       <h2 className={table.group}>Messages</h2>
-      {view.sends.length === 0 ? (
-        <EmptyState title="No messages." />
-      ) : (
-        <>
-          <SendRows sends={view.sends.toReversed()} isClientKnown />
+      <Listed
+        name="sendsOfClient"
+        id={id}
+        empty="No messages."
+        below={
           <p className={table.note}>
-            <a href={`/api/clients/${view.client.id}/messages.mbox`} download>
+            <a href={`/api/clients/${id}/messages.mbox`} download>
               All messages that went, as a file for a mail program (mbox)
             </a>
           </p>
-        </>
-      )}
+        }
+      >
+        {(lines) => <SendRows sends={lines} isClientKnown />}
+      </Listed>
       <h2 className={table.group}>What happened</h2>
-      <History lines={view.history} />
+      <Listed name="historyOfClient" id={id} empty="Nothing yet.">
+        {(lines) => <History lines={lines} />}
+      </Listed>
     </div>
   )
 }
