@@ -32,7 +32,7 @@ function rolledBack(work: () => void) {
 }
 
 let claimed: string[] = []
-const parameters = { token: 'x', leaseUntil: 0, now, limit }
+const parameters = { token: 'x', leaseUntil: 0, now, until: now, withMail: 1, limit }
 
 function claiming(): number {
   let ms = 0

@@ -1,14 +1,8 @@
-import { once } from 'node:events'
-import { rmSync } from 'node:fs'
-import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
-import pino from 'pino'
-import { createApp } from '#server/http/app.ts'
-import { openOffice } from '#server/engine/runningOffice.ts'
-import { addEda, signInEda } from '#server/testing/signIn.ts'
-import { median, say, sayMachine } from './measuring.ts'
-import { folderWith, origin } from './millionSends.ts'
+import { say, sayMachine } from './measuring.ts'
+import { folderWith } from './millionSends.ts'
+import { askOver } from './overHttp.ts'
 
 /*
  * What the first part of each list costs with many clients and messages, over HTTP: milliseconds and bytes, beside the
@@ -16,7 +10,6 @@ import { folderWith, origin } from './millionSends.ts'
  */
 
 const clients = Math.max(100, Number(process.argv[2] ?? 30_000))
-const rounds = 9
 
 const { folder } = folderWith(clients)
 const database = new Sqlite(join(folder, 'vorfreude.db'))
@@ -30,35 +23,7 @@ const open = database.prepare("SELECT count(*) AS count FROM sends WHERE state <
 }
 database.close()
 
-const running = await openOffice({
-  folder,
-  isDemo: true,
-  smtpUrl: null,
-  clockStartsAt: origin,
-  onFault: (fault) => {
-    throw fault
-  },
-})
-addEda(running.office)
-const app = createApp(running, pino({ level: 'silent' }))
-const { cookie } = await signInEda(app)
-const server = app.listen(0, '127.0.0.1')
-await once(server, 'listening')
-const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
-
-async function asked(path: string): Promise<{ ms: number; bytes: number }> {
-  const times: number[] = []
-  let bytes = 0
-  for (let round = 0; round <= rounds; round += 1) {
-    const from = performance.now()
-    const answer = await fetch(base + path, { headers: { cookie, 'accept-encoding': 'identity' } })
-    bytes = (await answer.arrayBuffer()).byteLength
-    if (answer.status !== 200) throw new Error(`${path}: ${answer.status}`)
-    // The first one is for what is made once.
-    if (round > 0) times.push(performance.now() - from)
-  }
-  return { ms: median(times), bytes }
-}
+const { running, asked, end } = await askOver(folder)
 
 const client = String(running.office.store.statements.one('anyClient')?.['id'])
 const span = 'from=2026-06-20&to=2026-07-01&states=ready,approved,waiting,expected'
@@ -75,6 +40,7 @@ for (const [what, path] of [
   ['Clients, found by words that nobody has', '/api/clients?words=nobody'],
   ['Clients without address', '/api/clients?which=no-address'],
   ['A client', `/api/clients/${client}`],
+  ['A client, messages', `/api/clients/${client}/sends`],
   ['Ahead, days', `/api/sends/days?${span}`],
   ['Ahead, lines', `/api/sends?${span}`],
   ['Ahead, load', '/api/load?from=2026-06-20&to=2026-07-01'],
@@ -88,6 +54,4 @@ for (const [what, path] of [
     `${what}: ${ms.toFixed(1)} ms (${(ms / baseline.ms).toFixed(1)} × the barest answer), ${Math.round(bytes / 1000)} kB`,
   )
 }
-server.close()
-await running.end()
-rmSync(folder, { recursive: true, force: true })
+await end()
