@@ -1,4 +1,4 @@
-import { checkAtSending } from '#core/engine/checkAtSending.ts'
+import { checkAtSending } from '#core/engine/atSending/checkAtSending.ts'
 import { readSend } from '#server/db/sendStore.ts'
 import Sqlite from 'better-sqlite3'
 import { median, say, sayMachine, sideBySide, spread, timed } from './measuring.ts'

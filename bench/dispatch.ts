@@ -1,5 +1,5 @@
 import { createTransport } from 'nodemailer'
-import { checkAtSending, type OutgoingMessage } from '#core/engine/checkAtSending.ts'
+import { checkAtSending, type OutgoingMessage } from '#core/engine/atSending/checkAtSending.ts'
 import { readSend } from '#server/db/sendStore.ts'
 import { calendarFile } from '#server/mail/calendarFile.ts'
 import { startPostOffice } from '#server/standins/postOffice/start.ts'

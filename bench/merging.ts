@@ -1,5 +1,5 @@
 import MailComposer from 'nodemailer/lib/mail-composer'
-import { attached, type OutgoingMessage } from '#core/engine/checkAtSending.ts'
+import { attached, type OutgoingMessage } from '#core/engine/atSending/checkAtSending.ts'
 import type { MergeFacts } from '#core/letters/fields.ts'
 import { mergeLetter } from '#core/letters/merge.ts'
 import { exampleFacts } from '#core/rehearsal/exampleFacts.ts'

@@ -1,7 +1,7 @@
 import { rmSync } from 'node:fs'
 import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
-import { makeBooking } from '#core/engine/bookingCommands.ts'
+import { makeBooking } from '#core/engine/commands/bookingCommands.ts'
 import type { Booking } from '#core/model/booking.ts'
 import { startRule } from '#core/model/sequence.ts'
 import { exampleClient, exampleSettings, exampleStep } from '#core/rehearsal/exampleBusiness.ts'

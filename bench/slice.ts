@@ -1,4 +1,4 @@
-import { moveBooking } from '#core/engine/bookingCommands.ts'
+import { moveBooking } from '#core/engine/commands/bookingCommands.ts'
 import type { Effect } from '#core/engine/effects.ts'
 import { readBooking } from '#server/db/clientStore.ts'
 import { applyEffects } from '#server/engine/applyEffects.ts'

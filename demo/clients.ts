@@ -1,4 +1,4 @@
-import type { ClientInput } from '#core/engine/clientCommands.ts'
+import type { ClientInput } from '#core/engine/commands/clientCommands.ts'
 
 type ContactInput = ClientInput['contacts'][number]
 

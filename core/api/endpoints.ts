@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { makeBookingInput, moveBookingInput } from '../engine/bookingCommands.ts'
-import { clientInput } from '../engine/clientCommands.ts'
+import { makeBookingInput, moveBookingInput } from '../engine/commands/bookingCommands.ts'
+import { clientInput } from '../engine/commands/clientCommands.ts'
 import { service } from '../model/business.ts'
 import { sequenceId } from '../model/step.ts'
 import { emailAddress, isoDate, localDateTime, requiredLine } from '../model/values.ts'

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { sendDecision } from '../engine/sendCommands.ts'
+import { sendDecision } from '../engine/commands/sendCommands.ts'
 import { letterId, ownWords } from '../model/letter.ts'
 import { sendId, sendState } from '../model/send.ts'
 import { sourcesKeptMonths } from '../model/sourcesKept.ts'

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { rollout, sequenceDesign } from '../engine/rollout.ts'
+import { rollout, sequenceDesign } from '../engine/consequences/rollout.ts'
 import { clientId } from '../model/client.ts'
 import { reason, sendState, traceLine } from '../model/send.ts'
 import { sequence, sequenceVersion, startEvent, subject } from '../model/sequence.ts'

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { noteText, taskInput } from '../engine/taskCommands.ts'
+import { noteText, taskInput } from '../engine/commands/taskCommands.ts'
 import { noteWishes } from '../model/noteWishes.ts'
 import { task } from '../model/task.ts'
 import { ask, change, changed, command, commandOn, made, tell } from './described.ts'

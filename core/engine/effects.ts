@@ -9,8 +9,8 @@ import type { Run, Sequence, SequenceVersion } from '../model/sequence.ts'
 import type { Task } from '../model/task.ts'
 import type { Variation } from '../model/variation.ts'
 import type { ClientFacts, Settings } from '../planning/slice.ts'
-import type { Announced } from './announced.ts'
-import type { Rollout, SequenceDesign } from './rollout.ts'
+import type { Announced } from './consequences/announced.ts'
+import type { Rollout, SequenceDesign } from './consequences/rollout.ts'
 
 /** A moment at which the engine is to be asked again, named so that setting it twice is setting it once. */
 export interface DueMoment {

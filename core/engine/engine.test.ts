@@ -14,10 +14,10 @@ import {
   missBooking,
   moveBooking,
   type MakeBookingInput,
-} from './bookingCommands.ts'
-import { changeClient } from './clientCommands.ts'
-import { catchUp } from './catchUp.ts'
-import { decideSend, missWhileHeldBack } from './sendCommands.ts'
+} from './commands/bookingCommands.ts'
+import { changeClient } from './commands/clientCommands.ts'
+import { catchUp } from './following/catchUp.ts'
+import { decideSend, missWhileHeldBack } from './commands/sendCommands.ts'
 
 const settings = exampleSettings(realZones)
 const moment = (local: string) => at(realZones, 'Europe/Berlin', local)

@@ -15,8 +15,14 @@ import {
 import { createWorld, type Watch, type World } from '../rehearsal/world.ts'
 import { hourMs } from '../time/calendar.ts'
 import { realZones } from '../time/realZones.ts'
-import { cancelBooking, confirmBooking, makeBooking, missBooking, moveBooking } from './bookingCommands.ts'
-import { decideSend, goStale } from './sendCommands.ts'
+import {
+  cancelBooking,
+  confirmBooking,
+  makeBooking,
+  missBooking,
+  moveBooking,
+} from './commands/bookingCommands.ts'
+import { decideSend, goStale } from './commands/sendCommands.ts'
 
 const start = { of: 'booking start' } as const
 const steps: readonly Step[] = [

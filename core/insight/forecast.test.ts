@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
-import { allowanceLeft, windowsAt } from '../engine/allowance.ts'
+import { allowanceLeft, windowsAt } from '../engine/atSending/allowance.ts'
 import { at } from '../rehearsal/exampleBusiness.ts'
 import { dayMs, hourMs, minuteMs } from '../time/calendar.ts'
 import { realZones } from '../time/realZones.ts'

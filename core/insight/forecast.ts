@@ -4,7 +4,7 @@ import {
   windowsAt,
   type Allowance,
   type Claimant,
-} from '../engine/allowance.ts'
+} from '../engine/atSending/allowance.ts'
 import { hourMs } from '../time/calendar.ts'
 import type { Zone } from '../time/zones.ts'
 import { quarterMs } from './load.ts'

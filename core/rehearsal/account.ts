@@ -1,4 +1,4 @@
-import { allowanceLeft, type Allowance } from '../engine/allowance.ts'
+import { allowanceLeft, type Allowance } from '../engine/atSending/allowance.ts'
 import type { Zone } from '../time/zones.ts'
 import type { Account } from './world.ts'
 

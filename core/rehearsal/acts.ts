@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { sendDecision } from '../engine/sendCommands.ts'
-import { sequenceDraft } from '../engine/sequenceCommands.ts'
+import { sendDecision } from '../engine/commands/sendCommands.ts'
+import { sequenceDraft } from '../engine/commands/sequenceCommands.ts'
 import { bookingId } from '../model/booking.ts'
 import { personId, serviceId } from '../model/business.ts'
 import { clientId } from '../model/client.ts'

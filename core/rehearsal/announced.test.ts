@@ -1,18 +1,18 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
-import { announcedOf, isStillSo } from '../engine/announced.ts'
+import { announcedOf, isStillSo } from '../engine/consequences/announced.ts'
 import {
   cancelBooking,
   confirmBooking,
   makeBooking,
   missBooking,
   moveBooking,
-} from '../engine/bookingCommands.ts'
-import { consequencesOf, hypothetical, settledDifference } from '../engine/consequences.ts'
+} from '../engine/commands/bookingCommands.ts'
+import { consequencesOf, hypothetical, settledDifference } from '../engine/consequences/consequences.ts'
 import type { EngineContext } from '../engine/context.ts'
 import { settingsWithEffects, withEffects, type Effect } from '../engine/effects.ts'
-import { bookingHeldBack } from '../engine/holdBack.ts'
-import { putIntoEffect, rolledOut } from '../engine/rollout.ts'
+import { bookingHeldBack } from '../engine/following/heldBack.ts'
+import { putIntoEffect, rolledOut } from '../engine/consequences/rollout.ts'
 import type { Result } from '../model/problem.ts'
 import type { Send } from '../model/send.ts'
 import { startRule, type Sequence, type SequenceVersion, type StartEvent } from '../model/sequence.ts'

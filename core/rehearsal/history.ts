@@ -1,6 +1,6 @@
-import { hypothetical } from '../engine/consequences.ts'
+import { hypothetical } from '../engine/consequences/consequences.ts'
 import { withEffects } from '../engine/effects.ts'
-import { replan } from '../engine/replan.ts'
+import { replan } from '../engine/following/replan.ts'
 import { undecided, type Send } from '../model/send.ts'
 import { hasEnded, hasGone, isOpen } from '../planning/answers.ts'
 import type { Slice } from '../planning/slice.ts'

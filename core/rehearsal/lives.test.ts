@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
-import { replan } from '../engine/replan.ts'
+import { replan } from '../engine/following/replan.ts'
 import type { ClientFacts } from '../planning/slice.ts'
 import { dayMs, hourMs } from '../time/calendar.ts'
 import { act, type Act } from './acts.ts'

@@ -6,7 +6,7 @@ import {
   missBooking,
   moveTo,
   settleNow,
-} from '../engine/bookingCommands.ts'
+} from '../engine/commands/bookingCommands.ts'
 import type { EngineContext } from '../engine/context.ts'
 import {
   enterStage,
@@ -16,14 +16,14 @@ import {
   recordHappening,
   setDueDate,
   setWishedDate,
-} from '../engine/dealingCommands.ts'
+} from '../engine/commands/dealingCommands.ts'
 import type { Effect } from '../engine/effects.ts'
-import { setEvening, tellAgain, tickLine, untickLine } from '../engine/eveningCommands.ts'
-import { tagged } from '../engine/perform.ts'
-import { conclude } from '../engine/react.ts'
-import { decideSend, postponeSend } from '../engine/sendCommands.ts'
-import { stopRuns } from '../engine/runCommands.ts'
-import { varyForClient } from '../engine/variationCommands.ts'
+import { setEvening, tellAgain, tickLine, untickLine } from '../engine/commands/eveningCommands.ts'
+import { tagged } from '../engine/following/perform.ts'
+import { conclude } from '../engine/following/react.ts'
+import { decideSend, postponeSend } from '../engine/commands/sendCommands.ts'
+import { stopRuns } from '../engine/commands/runCommands.ts'
+import { varyForClient } from '../engine/commands/variationCommands.ts'
 import { done, refused, type Result } from '../model/problem.ts'
 import type { Send } from '../model/send.ts'
 import { plannableStates } from '../model/sendState.ts'

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals'
 import type { Timing } from '../model/timing.ts'
 import { exampleSettings, exampleStep } from '../rehearsal/exampleBusiness.ts'
 import { realZones } from '../time/realZones.ts'
-import { sendingsOf } from './sendings.ts'
+import { sendingsOf } from './sendingsOfLetter.ts'
 
 const office = {
   weekly: [1, 2, 3, 4, 5, 6, 7].map((day) => (day < 6 ? [{ from: '08:00', to: '17:00' }] : [])),

@@ -8,7 +8,7 @@ import {
   putTask,
   putVariation,
 } from '../db/clientStore.ts'
-import { sequenceDesign } from '#core/engine/rollout.ts'
+import { sequenceDesign } from '#core/engine/consequences/rollout.ts'
 import { happening } from '#core/model/dealings.ts'
 import { noteWishes } from '#core/model/noteWishes.ts'
 import { sourcesKeptMonths } from '#core/model/sourcesKept.ts'

@@ -1,14 +1,14 @@
 import { unconsidered, type Considered } from '#core/api/described.ts'
 import type { EngineContext } from '#core/engine/context.ts'
 import type { Effect } from '#core/engine/effects.ts'
-import { bookingHeldBack } from '#core/engine/holdBack.ts'
-import type { SeatsTaken } from '#core/engine/bookingCommands.ts'
+import { bookingHeldBack } from '#core/engine/following/heldBack.ts'
+import type { SeatsTaken } from '#core/engine/commands/bookingCommands.ts'
 import { refused, type Result } from '#core/model/problem.ts'
 import type { ClientFacts, Settings, Slice } from '#core/planning/slice.ts'
 import type { Store } from '../db/database.ts'
 import { readableClientFacts, readClientFacts, type Reading } from '../db/livingStore.ts'
 import { asJson, fromJson } from '../db/columns.ts'
-import { createAnnouncements, type Announcements } from './announcements.ts'
+import { createAnnouncements, type Announcements } from './considering/announcements.ts'
 import { applyEffects } from './applyEffects.ts'
 import {
   asOther,
@@ -19,9 +19,9 @@ import {
   holdToIt,
   lookBefore,
   mostClients,
-} from './considering.ts'
+} from './considering/considering.ts'
 import type { Changes, Topic } from './changes.ts'
-import type { Clock } from './clock.ts'
+import type { Clock } from './loop/clock.ts'
 import { newId } from './ids.ts'
 import type { SettingsSource } from './settings.ts'
 

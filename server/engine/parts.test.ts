@@ -4,7 +4,7 @@ import { openStore } from '../db/database.ts'
 import { idOf } from '#core/model/values.ts'
 import { testFolder } from '../testing/seed.ts'
 import { createChanges, type Topic } from './changes.ts'
-import { createDemoClock, createRealClock } from './clock.ts'
+import { createDemoClock, createRealClock } from './loop/clock.ts'
 import { newId } from './ids.ts'
 
 const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))

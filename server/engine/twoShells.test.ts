@@ -7,8 +7,8 @@ import {
   moveBooking,
   type MakeBookingInput,
   type MoveBookingInput,
-} from '#core/engine/bookingCommands.ts'
-import { decideSend, type SendDecision } from '#core/engine/sendCommands.ts'
+} from '#core/engine/commands/bookingCommands.ts'
+import { decideSend, type SendDecision } from '#core/engine/commands/sendCommands.ts'
 import type { Booking } from '#core/model/booking.ts'
 import type { Client } from '#core/model/client.ts'
 import { send, type Send } from '#core/model/send.ts'

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { simpleParser } from 'mailparser'
 import type { MergeFactsView } from '#core/api/letterEndpoints.ts'
-import { attached, type OutgoingMessage } from '#core/engine/checkAtSending.ts'
+import { attached, type OutgoingMessage } from '#core/engine/atSending/checkAtSending.ts'
 import { letterWith } from '#core/letters/content.ts'
 import { fieldList } from '#core/letters/fieldList.ts'
 import { mergeLetter } from '#core/letters/merge.ts'

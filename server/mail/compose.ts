@@ -1,6 +1,6 @@
 import MailComposer from 'nodemailer/lib/mail-composer'
 import type { Attachment } from 'nodemailer/lib/mailer'
-import type { OutgoingMessage } from '#core/engine/checkAtSending.ts'
+import type { OutgoingMessage } from '#core/engine/atSending/checkAtSending.ts'
 import type { StoredFile } from '../db/letterStore.ts'
 import { calendarFile } from './calendarFile.ts'
 

@@ -1,7 +1,7 @@
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
 import { fileEndpoints } from '#core/api/fileEndpoints.ts'
-import { readLetterFile, usesOfLetter, usesOfPassage } from '#core/engine/letterCommands.ts'
+import { readLetterFile, usesOfLetter, usesOfPassage } from '#core/engine/commands/letterCommands.ts'
 import { largestFileBytes, largestPictureBytes, letterContent } from '#core/model/letter.ts'
 import { fromJson } from '../db/columns.ts'
 import { readFile } from '../db/letterStore.ts'

@@ -7,7 +7,7 @@ import type { Office } from '../engine/office.ts'
 import type { RunningOffice } from '../engine/runningOffice.ts'
 import { Refusal } from '../http/problems.ts'
 import { mboxOf } from '../mail/mbox.ts'
-import { agedBefore, letGoUpTo } from '../engine/sourceKeeping.ts'
+import { agedBefore, letGoUpTo } from '../engine/loop/sourceKeeping.ts'
 import { give, serve, valueOf } from './route.ts'
 
 /** A name for a file that every system takes. */

@@ -1,12 +1,12 @@
 import { parentPort, workerData } from 'node:worker_threads'
 import Sqlite from 'better-sqlite3'
-import { hypothetical } from '#core/engine/consequences.ts'
-import { announcedOf, type Announced } from '#core/engine/announced.ts'
+import { hypothetical } from '#core/engine/consequences/consequences.ts'
+import { announcedOf, type Announced } from '#core/engine/consequences/announced.ts'
 import type { RolloutLine } from '#core/api/sequenceEndpoints.ts'
 import { prepareStatements } from '../db/statements.ts'
-import { consequenceLine } from '../engine/consequences.ts'
+import { consequenceLine } from '../engine/considering/consequenceLines.ts'
 import { createSettingsSource } from '../engine/settings.ts'
-import { clientRollouts, rolloutPlan, type RolloutAsk } from '../engine/rollouts.ts'
+import { clientRollouts, rolloutPlan, type RolloutAsk } from '../engine/rollouts/rollouts.ts'
 
 /** What the worker is given. */
 export interface DifferenceTask {

@@ -3,7 +3,7 @@ import type { Worker } from 'node:worker_threads'
 import type { RolloutLine, RolloutView } from '#core/api/sequenceEndpoints.ts'
 import type { Office } from '../engine/office.ts'
 import type { DifferenceNews, DifferenceTask } from './differenceWorker.ts'
-import type { RolloutAsk } from '../engine/rollouts.ts'
+import type { RolloutAsk } from '../engine/rollouts/rollouts.ts'
 import { ownThread } from '../ownThread.ts'
 
 /** Something being worked out beside everything else. */

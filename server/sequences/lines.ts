@@ -1,6 +1,6 @@
 import type { SequenceLine, SequenceView } from '#core/api/sequenceEndpoints.ts'
 import { surprise } from '#core/api/sequenceEndpoints.ts'
-import { sequenceDesign, type SequenceDesign } from '#core/engine/rollout.ts'
+import { sequenceDesign, type SequenceDesign } from '#core/engine/consequences/rollout.ts'
 import type { Sequence, SequenceVersion } from '#core/model/sequence.ts'
 import { serviceOf, versionOf, type Settings } from '#core/planning/slice.ts'
 import { plainSteps } from '#core/sequences/steps.ts'

@@ -1,5 +1,5 @@
 import type { PreviewSubject, PreviewView } from '#core/api/sequenceEndpoints.ts'
-import type { SequenceDesign } from '#core/engine/rollout.ts'
+import type { SequenceDesign } from '#core/engine/consequences/rollout.ts'
 import type { Send } from '#core/model/send.ts'
 import type { Sequence, SequenceVersion, StartEvent, Subject } from '#core/model/sequence.ts'
 import { placeZone, serviceOf, versionOf, type Settings } from '#core/planning/slice.ts'

@@ -1,7 +1,7 @@
 import { Button } from '@mantine/core'
 import { useState } from 'react'
 import type { SendLine } from '#core/api/views.ts'
-import type { SendDecision } from '#core/engine/sendCommands.ts'
+import type { SendDecision } from '#core/engine/commands/sendCommands.ts'
 import type { SendState } from '#core/model/sendState.ts'
 import { ApiProblem, consider } from '../app/api.ts'
 import { useTell } from '../app/queries.ts'

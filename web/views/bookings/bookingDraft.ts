@@ -1,4 +1,4 @@
-import { makeBookingInput, type MakeBookingInput } from '#core/engine/bookingCommands.ts'
+import { makeBookingInput, type MakeBookingInput } from '#core/engine/commands/bookingCommands.ts'
 import { localTimes, type Times } from '../../parts/times.ts'
 
 /** A booking as the form holds it. */

@@ -1,4 +1,4 @@
-import { clientInput, type ClientInput } from '#core/engine/clientCommands.ts'
+import { clientInput, type ClientInput } from '#core/engine/commands/clientCommands.ts'
 import type { Client } from '#core/model/client.ts'
 
 /** A client as the form holds it: empty texts where the model has null. */

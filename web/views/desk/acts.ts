@@ -1,6 +1,6 @@
 import type { TaskLine } from '#core/api/taskEndpoints.ts'
 import type { Announcement, DecideLine, SendLine } from '#core/api/views.ts'
-import type { SendDecision } from '#core/engine/sendCommands.ts'
+import type { SendDecision } from '#core/engine/commands/sendCommands.ts'
 import {
   call,
   consider,

@@ -1,6 +1,6 @@
 import { useQueries } from '@tanstack/react-query'
 import type { Announcement, SendLine } from '#core/api/views.ts'
-import type { SendDecision } from '#core/engine/sendCommands.ts'
+import type { SendDecision } from '#core/engine/commands/sendCommands.ts'
 import { consider } from '../../app/api.ts'
 import { useBusiness } from '../../app/business.ts'
 

@@ -1,7 +1,7 @@
 import { useElementSize } from '@mantine/hooks'
 import { useDrag } from '@use-gesture/react'
 import { useState, type KeyboardEvent } from 'react'
-import type { SequenceDesign } from '#core/engine/rollout.ts'
+import type { SequenceDesign } from '#core/engine/consequences/rollout.ts'
 import { isBranch, type Step } from '#core/model/step.ts'
 import type { Timing } from '#core/model/timing.ts'
 import { anchorWords } from '#core/sequences/anchorWords.ts'

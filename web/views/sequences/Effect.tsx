@@ -2,7 +2,7 @@ import { Button, Checkbox, Group, Progress, Radio, TextInput } from '@mantine/co
 import { useState } from 'react'
 import { Link } from 'react-router'
 import type { RolloutLine, RolloutView, SequenceView } from '#core/api/sequenceEndpoints.ts'
-import type { SequenceDesign } from '#core/engine/rollout.ts'
+import type { SequenceDesign } from '#core/engine/consequences/rollout.ts'
 import { useBusiness } from '../../app/business.ts'
 import { useTell } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'

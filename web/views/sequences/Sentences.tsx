@@ -1,7 +1,7 @@
 import { Button, Group } from '@mantine/core'
 import type { SequenceView } from '#core/api/sequenceEndpoints.ts'
 import type { SettingsView } from '#core/api/views.ts'
-import type { SequenceDesign } from '#core/engine/rollout.ts'
+import type { SequenceDesign } from '#core/engine/consequences/rollout.ts'
 import { isBranch, isMessage, type Step } from '#core/model/step.ts'
 import { withStep, withStepMoved, type StepPlace } from '#core/sequences/editing.ts'
 import {
@@ -13,14 +13,9 @@ import {
 } from '#core/sequences/sentence.ts'
 import type { Surprise } from '#core/sequences/warnings.ts'
 import { AddStep } from './AddStep.tsx'
+import type { OpenPart } from './openPart.ts'
 import { PartEditor } from './PartEditor.tsx'
 import styles from './sequences.module.css'
-
-/** What is open for changing: a part of a step's sentence, or the rest of what can be said of it. */
-export interface OpenPart {
-  readonly stepId: string
-  readonly key: SentenceKey | 'more'
-}
 
 export interface SentencesProps {
   readonly design: SequenceDesign

@@ -1,7 +1,7 @@
 import { Button, Group, MultiSelect, Select, TextInput } from '@mantine/core'
 import { useState } from 'react'
 import type { SettingsView } from '#core/api/views.ts'
-import type { SequenceDesign } from '#core/engine/rollout.ts'
+import type { SequenceDesign } from '#core/engine/consequences/rollout.ts'
 import { startEvent, stopRule, type StartRule, type StopRule } from '#core/model/sequence.ts'
 import type { StepNames } from '#core/sequences/sentence.ts'
 import { againWords, eventWords, namedEvents, startRuleWords } from '#core/sequences/stepWords.ts'

@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import type { SequenceView } from '#core/api/sequenceEndpoints.ts'
-import { sequenceDesign, type SequenceDesign } from '#core/engine/rollout.ts'
+import { sequenceDesign, type SequenceDesign } from '#core/engine/consequences/rollout.ts'
 import { call, type ApiProblem } from '../../app/api.ts'
 import { createAutosave } from '../../app/autosave.ts'
 

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import type { RolloutView } from '#core/api/sequenceEndpoints.ts'
-import type { Rollout, SequenceDesign } from '#core/engine/rollout.ts'
+import type { Rollout, SequenceDesign } from '#core/engine/consequences/rollout.ts'
 import { ApiProblem, call } from '../../app/api.ts'
 
 const askEveryMs = 150

@@ -1,0 +1,241 @@
+import { evaluate, testWords } from '../../conditions/evaluate.ts'
+import { appointmentOf, type Appointment } from '../../letters/appointment.ts'
+import type { MergeFacts } from '../../letters/fields.ts'
+import { mergeLetter, mergeWords, plainPage, type MergedLetter } from '../../letters/merge.ts'
+import { withOwnWords, withPersonalLine } from '../../letters/personalLine.ts'
+import { letterFor } from '../../letters/variants.ts'
+import type { Booking } from '../../model/booking.ts'
+import type { Attachment, Letter, Passage } from '../../model/letter.ts'
+import type { Reason, Send } from '../../model/send.ts'
+import type { SendState } from '../../model/sendState.ts'
+import {
+  isMessage,
+  isPromotional,
+  type MailStep,
+  type MessageStep,
+  type PlainStep,
+} from '../../model/step.ts'
+import { anchorKey, anchorValues } from '../../planning/anchors.ts'
+import { conditionFacts, type RunFacts } from '../../planning/runFacts.ts'
+import type { Slice } from '../../planning/slice.ts'
+import type { Recipient } from '../../sequences/recipients.ts'
+import { changedFacts } from './approval.ts'
+import {
+  inactive,
+  letterFault,
+  letterGone,
+  missingReason,
+  recipientFault,
+  usableAddress,
+} from './foresight.ts'
+import { eveningLines, mergeFactsOf, sendFactsOf, type SendFacts } from './mergeFacts.ts'
+import { senderOf } from './sender.ts'
+
+/** What a client has in hand once a message has gone. */
+export interface Told {
+  /** The times of the booking it told. */
+  readonly booking: (Booking['told'] & { readonly id: string }) | null
+  /** The checklist lines it told. */
+  readonly lines: { readonly enquiryId: string; readonly lineIds: readonly string[] } | null
+}
+
+/** A message ready to be put on the wire. */
+export interface OutgoingMessage {
+  readonly messageId: string
+  readonly from: { readonly name: string; readonly address: string }
+  readonly replyTo: string | null
+  readonly to: { readonly name: string; readonly address: string }
+  readonly subject: string
+  /** Null: plain text alone, as for a telephone. */
+  readonly html: string | null
+  readonly text: string
+  /** Business time, for the Date header. */
+  readonly at: number
+  /** Pictures its HTML refers to, sent along. */
+  readonly pictureIds: readonly string[]
+  /** Files sent along, with the names they get. */
+  readonly files: readonly { readonly id: string; readonly name: string }[]
+  /** The appointment sent along as a calendar file. */
+  readonly appointment: Appointment | null
+  /** For promotional messages: where one press ends them (RFC 8058). */
+  readonly optOutUrl: string | null
+  readonly told: Told
+}
+
+export type Verdict =
+  | { readonly goes: true; readonly message: OutgoingMessage }
+  /** A step that is no message is due: it is to be done now. */
+  | { readonly goes: true; readonly message: null; readonly does: PlainStep }
+  | { readonly goes: false; readonly state: SendState; readonly reason: Reason }
+  /** It stays as it is until a moment: something it is about is still settling. */
+  | { readonly goes: false; readonly state: null; readonly waitsUntil: number }
+
+const stop = (state: SendState, code: string, sentence: string): Verdict => ({
+  goes: false,
+  state,
+  reason: { code, sentence },
+})
+
+function runFault(send: Send, { of, step }: SendFacts, now: number): Verdict | null {
+  if (of.run.state !== 'running') {
+    return stop('cancelled', 'stopped', of.run.stoppedReason ?? 'Its sequence has stopped.')
+  }
+  if (
+    'anchor' in step.timing &&
+    !anchorValues(step.timing.anchor, of).some((value) => anchorKey(value) === send.anchorValue)
+  ) {
+    return stop('cancelled', 'moved', 'What it hangs on has another time now.')
+  }
+  if (step.onlyIf === null) return null
+  const answer = evaluate(step.onlyIf, conditionFacts(of, now))
+  if (answer.holds) return null
+  const because = answer.because ? testWords(answer.because, answer.fact) : 'Its condition does not hold.'
+  return stop('skipped', 'condition', because)
+}
+
+function standingFault(send: Send, { settings, facts }: Slice, now: number): Verdict | null {
+  const sequence = settings.sequences.find((one) => one.id === send.sequenceId)
+  if (!settings.isSendingOn) return stop('missed', 'missed', 'It fell due while sending was held back.')
+  if (sequence?.state !== 'live')
+    return stop('missed', 'missed', 'It fell due while its sequence was not live.')
+  if (facts.client.isHeldBack)
+    return stop('missed', 'missed', 'It fell due while everything to this client was held back.')
+  if (!facts.client.isActive) return verdictOf('cancelled', inactive)
+  if (send.notAfter !== null && now > send.notAfter) {
+    return stop('missed', 'too late', 'Its last useful moment passed before it could go.')
+  }
+  return null
+}
+
+const verdictOf = (state: SendState, { code, sentence }: Reason): Verdict => stop(state, code, sentence)
+
+/** What keeps a message, of all steps, from going: consent, address, what was approved. */
+function messageFault(
+  send: Send,
+  step: MessageStep,
+  recipient: Recipient | null,
+  slice: Slice,
+  now: number,
+): Verdict | null {
+  if (!recipient) return stop('cancelled', 'recipient gone', 'Its recipient no longer gets this step.')
+  const fault = recipientFault(step, recipient, slice)
+  if (fault) return verdictOf('blocked', fault)
+  const changed = changedFacts(send, slice, now)
+  return changed && send.state !== 'waiting' ? verdictOf('waiting', changed) : null
+}
+
+interface Content {
+  readonly letter: MergedLetter
+  readonly isTextOnly: boolean
+}
+
+function wordsContent(step: Exclude<MessageStep, MailStep>, facts: MergeFacts): Content | Verdict {
+  const merged = mergeWords(step.words, facts)
+  if (!merged.ok) return verdictOf('blocked', missingReason(merged.missing))
+  const text = `${merged.text}\n`
+  const nothing = { preheader: '', pictureIds: [], attachments: [], text }
+  if (step.kind === 'text message') {
+    return { letter: { ...nothing, subject: '', html: '' }, isTextOnly: true }
+  }
+  const html = plainPage(step.about, merged.text, facts.client.language)
+  return { letter: { ...nothing, subject: step.about, html }, isTextOnly: false }
+}
+
+function contentOf(
+  step: MessageStep,
+  letter: Letter | undefined,
+  passages: readonly Passage[],
+  facts: MergeFacts,
+): Content | Verdict {
+  if (step.kind !== 'mail') return wordsContent(step, facts)
+  const fault = letterFault(letter, passages)
+  if (fault || !letter) return verdictOf('blocked', fault ?? letterGone)
+  const merged = mergeLetter(letter, passages, facts)
+  return merged.ok
+    ? { letter: merged.letter, isTextOnly: false }
+    : verdictOf('blocked', missingReason(merged.missing))
+}
+
+const tellingPurposes: readonly Send['purpose'][] = ['confirmation', 'change', 'reminder', 'preparation']
+
+const toldOf = ({ id, startAt, endAt, history }: Booking) => ({
+  id,
+  startAt,
+  endAt,
+  since: history.dueAgainSince,
+})
+
+function toldBy(send: Send, recipient: Recipient, found: SendFacts, of: RunFacts): Told {
+  const { booking, enquiry } = of
+  const tellsTimes =
+    booking !== null &&
+    send.subject.kind === 'booking' &&
+    recipient.contact !== null &&
+    tellingPurposes.includes(send.purpose)
+  const lines = eveningLines(send.occurrence, found).map(({ lineId }) => lineId)
+  return {
+    booking: tellsTimes ? toldOf(booking) : null,
+    lines: enquiry && lines.length > 0 ? { enquiryId: enquiry.id, lineIds: lines } : null,
+  }
+}
+
+/** What a letter says is sent along, for one recipient. */
+export function attached(
+  attachments: readonly Attachment[],
+  facts: MergeFacts,
+): Pick<OutgoingMessage, 'files' | 'appointment'> {
+  return {
+    files: attachments.flatMap((one) => (one.kind === 'file' ? [{ id: one.fileId, name: one.name }] : [])),
+    appointment: attachments.some(({ kind }) => kind === 'calendar') ? appointmentOf(facts) : null,
+  }
+}
+
+function messageVerdict(send: Send, step: MessageStep, found: SendFacts, slice: Slice, now: number): Verdict {
+  const { of, recipient } = found
+  const fault = messageFault(send, step, recipient, slice, now)
+  if (fault || !recipient) return fault ?? stop('cancelled', 'recipient gone', 'Its recipient is gone.')
+  const address = usableAddress(step, recipient) ?? ''
+  if (step.timing.kind === 'evening' && eveningLines(send.occurrence, found).length === 0) {
+    return stop('skipped', 'nothing ticked', 'Nothing is ticked any more that this letter would tell.')
+  }
+  const letter = slice.settings.letters.find(({ id }) => id === send.letterId)
+  const facts = mergeFactsOf(send, found, slice, now)
+  const own = letter && letterFor(letter, of.serviceId, send.clientId)
+  const { ownWords, personalLine } = send.decision
+  const personal = own && withPersonalLine(withOwnWords(own, ownWords), personalLine)
+  const content = contentOf(step, personal, slice.settings.passages, facts)
+  if ('goes' in content) return content
+  return {
+    goes: true,
+    message: {
+      messageId: send.messageId,
+      ...senderOf(step, of),
+      to: { name: recipient.name, address },
+      subject: content.letter.subject,
+      html: content.isTextOnly ? null : content.letter.html,
+      text: content.letter.text,
+      pictureIds: content.letter.pictureIds,
+      ...attached(content.letter.attachments, facts),
+      optOutUrl: isPromotional(step) ? facts.optOutUrl : null,
+      at: now,
+      told: toldBy(send, recipient, found, of),
+    },
+  }
+}
+
+/**
+ * The check in the moment of sending, made in the transaction of the claim: whatever has changed since the
+ * plan was made stops the message here, with its reason.
+ */
+export function checkAtSending(send: Send, slice: Slice, now: number): Verdict {
+  const found = sendFactsOf(send, slice)
+  if (!found) return stop('cancelled', 'stopped', 'Its sequence has stopped, or its step is gone.')
+  const settling = found.of.booking?.settling
+  if (settling && settling.until > now) return { goes: false, state: null, waitsUntil: settling.until }
+  const fault = runFault(send, found, now) ?? standingFault(send, slice, now)
+  if (fault) return fault
+  const { step } = found
+  return isMessage(step)
+    ? messageVerdict(send, step, found, slice, now)
+    : { goes: true, message: null, does: step }
+}

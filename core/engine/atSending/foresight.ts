@@ -1,0 +1,104 @@
+import { fieldList } from '../../letters/fieldList.ts'
+import { missingFields, mergeWords } from '../../letters/merge.ts'
+import { passageIdsOf } from '../../letters/problems.ts'
+import { withOwnWords } from '../../letters/personalLine.ts'
+import { letterFor } from '../../letters/variants.ts'
+import type { FieldName, Letter, Passage } from '../../model/letter.ts'
+import type { Reason, Send } from '../../model/send.ts'
+import { isMessage, isPromotional, type MessageStep } from '../../model/step.ts'
+import { emailAddress } from '../../model/values.ts'
+import type { PlannedSend } from '../../planning/planStep.ts'
+import { runFacts, type RunFacts } from '../../planning/runFacts.ts'
+import type { Slice } from '../../planning/slice.ts'
+import type { Recipient } from '../../sequences/recipients.ts'
+import { mergeFactsFor } from './mergeFacts.ts'
+import { textAddress } from './textMessages.ts'
+
+/*
+ * What stops a message in the moment of sending, as far as it can be known before: the client inactive, no consent, no
+ * usable address, a letter that is not ready or that misses a value. Planning and the check at sending ask the same.
+ */
+
+const because = (code: string, sentence: string): Reason => ({ code, sentence })
+
+export const inactive = because('client inactive', 'The client is marked inactive.')
+
+/** The usable address of a recipient; null: there is none. */
+export function usableAddress(step: MessageStep, { email, phone }: Recipient): string | null {
+  if (step.kind === 'text message') return textAddress(phone)
+  return email !== null && emailAddress.safeParse(email).success ? email : null
+}
+
+function noAddress({ kind }: MessageStep, { email, phone }: Recipient): Reason {
+  const [given, name] = kind === 'text message' ? [phone, 'telephone number'] : [email, 'e-mail address']
+  return because(
+    'no address',
+    given ? `${given} is no usable ${name}.` : `There is no ${name} to send it to.`,
+  )
+}
+
+export function missingReason(missing: readonly FieldName[]): Reason {
+  const labels = missing.map((name) => fieldList[name].label).join(', ')
+  return because('missing field', `The letter needs a value that is missing: ${labels}.`)
+}
+
+export const letterGone = because('gone', 'Its letter is gone.')
+const passageGone = because('gone', 'One of the passages of its letter is gone.')
+
+/** Why a letter cannot go to anybody; null: it can. */
+export function letterFault(letter: Letter | undefined, passages: readonly Passage[]): Reason | null {
+  if (!letter) return letterGone
+  if (passageIdsOf(letter).some((one) => !passages.some(({ id }) => id === one))) return passageGone
+  return letter.isStarter
+    ? because('unread letter', 'Its letter is a starter that nobody has read yet.')
+    : null
+}
+
+/** Whether a client's consent or address keeps a step from reaching somebody; null: nothing does. */
+export function recipientFault(step: MessageStep, recipient: Recipient, slice: Slice): Reason | null {
+  if (isPromotional(step) && !slice.facts.client.takesPromotional && recipient.contact) {
+    return because('no consent', 'The client does not take promotional mail.')
+  }
+  return usableAddress(step, recipient) === null ? noAddress(step, recipient) : null
+}
+
+function wordsFault(
+  step: MessageStep,
+  recipient: Recipient,
+  letterId: string | null,
+  of: RunFacts,
+  slice: Slice,
+  sending: {
+    readonly at: number
+    readonly occurrence: number
+    readonly ownWords: Send['decision']['ownWords']
+  },
+): Reason | null {
+  const { letters, passages } = slice.settings
+  const facts = mergeFactsFor({ of, step, recipient }, sending.occurrence, slice, sending.at)
+  if (step.kind !== 'mail') {
+    const merged = mergeWords(step.words, facts)
+    return merged.ok ? null : missingReason(merged.missing)
+  }
+  const letter = letters.find(({ id }) => id === letterId)
+  const fault = letterFault(letter, passages)
+  if (fault || !letter) return fault
+  const own = withOwnWords(letterFor(letter, of.serviceId, slice.facts.client.id), sending.ownWords)
+  const missing = missingFields(own, passages, facts)
+  return missing.length === 0 ? null : missingReason(missing)
+}
+
+/** What is known by now to stop a planned message when its moment comes; null: nothing. */
+export function foreseen(
+  { run, step, recipient, dueAt, occurrence }: PlannedSend,
+  letterId: string | null,
+  ownWords: Send['decision']['ownWords'],
+  slice: Slice,
+): Reason | null {
+  if (!slice.facts.client.isActive) return inactive
+  if (!isMessage(step)) return null
+  const fault = recipientFault(step, recipient, slice)
+  if (fault || dueAt === null) return fault
+  const of = runFacts(run, slice)
+  return of && wordsFault(step, recipient, letterId, of, slice, { at: dueAt, occurrence, ownWords })
+}

@@ -1,0 +1,72 @@
+import type { MergeFacts } from '../../letters/fields.ts'
+import { primaryContact } from '../../model/client.ts'
+import type { Send } from '../../model/send.ts'
+import type { PlainStep } from '../../model/step.ts'
+import { linesOfLetter } from '../../planning/evenings.ts'
+import { runFacts, type RunFacts } from '../../planning/runFacts.ts'
+import { serviceOf, versionOf, type Slice } from '../../planning/slice.ts'
+import { recipientsOfStep, type Recipient } from '../../sequences/recipients.ts'
+import { findStep } from '../../sequences/steps.ts'
+import { variedStep } from '../../sequences/variations.ts'
+
+/** What a stored send stands for at present: its run, its step as it counts here, and its recipient. */
+export interface SendFacts {
+  readonly of: RunFacts
+  readonly step: PlainStep
+  /** Null: the recipient is gone. */
+  readonly recipient: Recipient | null
+}
+
+/** The present facts of a send; null where its run or step is gone. */
+export function sendFactsOf(send: Send, slice: Slice): SendFacts | null {
+  const { settings, facts } = slice
+  const run = facts.runs.find(({ id }) => id === send.runId)
+  const of = run ? runFacts(run, slice) : null
+  const general = findStep(versionOf(settings, send.sequenceId, send.sequenceVersion), send.stepId)
+  if (!of || !general) return null
+  const { step } = variedStep(general, send.sequenceId, of.serviceId, {
+    ofServices: settings.variations,
+    ofClient: facts.variations,
+  })
+  const { business, people } = settings
+  const chosenFrom = { client: facts.client, business, people, personInCharge: of.personInCharge }
+  const recipient = recipientsOfStep(step, chosenFrom).find(({ id }) => id === send.recipientId) ?? null
+  return { of, step, recipient }
+}
+
+/** The sentences that an evening letter tells. */
+export function eveningLines(occurrence: number, { of, step }: Pick<SendFacts, 'of' | 'step'>) {
+  return step.timing.kind === 'evening' ? linesOfLetter(occurrence, step.timing.atTime, of) : []
+}
+
+/** What the letter of a send is filled from, for its recipient, at a moment. */
+export function mergeFactsOf(send: Send, found: SendFacts, slice: Slice, sendingAt: number): MergeFacts {
+  return mergeFactsFor(found, send.occurrence, slice, sendingAt)
+}
+
+/** What the letter of a step's occurrence is filled from. */
+export function mergeFactsFor(
+  found: SendFacts,
+  occurrence: number,
+  slice: Slice,
+  sendingAt: number,
+): MergeFacts {
+  const { of, recipient } = found
+  const { settings, facts } = slice
+  return {
+    business: settings.business,
+    client: facts.client,
+    contact: recipient?.contact ?? primaryContact(facts.client),
+    booking: of.booking,
+    enquiry: of.enquiry,
+    invoice: of.invoice,
+    service: of.serviceId === null ? null : serviceOf(settings, of.serviceId),
+    personInCharge: of.personInCharge,
+    progress: eveningLines(occurrence, found).map(({ sentence }) => sentence ?? ''),
+    runStartedAt: of.run.startedAt,
+    optOutUrl: settings.clientLinks.optOut(facts.client.id),
+    bookingUrl: of.booking === null ? '' : settings.clientLinks.booking(of.booking.id),
+    zone: of.zone,
+    sendingAt,
+  }
+}

@@ -1,0 +1,27 @@
+import type { MessageStep } from '../../model/step.ts'
+import type { RunFacts } from '../../planning/runFacts.ts'
+
+interface Sender {
+  readonly from: { readonly name: string; readonly address: string }
+  /** Where answers go; null: to the sender. */
+  readonly replyTo: string | null
+}
+
+/**
+ * In whose name a step's message goes. A person in charge signs with the own name from the business's address, which
+ * the mail account may use, and gets the answers; where nobody is in charge the business sends.
+ */
+export function senderOf({ sender }: MessageStep, { settings, personInCharge }: RunFacts): Sender {
+  const { senderName, senderAddress, sharedMailbox, replyTo } = settings.business
+  const own = { from: { name: senderName, address: senderAddress }, replyTo }
+  switch (sender) {
+    case 'business':
+      return own
+    case 'person in charge':
+      return personInCharge
+        ? { from: { name: personInCharge.name, address: senderAddress }, replyTo: personInCharge.email }
+        : own
+    case 'shared mailbox':
+      return sharedMailbox ? { from: sharedMailbox, replyTo } : own
+  }
+}

@@ -1,0 +1,150 @@
+import {
+  letterContent,
+  letterFileFormat,
+  type Letter,
+  type LetterContent,
+  type Passage,
+} from '../../model/letter.ts'
+import { done, refused, type Result } from '../../model/problem.ts'
+import { needsOf } from '../../letters/needs.ts'
+import { passageIdsOf } from '../../letters/problems.ts'
+import { sendingsOf } from '../../sequences/sendingsOfLetter.ts'
+import type { Settings } from '../../planning/slice.ts'
+import type { EngineContext } from '../context.ts'
+import type { Effect } from '../effects.ts'
+
+type Decided = Result<readonly Effect[]>
+
+function found({ letters }: Settings, id: string): Result<Letter> {
+  const letter = letters.find((one) => one.id === id)
+  return letter ? done(letter) : refused('not found', 'There is no such letter.')
+}
+
+const put = (letter: Letter, { personId }: EngineContext): Effect => ({
+  kind: 'put letter',
+  letter,
+  personId,
+})
+
+/** A new letter. */
+export function addLetter(content: LetterContent, context: EngineContext): Decided {
+  const id = context.newId('lt')
+  const letter = { ...content, id, isStarter: false, isArchived: false, version: 1, changedAt: context.now }
+  return done([put(letter, context)])
+}
+
+/** A letter's words as they are now. Refused where somebody else has saved meanwhile. */
+export function saveLetter(
+  settings: Settings,
+  id: string,
+  version: number,
+  content: LetterContent,
+  context: EngineContext,
+): Decided {
+  const old = found(settings, id)
+  if (!old.ok) return old
+  if (old.value.version !== version) {
+    return refused(
+      'changed meanwhile',
+      'This letter has been changed elsewhere meanwhile. Your words are still here: compare them with the saved ones.',
+    )
+  }
+  const unknown = passageIdsOf(content).find(
+    (one) => !settings.passages.some((passage) => passage.id === one),
+  )
+  if (unknown !== undefined)
+    return refused('not found', 'One of its passages is not there any more.', 'sections')
+  const letter = {
+    ...old.value,
+    ...content,
+    isStarter: false,
+    version: version + 1,
+    changedAt: context.now,
+  }
+  return done([put(letter, context)])
+}
+
+/** The sequences whose steps send a letter, by name. */
+export function usesOfLetter(settings: Settings, id: string): readonly string[] {
+  return [...new Set(sendingsOf(settings, id).map(({ sequenceName }) => sequenceName))].sort()
+}
+
+const list = (names: readonly string[]) => names.map((name) => `“${name}”`).join(', ')
+
+/** Puts a letter away, or takes it out again. */
+export function archiveLetter(
+  settings: Settings,
+  id: string,
+  isArchived: boolean,
+  context: EngineContext,
+): Decided {
+  const old = found(settings, id)
+  if (!old.ok) return old
+  const uses = isArchived ? usesOfLetter(settings, id) : []
+  if (uses.length > 0) return refused('not allowed now', `Sequences still send it: ${list(uses)}.`)
+  return done([put({ ...old.value, isArchived }, context)])
+}
+
+/** Deletes a letter that nothing depends on. `sent` is how many messages were planned or sent with it. */
+export function removeLetter(settings: Settings, id: string, sent: number): Decided {
+  const old = found(settings, id)
+  if (!old.ok) return old
+  const uses = usesOfLetter(settings, id)
+  if (uses.length > 0) return refused('not allowed now', `Sequences still send it: ${list(uses)}.`)
+  if (sent > 0) {
+    const many = sent === 1 ? '1 message was' : `${sent} messages were`
+    return refused('not allowed now', `${many} planned or sent with it: put it away instead.`)
+  }
+  return done([{ kind: 'remove letter', id }])
+}
+
+/** A passage, new or changed. Changing one changes all letters that use it. */
+export function putPassage(settings: Settings, passage: Omit<Passage, 'version'>, version: number): Decided {
+  const old = settings.passages.find(({ id }) => id === passage.id)
+  if (old && old.version !== version) {
+    return refused('changed meanwhile', 'This passage has been changed elsewhere meanwhile.')
+  }
+  return done([{ kind: 'put passage', passage: { ...passage, version: (old?.version ?? 0) + 1 } }])
+}
+
+/** The letters that use a passage, by name. */
+export function usesOfPassage({ letters }: Settings, id: string): readonly string[] {
+  return letters.filter((letter) => passageIdsOf(letter).includes(id)).map(({ name }) => name)
+}
+
+export function removePassage(settings: Settings, id: string): Decided {
+  const uses = usesOfPassage(settings, id)
+  if (uses.length > 0) return refused('not allowed now', `Letters still use it: ${list(uses)}.`)
+  return done([{ kind: 'remove passage', id }])
+}
+
+/** The letters that go to others than before, or need other values: what is planned with them is planned anew. */
+export function lettersOfOtherNeeds(before: Settings, after: Settings): readonly string[] {
+  const known = new Map(before.letters.map((letter) => [letter.id, letter]))
+  return after.letters
+    .filter((letter) => {
+      const old = known.get(letter.id)
+      // Comparing makes letters ready, which is needless where neither it nor a passage has changed.
+      if (!old || (old === letter && before.passages === after.passages)) return false
+      return needsOf(old, before.passages) !== needsOf(letter, after.passages)
+    })
+    .map(({ id }) => id)
+}
+
+/** A letter's words out of a file; refused with the path where they do not fit. */
+export function readLetterFile(text: string): Result<LetterContent> {
+  let value: unknown
+  try {
+    value = JSON.parse(text)
+  } catch {
+    return refused('malformed', 'This file is no JSON.')
+  }
+  const { format, ...content } = (value ?? {}) as Record<string, unknown>
+  if (format !== letterFileFormat) {
+    return refused('malformed', `This is no letter of Vorfreude: its format is not ${letterFileFormat}.`)
+  }
+  const read = letterContent.safeParse(content)
+  if (read.success) return done(read.data)
+  const [issue] = read.error.issues
+  return refused('invalid', `${issue?.path.join('.') ?? ''}: ${issue?.message ?? 'does not fit.'}`)
+}

@@ -1,0 +1,49 @@
+import { refused, type Problem, type Result } from '../../model/problem.ts'
+import type { Slice } from '../../planning/slice.ts'
+import type { EngineContext } from '../context.ts'
+import { withEffects, type Effect } from '../effects.ts'
+import { decideSend, postponeSend } from './sendCommands.ts'
+
+/** What can be done with many messages at once. */
+export type ManyAct =
+  { readonly act: 'hold back' | 'release' | 'skip' } | { readonly act: 'move'; readonly to: number }
+
+/** What is done, and which messages it cannot be done with, each with its reason. */
+export interface ManyDone {
+  readonly effects: readonly Effect[]
+  readonly refusals: readonly { readonly id: string; readonly problem: Problem }[]
+}
+
+function one(slice: Slice, id: string, asked: ManyAct, context: EngineContext): Result<readonly Effect[]> {
+  switch (asked.act) {
+    case 'hold back':
+      return decideSend(slice, id, 'hold back', context)
+    case 'release':
+      return slice.facts.sends.find((send) => send.id === id)?.state === 'ready'
+        ? refused('not allowed now', 'This message waits for nobody: it goes by itself.')
+        : decideSend(slice, id, 'approve', context)
+    case 'skip':
+      return decideSend(slice, id, 'skip', context)
+    case 'move':
+      return postponeSend(slice, id, asked.to, context)
+  }
+}
+
+/** Does one thing with several messages of one client, one after the other; the others go on where one cannot. */
+export function decideMany(
+  slice: Slice,
+  ids: readonly string[],
+  asked: ManyAct,
+  context: EngineContext,
+): ManyDone {
+  return ids.reduce(
+    ({ effects, refusals }: ManyDone, id): ManyDone => {
+      const present = { ...slice, facts: withEffects(slice.facts, effects) }
+      const result = one(present, id, asked, context)
+      return result.ok
+        ? { effects: [...effects, ...result.value], refusals }
+        : { effects, refusals: [...refusals, { id, problem: result.problem }] }
+    },
+    { effects: [], refusals: [] },
+  )
+}

@@ -1,0 +1,125 @@
+import type { Client } from '../../model/client.ts'
+import { done, refused, type Result } from '../../model/problem.ts'
+import type { Send } from '../../model/send.ts'
+import type { PlainStep } from '../../model/step.ts'
+import { runFacts, type RunFacts } from '../../planning/runFacts.ts'
+import type { Slice } from '../../planning/slice.ts'
+import { mayStartAgain } from '../../sequences/startRules.ts'
+import { versionOf } from '../../planning/slice.ts'
+import { isoDateOf } from '../../time/calendar.ts'
+import { dayAt } from '../../time/zones.ts'
+import { statusChange, type BookingChange } from './bookingStatus.ts'
+import { appendEvent, type EngineContext } from '../context.ts'
+import { enteredStage, happened } from '../commands/dealingCommands.ts'
+import type { Effect } from '../effects.ts'
+import { startedRun } from './startRuns.ts'
+import { stoppedRun } from './stopRuns.ts'
+
+type Doing = Result<BookingChange>
+
+const plainly = (effects: readonly Effect[]): Doing => done({ effects, manner: {} })
+
+function task(
+  step: Extract<PlainStep, { kind: 'task' }>,
+  of: RunFacts,
+  context: EngineContext,
+): readonly Effect[] {
+  const { client, run, settings, personInCharge } = of
+  const zone = settings.zones.zone(settings.business.zone)
+  const dueOn = isoDateOf(dayAt(zone, context.now) + step.dueInDays)
+  const set = {
+    id: context.newId('tk'),
+    clientId: client.id,
+    subject: run.subject,
+    title: step.title,
+    dueOn,
+    personId: personInCharge?.id ?? null,
+    madeAt: context.now,
+    doneAt: null,
+  }
+  const about = { clientId: client.id, subject: run.subject }
+  return [
+    { kind: 'put task', task: set },
+    appendEvent(context, 'task set', about, `Task for ${dueOn}: ${step.title}.`),
+  ]
+}
+
+/** A client with a tag more or less; nothing where that is so already. */
+export function tagged(
+  client: Client,
+  tag: string,
+  adds: boolean,
+  context: EngineContext,
+): readonly Effect[] {
+  if (client.tags.includes(tag) === adds) return []
+  const changed = adds ? [...client.tags, tag].sort() : client.tags.filter((one) => one !== tag)
+  const put: Effect = {
+    kind: 'put client',
+    client: { ...client, tags: changed, revision: client.revision + 1 },
+  }
+  const kind = adds ? 'tag added' : 'tag removed'
+  return [put, ...happened(client.id, { kind, name: tag, at: context.now }, context)]
+}
+
+function startOrStop(
+  { sequenceId, starts }: Extract<PlainStep, { kind: 'sequence' }>,
+  { run, settings, facts }: RunFacts,
+  context: EngineContext,
+): Doing {
+  const sequence = settings.sequences.find(({ id }) => id === sequenceId)
+  if (!sequence) return refused('not found', 'There is no such sequence any more.')
+  const { clientId, subject } = run
+  if (!starts) {
+    const own = facts.runs.filter(
+      (one) =>
+        one.sequenceId === sequenceId &&
+        one.state === 'running' &&
+        (one.subject.id === subject.id || one.subject.kind === 'client'),
+    )
+    const why = 'A step of another sequence stopped it.'
+    return plainly(own.flatMap((one) => stoppedRun(one, sequence.name, 'sequence', why, context)))
+  }
+  if (sequence.state === 'draft') return refused('not allowed now', `“${sequence.name}” is still a draft.`)
+  const { start } = versionOf(settings, sequence.id, sequence.currentVersion)
+  const trigger = { on: start.on, name: '', at: context.now, clientId, subject }
+  if (!mayStartAgain(start, sequence, trigger, facts.runs)) return plainly([])
+  return plainly(startedRun(sequence, trigger, 'sequence', context))
+}
+
+/**
+ * What a step does that is no message, as facts and events alone; refused where what it would act on is not there or
+ * does not allow it. A web call leaves the house and is made by the shell.
+ */
+export function performStep(step: PlainStep, send: Send, slice: Slice, context: EngineContext): Doing {
+  const run = slice.facts.runs.find(({ id }) => id === send.runId)
+  const of = run ? runFacts(run, slice) : null
+  if (!of) return refused('not found', 'What it was to act on is gone.')
+  const { client, booking, enquiry } = of
+  const did = (kind: 'list joined' | 'list left' | 'date stamped', name: string) =>
+    plainly(happened(client.id, { kind, name, at: context.now }, context))
+  switch (step.kind) {
+    case 'task':
+      return plainly(task(step, of, context))
+    case 'tag':
+      return plainly(tagged(client, step.tag, step.adds, context))
+    case 'stage':
+      return enquiry
+        ? plainly(enteredStage(enquiry, step.stage, context))
+        : refused('not found', 'There is no enquiry whose stage could change.')
+    case 'status':
+      return booking
+        ? statusChange(slice, booking, step.status, context)
+        : refused('not found', 'There is no booking whose status could change.')
+    case 'date stamp':
+      return did('date stamped', step.label)
+    case 'list':
+      return did(step.joins ? 'list joined' : 'list left', step.list)
+    case 'sequence':
+      return startOrStop(step, of, context)
+    case 'web call':
+    case 'mail':
+    case 'text message':
+    case 'note to staff':
+      return plainly([])
+  }
+}

@@ -1,0 +1,149 @@
+import type { Run } from '../../model/sequence.ts'
+import { minuteMs } from '../../time/calendar.ts'
+import { versionOf, type ClientFacts, type Slice } from '../../planning/slice.ts'
+import { perhapsToldStates } from '../../model/sendState.ts'
+import { shiftFromTold } from '../../planning/answers.ts'
+import { isStoppedBy, type Trigger } from '../../sequences/startRules.ts'
+import { appendEvent, type EngineContext } from '../context.ts'
+import type { Effect } from '../effects.ts'
+import type { Undoing } from './bookingSettling.ts'
+
+const endings: readonly Trigger['on'][] = ['booking cancelled', 'booking missed']
+
+/** Invoices of a booking that are settled with it; a fee for cancelling stays due. */
+function invoicesOf(bookingId: string | undefined, { invoices }: ClientFacts): readonly string[] {
+  return invoices.filter((one) => one.bookingId === bookingId && !one.isFee).map(({ id }) => id)
+}
+
+/** Cancelled or missed, a booking's own runs and those of its invoices stop, whatever their rules say. */
+function endsWithTheBooking(run: Run, { on, subject }: Trigger, facts: ClientFacts): boolean {
+  if (!endings.includes(on)) return false
+  return (
+    run.subject.id === subject?.id ||
+    (run.subject.kind === 'invoice' && invoicesOf(subject?.id, facts).includes(run.subject.id))
+  )
+}
+
+/** Confirmed or moved again, what was told because of the cancellation or the miss no longer holds. */
+function wasForAnEnding(run: Run, { on, subject }: Trigger): boolean {
+  const isBack = on === 'booking confirmed' || on === 'booking moved'
+  return isBack && run.subject.id === subject?.id && endings.some((ending) => ending === run.startedOn)
+}
+
+/**
+ * A further move voids the unsent messages about the one before: all where it reaches the threshold, else only where
+ * none has gone yet.
+ */
+function wasForAnEarlierMove(run: Run, { on, subject }: Trigger, { settings, facts }: Slice): boolean {
+  if (on !== 'booking moved' || run.startedOn !== 'booking moved' || run.subject.id !== subject?.id)
+    return false
+  const booking = facts.bookings.find(({ id }) => id === subject.id)
+  const isFar = booking && shiftFromTold(booking) >= settings.business.moveThresholdMinutes * minuteMs
+  const hasGone = facts.sends.some(
+    ({ runId, state }) => runId === run.id && perhapsToldStates.includes(state),
+  )
+  return isFar === true || !hasGone
+}
+
+const stopWords: Partial<Record<Trigger['on'], string>> = {
+  'booking cancelled': 'The booking was cancelled.',
+  'booking missed': 'The booking was missed.',
+  'booking moved': 'The booking was moved again.',
+  'booking confirmed': 'The booking stands again.',
+  answered: 'The client answered.',
+  'invoice paid': 'The invoice was paid.',
+  'form received': 'The form was received.',
+  'opted out': 'The client opted out.',
+}
+
+/** A run that ends, with the reason. */
+export function stoppedRun(
+  run: Run,
+  name: string,
+  stoppedOn: string,
+  why: string,
+  context: EngineContext,
+): readonly Effect[] {
+  return [
+    {
+      kind: 'put run',
+      run: { ...run, state: 'stopped', stoppedAt: context.now, stoppedOn, stoppedReason: why },
+    },
+    appendEvent(
+      context,
+      'run stopped',
+      { clientId: run.clientId, subject: run.subject },
+      `Sequence “${name}” stopped: ${why}`,
+    ),
+  ]
+}
+
+const nameOf = ({ settings }: Slice, { sequenceId }: Run) =>
+  settings.sequences.find((one) => one.id === sequenceId)?.name ?? sequenceId
+
+/** The runs that a trigger ends. */
+export function stoppedRuns(trigger: Trigger, slice: Slice, context: EngineContext): readonly Effect[] {
+  const { settings, facts } = slice
+  const why =
+    stopWords[trigger.on] ?? `Stopped by: ${trigger.on}${trigger.name === '' ? '' : ` ${trigger.name}`}.`
+  return (
+    facts.runs
+      .filter((run) => run.state === 'running')
+      // Of a run at rest nothing comes that could be stopped: only what happens to its own subject ends it.
+      .filter(({ id, subject }) => !facts.resting.has(id) || subject.id === trigger.subject?.id)
+      .filter(
+        (run) =>
+          endsWithTheBooking(run, trigger, facts) ||
+          wasForAnEnding(run, trigger) ||
+          wasForAnEarlierMove(run, trigger, slice) ||
+          versionOf(settings, run.sequenceId, run.version).stops.some((stop) =>
+            isStoppedBy(run, stop, trigger),
+          ),
+      )
+      .flatMap((run) => stoppedRun(run, nameOf(slice, run), trigger.on, why, context))
+  )
+}
+
+/** What of a booking can stop a run and be undone while it settles. */
+const undoable: readonly string[] = [
+  'booking cancelled',
+  'booking missed',
+  'booking moved',
+  'booking confirmed',
+]
+
+/** The runs that a change of a booking had stopped and that go on because it was undone while it settled. */
+export function resumedRuns(
+  { bookingId, since, isWhole }: Undoing,
+  slice: Slice,
+  context: EngineContext,
+): readonly Effect[] {
+  const { facts } = slice
+  const own = [bookingId, ...invoicesOf(bookingId, facts)]
+  const kinds: readonly string[] = isWhole ? undoable : endings
+  return facts.runs
+    .filter(
+      (run) =>
+        run.state === 'stopped' &&
+        (run.stoppedAt ?? 0) >= since &&
+        kinds.includes(run.stoppedOn ?? '') &&
+        own.includes(run.subject.id),
+    )
+    .flatMap((run): Effect[] => [
+      {
+        kind: 'put run',
+        run: { ...run, state: 'running', stoppedAt: null, stoppedOn: null, stoppedReason: null },
+      },
+      appendEvent(
+        context,
+        'run resumed',
+        { clientId: run.clientId, subject: run.subject },
+        `Sequence “${nameOf(slice, run)}” goes on: what stopped it was undone.`,
+      ),
+    ])
+}
+
+/** Whether a move voids what a run that an earlier move had started has not sent yet. */
+export function voidsEarlierMove(trigger: Trigger, slice: Slice): boolean {
+  return slice.facts.runs.some((run) => run.state === 'running' && wasForAnEarlierMove(run, trigger, slice))
+}

@@ -1,0 +1,208 @@
+import {
+  makeBooking,
+  settleNow,
+  type MakeBookingInput,
+  type MoveBookingInput,
+} from '#core/engine/commands/bookingCommands.ts'
+import {
+  addClient,
+  changeClient,
+  setClientHeldBack,
+  type ClientInput,
+} from '#core/engine/commands/clientCommands.ts'
+import { appendEvent, type EngineContext } from '#core/engine/context.ts'
+import { recordHappening } from '#core/engine/commands/dealingCommands.ts'
+import type { Effect } from '#core/engine/effects.ts'
+import { stopRuns } from '#core/engine/commands/runCommands.ts'
+import { missWhileHeldBack } from '#core/engine/commands/sendCommands.ts'
+import { done, refused, type Result } from '#core/model/problem.ts'
+import { readBooking } from '../../db/clientStore.ts'
+import { decideOnBooking, type BookingAct } from '../considering/consequenceLines.ts'
+import type { CommandCall, Decision, Office } from '../office.ts'
+import { createMessageCommands } from './messageCommands.ts'
+import { onClient, type Changed } from './onClient.ts'
+import { forOverdue, overdueSends } from '../sending/overdue.ts'
+import { createTaskCommands } from './taskCommands.ts'
+import { createLetterCommands } from './letterCommands.ts'
+import { createSequenceCommands } from './sequenceCommands.ts'
+import { focusOn, onlyLiving } from '../../db/livingStore.ts'
+
+function bookingAnswer(effects: readonly Effect[]): Changed {
+  for (const effect of effects) {
+    if (effect.kind === 'put booking') return { id: effect.booking.id, revision: effect.booking.revision }
+  }
+  throw new Error('The command changed no booking')
+}
+
+function clientAnswer(effects: readonly Effect[]): Changed {
+  for (const effect of effects) {
+    if (effect.kind === 'put client') return { id: effect.client.id, revision: effect.client.revision }
+  }
+  throw new Error('The command changed no client')
+}
+
+/** One act on a booking. */
+function onBooking(office: Office, call: CommandCall, id: string, act: BookingAct): Result<Changed> {
+  return office.command(call, (context) =>
+    onClient(
+      office,
+      readBooking(office.store.statements, id)?.clientId,
+      focusOn(id),
+      'There is no such booking.',
+      (slice) => decideOnBooking(office, slice, id, act, context),
+      bookingAnswer,
+    ),
+  )
+}
+
+/** What can be done with a booking that is there. */
+function bookingCommandsOf(office: Office) {
+  const act =
+    (kind: 'cancel' | 'confirm' | 'miss' | 'complete') => (call: CommandCall, id: string, revision: number) =>
+      onBooking(office, call, id, { act: kind, revision })
+  return {
+    onBooking: (call: CommandCall, id: string, asked: BookingAct) => onBooking(office, call, id, asked),
+    confirmBooking: act('confirm'),
+    cancelBooking: act('cancel'),
+    /** Nobody came. */
+    missBooking: act('miss'),
+    /** It has taken place. */
+    completeBooking: act('complete'),
+    moveBooking: (call: CommandCall, id: string, revision: number, times: MoveBookingInput) =>
+      onBooking(office, call, id, { act: 'move', revision, times }),
+    /** Ends the settle time at once. */
+    settleNow: (call: CommandCall, id: string, revision: number): Result<Changed> =>
+      office.command(call, (context) =>
+        onClient(
+          office,
+          readBooking(office.store.statements, id)?.clientId,
+          focusOn(id),
+          'There is no such booking.',
+          (slice) => settleNow(slice, id, revision, context),
+          bookingAnswer,
+        ),
+      ),
+  }
+}
+
+/** What can be done with clients. */
+function clientCommandsOf(office: Office) {
+  return {
+    addClient: (call: CommandCall, input: ClientInput): Result<Changed> =>
+      office.command(call, (context, settings) => {
+        const decided = addClient(settings, input, context)
+        return decided.ok ? done({ effects: decided.value, answer: clientAnswer(decided.value) }) : decided
+      }),
+    changeClient: (call: CommandCall, id: string, revision: number, input: ClientInput): Result<Changed> =>
+      office.command(call, (context) =>
+        onClient(
+          office,
+          id,
+          onlyLiving,
+          'There is no such client.',
+          (slice) => changeClient(slice, revision, input, context),
+          clientAnswer,
+        ),
+      ),
+    /** Nothing more of a sequence goes to this client. */
+    stopSequence: (call: CommandCall, id: string, sequenceId: string) =>
+      office.command(call, (context) =>
+        onClient(
+          office,
+          id,
+          onlyLiving,
+          'There is no such client.',
+          (slice) => stopRuns(slice, sequenceId, context),
+          () => ({ id }),
+        ),
+      ),
+    /** Nothing goes to this client for the present, or it goes on. */
+    holdBackClient: (call: CommandCall, id: string, isHeldBack: boolean) =>
+      office.command(call, (context) =>
+        onClient(
+          office,
+          id,
+          onlyLiving,
+          'There is no such client.',
+          (slice) => setClientHeldBack(slice, isHeldBack, context),
+          (effects) => ({ id, missed: missedCount(effects) }),
+        ),
+      ),
+    /** A client ends promotional mail; asking twice is asking once. */
+    optOut: (clientId: string) => {
+      const slice = office.sliceOf(clientId, onlyLiving)
+      if (!slice?.facts.client.takesPromotional) return
+      const decided = recordHappening(slice, 'opted out', '', office.context(null))
+      if (decided.ok) office.apply(decided.value)
+    },
+  }
+}
+
+/** Everything a person can do, by name. Each is one transaction. */
+export function createCommands(office: Office, sendingObstacle: string | null = null) {
+  const { seatsTaken } = office
+  return {
+    ...createSequenceCommands(office),
+    ...createLetterCommands(office),
+    makeBooking: (call: CommandCall, input: MakeBookingInput): Result<Changed> =>
+      office.command(call, (context) =>
+        onClient(
+          office,
+          input.clientId,
+          onlyLiving,
+          'There is no such client.',
+          (slice) => makeBooking(slice, input, seatsTaken, context),
+          bookingAnswer,
+        ),
+      ),
+    ...bookingCommandsOf(office),
+    ...clientCommandsOf(office),
+    ...createMessageCommands(office),
+    ...createTaskCommands(office),
+    setSending: (call: CommandCall, isOn: boolean): Result<{ isOn: boolean; missed: number }> => {
+      if (isOn && sendingObstacle !== null) return refused('not allowed now', sendingObstacle)
+      return office.command(call, (context, settings) =>
+        setSending(office, isOn, settings.isSendingOn, context),
+      )
+    },
+    setSourcesKept: (call: CommandCall, months: number | null) =>
+      office.command(call, () =>
+        done({ effects: [{ kind: 'set sources kept', months }], answer: { months } }),
+      ),
+  }
+}
+export type Commands = ReturnType<typeof createCommands>
+
+/** How many messages some effects list as missed. */
+const missedCount = (effects: readonly Effect[]) =>
+  effects.filter((effect) => effect.kind === 'append event' && effect.event.kind === 'message missed').length
+
+function setSending(
+  office: Office,
+  isOn: boolean,
+  wasOn: boolean,
+  context: EngineContext,
+): Result<Decision<{ isOn: boolean; missed: number }>> {
+  if (isOn === wasOn) return done({ effects: [], answer: { isOn, missed: 0 } })
+  const { statements } = office.store
+  const switched: Effect = { kind: 'set sending', isOn }
+  const concerns = statements.all('clientsWithPlanned', { sequenceId: null }).map(({ id }) => String(id))
+  if (!isOn) {
+    return done({
+      effects: [switched, appendEvent(context, 'sending held back', {}, 'All sending was held back.')],
+      answer: { isOn, missed: 0 },
+      concerns,
+    })
+  }
+  const missed = forOverdue(office, overdueSends(office, context.now), (own, slice) =>
+    missWhileHeldBack(own, { ...slice, settings: { ...slice.settings, isSendingOn: true } }, context),
+  )
+  const count = missedCount(missed)
+  const event = appendEvent(
+    context,
+    'sending switched on',
+    {},
+    `Sending was switched on; ${count} missed meanwhile.`,
+  )
+  return done({ effects: [switched, event, ...missed], answer: { isOn, missed: count }, concerns })
+}

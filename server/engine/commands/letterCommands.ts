@@ -1,0 +1,88 @@
+import {
+  addLetter,
+  archiveLetter,
+  lettersOfOtherNeeds,
+  putPassage,
+  removeLetter,
+  removePassage,
+  saveLetter,
+} from '#core/engine/commands/letterCommands.ts'
+import type { EngineContext } from '#core/engine/context.ts'
+import { settingsWithEffects, type Effect } from '#core/engine/effects.ts'
+import { replan } from '#core/engine/following/replan.ts'
+import { done, type Result } from '#core/model/problem.ts'
+import type { LetterContent, EnclosedFile, Passage } from '#core/model/letter.ts'
+import type { Settings } from '#core/planning/slice.ts'
+import { onlyLiving } from '../../db/livingStore.ts'
+import type { CommandCall, Office } from '../office.ts'
+
+interface Saved {
+  readonly id: string
+  readonly version: number
+}
+
+function savedIn(effects: readonly Effect[]): Saved {
+  for (const effect of effects) {
+    if (effect.kind === 'put letter') return { id: effect.letter.id, version: effect.letter.version }
+    if (effect.kind === 'put passage') return { id: effect.passage.id, version: effect.passage.version }
+    if (effect.kind === 'remove letter' || effect.kind === 'remove passage')
+      return { id: effect.id, version: 0 }
+  }
+  throw new Error('The command changed nothing')
+}
+
+/** What is planned with a letter follows at once where the letter may go to others now than it could before. */
+function plannedAnew(
+  office: Office,
+  before: Settings,
+  changed: readonly Effect[],
+  context: EngineContext,
+): readonly Effect[] {
+  const { statements } = office.store
+  const settings = settingsWithEffects(before, changed)
+  const clientIds = lettersOfOtherNeeds(before, settings).flatMap((letterId) =>
+    statements.all('clientsWithPlannedLetter', { letterId }).map(({ id }) => String(id)),
+  )
+  return [...new Set(clientIds)].flatMap((id) => {
+    const slice = office.readableSliceOf(id, onlyLiving)
+    return slice ? replan({ ...slice, settings }, context) : []
+  })
+}
+
+/** What a person can do with letters and passages. */
+export function createLetterCommands(office: Office) {
+  const answered = (
+    call: CommandCall,
+    decide: (context: EngineContext, settings: Settings) => Result<readonly Effect[]>,
+  ): Result<Saved> =>
+    office.command(call, (context, settings) => {
+      const decided = decide(context, settings)
+      if (!decided.ok) return decided
+      const effects = [...decided.value, ...plannedAnew(office, settings, decided.value, context)]
+      return done({ effects, answer: savedIn(decided.value) })
+    })
+  const sentWith = (id: string) =>
+    Number(office.store.statements.one('sendsWithLetter', { id })?.['count'] ?? 0)
+  return {
+    addLetter: (call: CommandCall, content: LetterContent) =>
+      answered(call, (context) => addLetter(content, context)),
+    saveLetter: (call: CommandCall, id: string, version: number, content: LetterContent) =>
+      answered(call, (context, settings) => saveLetter(settings, id, version, content, context)),
+    archiveLetter: (call: CommandCall, id: string, isArchived: boolean) =>
+      answered(call, (context, settings) => archiveLetter(settings, id, isArchived, context)),
+    removeLetter: (call: CommandCall, id: string) =>
+      answered(call, (_, settings) => removeLetter(settings, id, sentWith(id))),
+    putPassage: (call: CommandCall, passage: Omit<Passage, 'version'>, version: number) =>
+      answered(call, (_, settings) => putPassage(settings, passage, version)),
+    /** A picture or a document for letters; the same act stores it once. */
+    addFile: (call: CommandCall, file: Omit<EnclosedFile, 'id'>) =>
+      office.command(call, ({ newId }) => {
+        const id = newId(file.type === 'application/pdf' ? 'fl' : 'pc')
+        return done({ effects: [{ kind: 'put file', file: { ...file, id } }], answer: { id } })
+      }),
+    addOwnWord: (call: CommandCall, word: string) =>
+      office.command(call, () => done({ effects: [{ kind: 'add own word', word }], answer: { word } })),
+    removePassage: (call: CommandCall, id: string) =>
+      answered(call, (_, settings) => removePassage(settings, id)),
+  }
+}

@@ -1,0 +1,86 @@
+import type { FirstRunInput } from '#core/api/endpoints.ts'
+import type { Business, Person } from '#core/model/business.ts'
+import { realZones } from '#core/time/realZones.ts'
+import { starterLetters } from '#core/sequences/starterLetters.ts'
+import { starterLetterIds, starterVersion } from '#core/sequences/starters.ts'
+import { addPerson, addSequence, addService, writeBusiness } from '../../db/settingsStore.ts'
+import { putLetter } from '../../db/letterStore.ts'
+import { Refusal } from '../../http/problems.ts'
+import { hashPassword } from '../../session/password.ts'
+import { newId } from '../ids.ts'
+import type { Office } from '../office.ts'
+
+const workingDay = [{ from: '08:00', to: '17:00' }]
+const everyDay = [{ from: '08:00', to: '20:00' }]
+
+function businessOf(input: Omit<FirstRunInput, 'word'>): Business {
+  return {
+    name: input.businessName,
+    zone: input.zone,
+    postalAddress: input.postalAddress,
+    phone: input.phone,
+    senderName: input.businessName,
+    senderAddress: input.senderAddress,
+    sendingHours: { weekly: Array.from({ length: 7 }, () => everyDay), holidays: 'open', closedDates: [] },
+    officeHours: {
+      weekly: Array.from({ length: 7 }, (_, index) => (index < 5 ? workingDay : [])),
+      holidays: 'closed',
+      closedDates: [],
+    },
+    holidayRegion: { country: 'DE', subdivision: null },
+    completesAfterHours: 12,
+    settleMinutes: 2,
+    leapDay: '28 February',
+    promotionalPerDay: 1,
+    promotionalGapHours: 24,
+    moveThresholdMinutes: 15,
+    sharedMailbox: null,
+    replyTo: null,
+    allowance: { perHour: null, perDay: null, perMonth: null },
+  }
+}
+
+/**
+ * Sets an empty database up. The starter letters and their sequence are there afterwards; the sequence is a
+ * draft unless it was asked for.
+ */
+export async function setUp(office: Office, input: Omit<FirstRunInput, 'word'>): Promise<Person> {
+  if (!realZones.has(input.zone)) {
+    const detail = `There is no time zone named ${input.zone}. One looks like Europe/Berlin.`
+    throw new Refusal('invalid', detail, [{ path: 'zone', detail }])
+  }
+  const passwordHash = await hashPassword(input.password)
+  const person: Person = {
+    id: newId('pe'),
+    name: input.personName,
+    email: input.personEmail,
+    role: 'owner',
+    isActive: true,
+  }
+  const { store, settings, clock } = office
+  store.transaction(() => {
+    if (settings.current()) throw new Refusal('not allowed now', 'This database has been set up already.')
+    const { statements } = store
+    writeBusiness(statements, businessOf(input))
+    addPerson(statements, person, passwordHash)
+    addService(statements, { ...input.service, id: newId('sv'), placeZone: null, isActive: true })
+    const isLive = input.startWithReminders
+    const inUse = new Set(isLive ? starterLetterIds : [])
+    starterLetters.forEach((letter) =>
+      putLetter(statements, { ...letter, isStarter: !inUse.has(letter.id), changedAt: clock.now() }, null),
+    )
+    addSequence(
+      statements,
+      {
+        id: starterVersion.sequenceId,
+        name: 'Confirmation and reminder',
+        state: isLive ? 'live' : 'draft',
+        liveSince: isLive ? clock.now() : null,
+        currentVersion: 1,
+      },
+      starterVersion,
+    )
+  })
+  settings.forget()
+  return person
+}

@@ -1,0 +1,76 @@
+import type { EngineContext } from '#core/engine/context.ts'
+import type { Effect } from '#core/engine/effects.ts'
+import {
+  addTask,
+  changeTask,
+  finishTask,
+  writeNote,
+  type TaskInput,
+} from '#core/engine/commands/taskCommands.ts'
+import { done, refused, type Result } from '#core/model/problem.ts'
+import type { Task } from '#core/model/task.ts'
+import type { Settings } from '#core/planning/slice.ts'
+import type { NoteWishes } from '#core/model/noteWishes.ts'
+import { readTask } from '../../db/clientStore.ts'
+import type { CommandCall, Office } from '../office.ts'
+import { onClient, type Changed } from './onClient.ts'
+import { onlyLiving } from '../../db/livingStore.ts'
+
+const noClient = 'There is no such client.'
+
+/** What the team has to do, and what it writes down. */
+export function createTaskCommands(office: Office) {
+  const revisionOf = (id: string) =>
+    Number(office.store.statements.one('taskRevision', { id })?.['revision'] ?? 0)
+  const onTask = (
+    call: CommandCall,
+    { id, revision }: Changed,
+    decide: (task: Task, settings: Settings, context: EngineContext) => Result<readonly Effect[]>,
+  ): Result<Changed> => {
+    const acted = office.command(call, (context, settings) => {
+      const task = readTask(office.store.statements, id)
+      if (!task) return refused<never>('not found', 'There is no such task.')
+      if (revisionOf(id) !== revision) {
+        return refused<never>('changed meanwhile', 'This task has changed meanwhile. Look at it once more.')
+      }
+      const decided = decide(task, settings, context)
+      return decided.ok ? done({ effects: decided.value, answer: { id } }) : decided
+    })
+    return acted.ok ? done({ id, revision: revisionOf(id) }) : acted
+  }
+  return {
+    addTask: (call: CommandCall, clientId: string, input: TaskInput) =>
+      office.command(call, (context) =>
+        onClient(
+          office,
+          clientId,
+          onlyLiving,
+          noClient,
+          ({ settings }) => addTask(settings, clientId, input, context),
+          (effects) => ({
+            id: effects.flatMap((one) => (one.kind === 'put task' ? [one.task.id] : []))[0] ?? '',
+          }),
+        ),
+      ),
+    changeTask: (call: CommandCall, on: Changed, input: TaskInput) =>
+      onTask(call, on, (task, settings, context) => changeTask(settings, task, input, context)),
+    finishTask: (call: CommandCall, on: Changed, isDone: boolean) =>
+      onTask(call, on, (task, _, context) => done(finishTask(task, isDone, context))),
+    setNoteWishes: (call: CommandCall, wishes: NoteWishes) =>
+      office.command(call, () => {
+        const personId = call.personId ?? ''
+        return done({ effects: [{ kind: 'set note wishes', personId, wishes }], answer: { id: personId } })
+      }),
+    writeNote: (call: CommandCall, clientId: string, text: string) =>
+      office.command(call, (context) =>
+        onClient(
+          office,
+          clientId,
+          onlyLiving,
+          noClient,
+          () => done(writeNote(clientId, text, context)),
+          () => ({ id: clientId }),
+        ),
+      ),
+  }
+}

@@ -1,0 +1,80 @@
+import type { Consequence } from '#core/api/views.ts'
+import {
+  cancelBooking,
+  completeByHand,
+  confirmBooking,
+  missBooking,
+  moveBooking,
+  type MoveBookingInput,
+} from '#core/engine/commands/bookingCommands.ts'
+import type { EngineContext } from '#core/engine/context.ts'
+import type { Effect } from '#core/engine/effects.ts'
+import { sendFactsOf } from '#core/engine/atSending/mergeFacts.ts'
+import type { Result } from '#core/model/problem.ts'
+import type { Send } from '#core/model/send.ts'
+import { isOff } from '#core/planning/changeKind.ts'
+import { changedSend, messageName, type Change } from '#core/planning/difference.ts'
+import { versionOf, type Slice } from '#core/planning/slice.ts'
+import { deedWords } from '#core/sequences/deedWords.ts'
+import { recipientNamed } from '#core/sequences/recipients.ts'
+import { findStep } from '#core/sequences/steps.ts'
+import type { Office } from '../office.ts'
+
+/** An act on a booking. */
+export type BookingAct =
+  | { readonly act: 'move'; readonly revision: number; readonly times: MoveBookingInput }
+  | { readonly act: 'cancel' | 'confirm' | 'miss' | 'complete'; readonly revision: number }
+
+const momentOf = (send: Send | null): number | null => send?.sentAt ?? send?.dueAt ?? send?.wantedAt ?? null
+
+/** The name of who gets a message, also when the act ends the run that would name them. */
+function recipientName(send: Send, after: Slice): string {
+  const { business, people } = after.settings
+  const facts = { client: after.facts.client, business, people, personInCharge: null }
+  return sendFactsOf(send, after)?.recipient?.name ?? recipientNamed(send.recipientId, facts)
+}
+
+/** One change as pages show it, with the client's facts and the settings as they are after it. */
+export function consequenceLine(change: Change, after: Slice): Consequence {
+  const { kind, before, will } = change
+  const send = changedSend(change)
+  const { settings } = after
+  const step = findStep(versionOf(settings, send.sequenceId, send.sequenceVersion), send.stepId)
+  const goes = !isOff(kind)
+  const why = will?.why ?? (goes ? null : change.after?.reason)
+  return {
+    name: messageName(send),
+    sendIds: [...new Set([before, change.after].flatMap((one) => one?.id ?? []))],
+    kind,
+    letterName: step ? deedWords(step, send.letterId, settings) : '',
+    stepKind: send.stepKind,
+    purpose: send.purpose,
+    beforeAt: momentOf(before),
+    afterAt: goes ? momentOf(change.after) : null,
+    waits: will?.going === 'after approval',
+    reason: goes ? null : (why?.sentence ?? null),
+    recipientName: recipientName(send, after),
+    address: send.address,
+  }
+}
+
+export function decideOnBooking(
+  office: Office,
+  slice: Slice,
+  id: string,
+  asked: BookingAct,
+  context: EngineContext,
+): Result<readonly Effect[]> {
+  switch (asked.act) {
+    case 'move':
+      return moveBooking(slice, id, asked.revision, asked.times, office.seatsTaken, context)
+    case 'cancel':
+      return cancelBooking(slice, id, asked.revision, context)
+    case 'confirm':
+      return confirmBooking(slice, id, asked.revision, context)
+    case 'miss':
+      return missBooking(slice, id, asked.revision, context)
+    case 'complete':
+      return completeByHand(slice, id, asked.revision, context)
+  }
+}

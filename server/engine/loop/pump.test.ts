@@ -1,0 +1,62 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals'
+import Sqlite from 'better-sqlite3'
+import { mostClaims, noProgress } from '#core/engine/following/noProgress.ts'
+import type { Send } from '#core/model/send.ts'
+import { minuteMs } from '#core/time/calendar.ts'
+import { factsOfClient } from '../../db/clientStore.ts'
+import { addBookedClient, call, clientInput, openExample } from '../../testing/seed.ts'
+import type { RunningOffice } from '../runningOffice.ts'
+
+let running: RunningOffice
+beforeAll(async () => {
+  running = await openExample()
+})
+afterAll(() => running.end())
+
+const now = () => running.office.clock.now()
+
+function clientOf(bookingId: string) {
+  const { statements } = running.office.store
+  const clientId = String(statements.one('readBooking', { id: bookingId })?.['clientId'])
+  const facts = factsOfClient(statements, clientId)
+  if (!facts) throw new Error('no client')
+  return facts
+}
+
+test('a client made inactive, the booking cancelled, and two minutes on: handling ends, and nothing goes', async () => {
+  const { commands, office, pump } = running
+  const bookingId = addBookedClient(office, commands, 'Inga', 'inga@mail.example')
+  await pump.advance(now())
+  const { client, bookings } = clientOf(bookingId)
+  const input = { ...clientInput('Inga', 'inga@mail.example'), isActive: false }
+  const contacts = input.contacts.map((one) => ({ ...one, id: client.contacts[0]?.id ?? null }))
+  const changed = commands.changeClient(call('changeClient'), client.id, client.revision, {
+    ...input,
+    contacts,
+  })
+  expect(changed.ok).toBe(true)
+  const cancelled = commands.cancelBooking(call('cancelBooking'), bookingId, bookings[0]?.revision ?? 0)
+  expect(cancelled.ok).toBe(true)
+  await pump.advance(now() + 2 * minuteMs)
+  const { sends } = clientOf(bookingId)
+  const isTried = ({ attempts }: Send) => attempts > 1
+  expect(sends.filter(isTried)).toEqual([])
+  expect(sends.filter(({ state }) => state === 'sent')).toHaveLength(1)
+  expect(sends.map(({ state }) => state)).not.toContain('failed')
+})
+
+test('what comes up again and again is put aside with its reason, and the others go', async () => {
+  const { commands, office, pump } = running
+  const stuck = addBookedClient(office, commands, 'Runa', 'runa@mail.example')
+  const other = addBookedClient(office, commands, 'Yorick', 'yorick@mail.example')
+  const [first] = clientOf(stuck).sends
+  const database = new Sqlite(office.store.file)
+  database.prepare('UPDATE sends SET attempts = ? WHERE id = ?').run(mostClaims, first?.id)
+  database.close()
+  await pump.advance(now() + 60 * minuteMs)
+  expect(clientOf(stuck).sends.find(({ id }) => id === first?.id)).toMatchObject({
+    state: 'failed',
+    reason: noProgress,
+  })
+  expect(clientOf(other).sends.map(({ state }) => state)).toContain('sent')
+})

@@ -1,0 +1,221 @@
+import {
+  lastChanceNote,
+  morningNote,
+  noteAheadMs,
+  type Note,
+  type NotedMessage,
+} from '#core/insight/notes.ts'
+import type { Person } from '#core/model/business.ts'
+import type { Send } from '#core/model/send.ts'
+import { lastChanceOf } from '#core/planning/lastChance.ts'
+import { runFacts } from '#core/planning/runFacts.ts'
+import { versionOf, type Slice } from '#core/planning/slice.ts'
+import { deedWords } from '#core/sequences/deedWords.ts'
+import { findStep } from '#core/sequences/steps.ts'
+import { hourMs, isoDateOf, minuteOfDay } from '#core/time/calendar.ts'
+import { dayAt, instantAt } from '#core/time/zones.ts'
+import { readNoteWishes, type Wishing } from '../../db/settingsStore.ts'
+import { readSend } from '../../db/sendStore.ts'
+import { composeMessage } from '../../mail/compose.ts'
+import type { MailAccount } from '../../mail/mailAccount.ts'
+import type { Outcome } from '../../mail/whoseFault.ts'
+import type { Office } from '../office.ts'
+import { groupedBy } from '#core/planning/groupedBy.ts'
+import { focusOnSend } from '../../db/livingStore.ts'
+
+/** A note that falls due: whose morning it is, or whose message has its last chance soon. */
+export type NoteMoment =
+  | { readonly kind: 'morning'; readonly at: number; readonly wishing: Wishing; readonly on: string }
+  | { readonly kind: 'last chance'; readonly at: number; readonly sendId: string }
+
+/** Notes by mail to the team. */
+export interface TeamNotes {
+  /** The next one up to a moment; null: none. */
+  next(until: number): NoteMoment | null
+  send(moment: NoteMoment): Promise<void>
+  /** Leaves one out that something was thrown at. */
+  leaveOut(moment: NoteMoment): void
+}
+
+/** A morning that is over for longer than this is not told any more. */
+const latestMorningMs = 4 * hourMs
+
+function nextMorning(office: Office, wishing: Wishing, now: number): NoteMoment | null {
+  const { morningAt } = wishing.wishes
+  if (morningAt === null) return null
+  const { business, zones } = office.settings.required()
+  const zone = zones.zone(business.zone)
+  const today = dayAt(zone, now)
+  for (const day of [today, today + 1]) {
+    const at = instantAt(zone, day, minuteOfDay(morningAt))
+    const on = isoDateOf(day)
+    const isNoted = office.store.statements.one('readNote', {
+      personId: wishing.person.id,
+      kind: 'morning',
+      key: on,
+    })
+    if (!isNoted && at > now - latestMorningMs) return { kind: 'morning', at, wishing, on }
+  }
+  return null
+}
+
+function nextLastChance(office: Office): NoteMoment | null {
+  const row = office.store.statements.one('nextLastChance')
+  return row
+    ? { kind: 'last chance', at: Number(row['at']) - 1 - noteAheadMs, sendId: String(row['key']) }
+    : null
+}
+
+interface Found {
+  readonly noted: NotedMessage
+  readonly inChargeId: string | null
+}
+
+function noted(send: Send, slice: Slice): Found {
+  const { settings, facts } = slice
+  const run = facts.runs.find(({ id }) => id === send.runId)
+  const step = findStep(versionOf(settings, send.sequenceId, send.sequenceVersion), send.stepId)
+  return {
+    noted: {
+      deed: step ? deedWords(step, send.letterId, settings) : send.stepKind,
+      clientName: facts.client.name,
+      lastChanceAt: lastChanceOf(send, slice),
+      trouble: send.state === 'waiting' ? '' : (send.reason?.sentence ?? `It has ${send.state}.`),
+    },
+    inChargeId: (run && runFacts(run, slice)?.personInCharge?.id) ?? null,
+  }
+}
+
+/** The messages of a query of their ids; each client is read once. */
+function foundIn(office: Office, rows: readonly Record<string, unknown>[]): readonly Found[] {
+  const byClient = groupedBy(rows, ({ clientId }) => String(clientId))
+  return [...byClient].flatMap(([clientId, own]) => {
+    const focus = {
+      subjectIds: own.map((row) => String(row['subjectId'])),
+      runIds: own.map((row) => String(row['runId'])),
+    }
+    const slice = office.readableSliceOf(clientId, focus)
+    return own.flatMap((row) => {
+      const send = slice?.facts.sends.find(({ id }) => id === row['id'])
+      return slice && send ? [noted(send, slice)] : []
+    })
+  })
+}
+
+/** The owner sees to everything, the others to what they are in charge of. */
+const isFor = ({ id, role }: Person, inChargeId: string | null) => role === 'owner' || id === inChargeId
+
+function noteOfMorning(
+  office: Office,
+  person: Person,
+  on: string,
+  now: number,
+  deskUrl: string,
+): Note | null {
+  const { business, zones } = office.settings.required()
+  const zone = zones.zone(business.zone)
+  const yesterday = instantAt(zone, dayAt(zone, now) - 1, 0)
+  const mine = (found: readonly Found[]) => found.filter(({ inChargeId }) => isFor(person, inChargeId))
+  const { statements } = office.store
+  const waiting = mine(foundIn(office, statements.all('waitingIds'))).map((one) => one.noted)
+  const recent = statements.all('troubleIds', { since: yesterday })
+  const trouble = mine(foundIn(office, recent)).map((one) => one.noted)
+  const tasks = statements
+    .all('openTasks', { afterId: null, limit: -1 })
+    .filter(
+      (row) => String(row['dueOn']) <= on && (row['personId'] === null || row['personId'] === person.id),
+    )
+    .map((row) => ({ title: String(row['title']), clientName: String(row['clientName']) }))
+  return morningNote({ waiting, trouble, tasks }, zone, now, deskUrl)
+}
+
+async function deliver(
+  office: Office,
+  account: MailAccount,
+  person: Person,
+  note: Note,
+  key: string,
+): Promise<Outcome> {
+  const { business } = office.settings.required()
+  const from = { name: business.senderName, address: business.senderAddress }
+  const domain = business.senderAddress.split('@')[1] ?? 'localhost'
+  const source = await composeMessage({
+    messageId: `<note-${person.id}-${key}@${domain}>`,
+    from,
+    replyTo: null,
+    to: { name: person.name, address: person.email },
+    subject: note.subject,
+    html: null,
+    text: note.text,
+    at: office.clock.now(),
+    pictureIds: [],
+    files: [],
+    appointment: null,
+    optOutUrl: null,
+    told: { booking: null, lines: null },
+  })
+  return await account.deliver({ from: from.address, to: person.email }, source)
+}
+
+export function createTeamNotes(office: Office, account: MailAccount, publicUrl: () => string): TeamNotes {
+  const { statements } = office.store
+  const wishing = () => readNoteWishes(statements).filter(({ person }) => person.isActive)
+  /**
+   * The row stands before the mail is handed over: after a crash it is not sent again. Where the account is at fault it
+   * comes again.
+   */
+  const tell = async (person: Person, kind: NoteMoment['kind'], key: string, note: Note | null) => {
+    const row = { personId: person.id, kind, key }
+    statements.run('insertNote', { ...row, at: office.clock.now() })
+    if (note === null) {
+      statements.run('answerNote', { ...row, answer: 'nothing to tell' })
+      return
+    }
+    const outcome = await deliver(office, account, person, note, key)
+    if (outcome.kind === 'account') statements.run('forgetNote', row)
+    else statements.run('answerNote', { ...row, answer: outcome.answer })
+    office.changes.publish(['mail'])
+  }
+  return {
+    next(until) {
+      const canTell = office.settings.current()?.isSendingOn && account.room() > 0
+      const people = canTell ? wishing() : []
+      if (people.length === 0) return null
+      const now = office.clock.now()
+      const mornings = people.map((one) => nextMorning(office, one, now))
+      const all = [...mornings, nextLastChance(office)].filter((one) => one !== null && one.at <= until)
+      return all.reduce(
+        (first, one) => (first === null || (one !== null && one.at < first.at) ? one : first),
+        null,
+      )
+    },
+    leaveOut(moment) {
+      const at = office.clock.now()
+      const people = moment.kind === 'morning' ? [moment.wishing] : wishing()
+      const key = moment.kind === 'morning' ? moment.on : moment.sendId
+      for (const { person } of people) {
+        statements.run('insertNote', { personId: person.id, kind: moment.kind, key, at })
+      }
+    },
+    async send(moment) {
+      if (moment.kind === 'morning') {
+        const { person } = moment.wishing
+        const deskUrl = `${publicUrl()}/desk`
+        const note = noteOfMorning(office, person, moment.on, office.clock.now(), deskUrl)
+        await tell(person, 'morning', moment.on, note)
+        return
+      }
+      const id = moment.sendId
+      const send = readSend(statements, id)
+      const slice = send && office.readableSliceOf(send.clientId, focusOnSend(send))
+      const { business, zones } = office.settings.required()
+      const what = slice && send.state === 'waiting' ? noted(send, slice) : null
+      const note =
+        what && lastChanceNote(what.noted, zones.zone(business.zone), `${publicUrl()}/desk/decide/${id}`)
+      for (const { person, wishes } of wishing()) {
+        const isWanted = wishes.isAtOnceOn && what !== null && isFor(person, what.inChargeId)
+        await tell(person, 'last chance', id, isWanted ? note : null)
+      }
+    },
+  }
+}

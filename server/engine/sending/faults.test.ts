@@ -1,0 +1,264 @@
+import { afterEach, describe, expect, test } from '@jest/globals'
+import Sqlite from 'better-sqlite3'
+import { dayMs, hourMs } from '#core/time/calendar.ts'
+import { readBooking } from '../../db/clientStore.ts'
+import { addBookedClient, call, openExample } from '../../testing/seed.ts'
+import type { RunningOffice } from '../runningOffice.ts'
+
+/*
+ * Something is thrown at every statement that sending uses, one after the other: what was accepted stays accepted,
+ * nothing stays in hand, what it was thrown at ends somewhere, and everybody else gets theirs.
+ */
+
+let running: RunningOffice | null = null
+const faults: unknown[] = []
+afterEach(async () => {
+  await running?.end()
+  running = null
+  faults.length = 0
+})
+
+const addressOf = (name: string) => `${name.toLowerCase()}@mail.example`
+
+/** Three booked clients of their own for each round. */
+function withThree(of: RunningOffice, round: string): readonly string[] {
+  const names = ['Oona', 'Inga', 'Runa'].map((name) => `${name}${round}`)
+  for (const name of names) addBookedClient(of.office, of.commands, name, addressOf(name))
+  return names
+}
+
+async function open(): Promise<RunningOffice> {
+  running = await openExample({ onFault: (fault) => void faults.push(fault) })
+  return running
+}
+
+const kinds = ['one', 'all', 'run'] as const
+
+/** Lets `meet` see every statement before it is run. */
+function watched({ office }: RunningOffice, meet: (name: string, parameters?: object) => void) {
+  const { statements } = office.store
+  const before = { ...statements }
+  for (const kind of kinds) {
+    Object.assign(statements, {
+      [kind]: (name: string, parameters?: object) => {
+        meet(name, parameters)
+        return (before[kind] as (name: string, parameters?: object) => unknown)(name, parameters)
+      },
+    })
+  }
+  return () => void Object.assign(statements, before)
+}
+
+function bookingOf({ office }: RunningOffice, id: string) {
+  const booking = readBooking(office.store.statements, id)
+  if (!booking) throw new Error(`no booking ${id}`)
+  return booking
+}
+
+interface Row {
+  readonly state: string
+  readonly email: string
+  readonly purpose: string
+  readonly reason: string | null
+}
+
+function rows({ office }: RunningOffice, names: readonly string[]): readonly Row[] {
+  const database = new Sqlite(office.store.file, { readonly: true })
+  const found = database
+    .prepare(
+      `SELECT state, address AS email, purpose, reason_json AS reason FROM sends
+       WHERE purpose = 'confirmation' AND address IN (${names.map(() => '?').join(', ')}) ORDER BY id`,
+    )
+    .all(names.map(addressOf))
+  database.close()
+  return found as readonly Row[]
+}
+
+/** More than a day, so that the morning's note comes too. */
+const until = (of: RunningOffice) => of.office.clock.now() + 26 * hourMs
+
+async function statementsOfSending(of: RunningOffice): Promise<readonly string[]> {
+  withThree(of, 'first')
+  const used = new Set<string>()
+  const end = watched(of, (name) => void used.add(name))
+  await of.pump.advance(until(of))
+  end()
+  return [...used]
+}
+
+describe('something is thrown', () => {
+  test('at each statement of sending, once: nobody else waits, and nothing accepted is lost', async () => {
+    const office = await open()
+    const used = await statementsOfSending(office)
+    expect(used).toEqual(expect.arrayContaining(['claimDue', 'settleClaim', 'beginClaim', 'storeMessage']))
+    for (const name of used) {
+      const names = withThree(office, `at${name.toLowerCase()}`)
+      let thrown = 0
+      const end = watched(office, (met) => {
+        if (met !== name || thrown > 0) return
+        thrown += 1
+        throw new Error(`thrown at ${name}`)
+      })
+      await office.pump.advance(until(office))
+      end()
+      await office.pump.advance(office.office.clock.now() + 2 * hourMs)
+      expect([name, thrown]).toEqual([name, 1])
+      const boxOf = (email: string) => office.postOffice?.mailOf(email) ?? []
+      // What the mail server took is sent, once; the rest is in Trouble with a reason.
+      const ended = rows(office, names)
+      expect([name, ended.length]).toEqual([name, 3])
+      for (const { email, state, reason } of ended) {
+        const taken = boxOf(email).length
+        const expected = taken > 0 ? ['sent', 1, true] : ['failed', 0, false]
+        expect([name, email, state, taken, reason === null]).toEqual([name, email, ...expected])
+      }
+      expect(ended.filter(({ state }) => state === 'sent').length).toBeGreaterThanOrEqual(2)
+    }
+  })
+
+  /** What is called on the way of a message, beside the statements. */
+  const callbacks = ['deliver', 'room', 'reach', 'subscriber'] as const
+
+  test.each(callbacks)('at %s, once: nobody else waits, and nothing goes twice', async (callback) => {
+    const office = await open()
+    const names = withThree(office, callback)
+    let thrown = 0
+    const throwing = () => {
+      thrown += 1
+      throw new Error(`thrown at ${callback}`)
+    }
+    const { account } = office
+    const { clock, changes } = office.office
+    if (callback === 'subscriber') changes.subscribe(throwing)
+    else {
+      const owner = (callback === 'reach' ? clock : account) as unknown as Record<string, unknown>
+      const before = owner[callback] as (...given: unknown[]) => unknown
+      owner[callback] = () => {
+        owner[callback] = before
+        if (callback !== 'deliver') return throwing()
+        thrown += 1
+        return Promise.reject(new Error('thrown at deliver'))
+      }
+    }
+    for (let tries = 0; tries < 3; tries += 1) await office.pump.advance(until(office))
+    await new Promise((resolve) => setTimeout(resolve, 100))
+    expect(thrown).toBe(1)
+    const ended = rows(office, names)
+    const boxOf = (email: string) => office.postOffice?.mailOf(email) ?? []
+    // What was thrown at while it was handed over may have gone, for all that is known here.
+    const doubted = callback === 'deliver' ? 1 : 0
+    expect(ended.filter(({ state }) => state === 'sent')).toHaveLength(3 - doubted)
+    expect(ended.filter(({ state }) => state === 'in doubt')).toHaveLength(doubted)
+    for (const { email, state } of ended) expect(boxOf(email)).toHaveLength(state === 'sent' ? 1 : 0)
+  })
+
+  test('at everything that writes down one outcome: it is in doubt and said, and all others go', async () => {
+    const office = await open()
+    const names = withThree(office, 'kept')
+    let id = ''
+    const end = watched(office, (name, parameters) => {
+      const { sendId, subject } = (parameters ?? {}) as { sendId?: string; subject?: string }
+      if (name !== 'storeMessage' || subject === undefined) return
+      id ||= sendId ?? ''
+      if (sendId === id) throw new Error('thrown for ever')
+    })
+    await office.pump.advance(until(office))
+    end()
+    const states = rows(office, names).map(({ state }) => state)
+    expect(states.filter((state) => state === 'sent')).toHaveLength(2)
+    expect(states.filter((state) => state === 'in doubt')).toHaveLength(1)
+  })
+
+  test('at each statement of due moments, once: each is handled in the end, and the others go on', async () => {
+    const office = await open()
+    // Settle time, the event, its completion.
+    const play = async (round: string, meet: ((name: string) => void) | null) => {
+      const names = ['Oona', 'Inga'].map((name) => `${name}${round}`)
+      const ids = names.map((name) =>
+        addBookedClient(office.office, office.commands, name, addressOf(name), 2),
+      )
+      await office.pump.advance(office.office.clock.now() + hourMs)
+      const [moved = ''] = ids
+      const { startAt, endAt } = bookingOf(office, moved)
+      const day = new Date(startAt).toISOString().slice(0, 10)
+      const times = { startLocal: `${day}T15:00`, endLocal: `${day}T17:00` }
+      expect(endAt).toBeGreaterThan(startAt)
+      const { revision } = bookingOf(office, moved)
+      expect(office.commands.moveBooking(call('moveBooking'), moved, revision, times).ok).toBe(true)
+      const end = watched(office, meet ?? (() => undefined))
+      const until = office.office.clock.now() + 4 * dayMs
+      await office.pump.advance(until)
+      end()
+      await office.pump.advance(until + 4 * hourMs)
+      return ids.map((id) => bookingOf(office, id).status)
+    }
+    const used = new Set<string>()
+    expect(await play('first', (name) => void used.add(name))).toEqual(['completed', 'completed'])
+    expect([...used]).toEqual(expect.arrayContaining(['clearDueMoment', 'putBooking', 'appendEvent']))
+    for (const name of used) {
+      let thrown = 0
+      const statuses = await play(`at${name.toLowerCase()}`, (met) => {
+        if (met !== name || thrown > 0) return
+        thrown += 1
+        throw new Error(`thrown at ${name}`)
+      })
+      expect([name, thrown, ...statuses]).toEqual([name, 1, 'completed', 'completed'])
+    }
+  })
+
+  test('at everything about one client: only that one is in Trouble', async () => {
+    const office = await open()
+    const names = withThree(office, '')
+    const database = new Sqlite(office.office.store.file)
+    const broken = `UPDATE bookings SET history_json = '{}'
+      WHERE client_id IN (SELECT id FROM clients WHERE name = 'Inga')`
+    database.prepare(broken).run()
+    database.close()
+    await office.pump.advance(until(office))
+    const state = Object.fromEntries(rows(office, names).map(({ email, state: one }) => [email, one]))
+    expect(state).toEqual({
+      [addressOf('Oona')]: 'sent',
+      [addressOf('Inga')]: 'failed',
+      [addressOf('Runa')]: 'sent',
+    })
+    expect([...office.office.store.statements.unreadable.values()].map(({ kind }) => kind)).toEqual([
+      'client',
+    ])
+  })
+
+  test('at the database being locked: what was accepted is written once it is free again', async () => {
+    const office = await open()
+    const names = withThree(office, '')
+    let isLocked = false
+    let refusals = 0
+    const end = watched(office, (name) => {
+      if (name === 'storeMessage' && refusals < 3) isLocked = true
+      if (!isLocked) return
+      refusals += 1
+      isLocked = refusals < 3
+      throw new Sqlite.SqliteError('database is locked', 'SQLITE_BUSY')
+    })
+    await office.pump.advance(until(office))
+    end()
+    await office.pump.advance(office.office.clock.now() + 2 * hourMs)
+    expect(rows(office, names).map(({ state }) => state)).toEqual(['sent', 'sent', 'sent'])
+    for (const name of names) expect(office.postOffice?.mailOf(addressOf(name))).toHaveLength(1)
+    expect(faults.length).toBeGreaterThan(0)
+  })
+
+  test('at the database being busy while a client is read: nobody is taken for unreadable', async () => {
+    const office = await open()
+    const names = withThree(office, '')
+    const end = watched(office, (name) => {
+      if (name === 'readClient') throw new Sqlite.SqliteError('database is locked', 'SQLITE_BUSY')
+    })
+    await office.pump.advance(until(office))
+    end()
+    expect(rows(office, names).map(({ state }) => state)).toEqual(['ready', 'ready', 'ready'])
+    expect(office.office.store.statements.unreadable.size).toBe(0)
+    expect(office.pump.stuckSince()).not.toBeNull()
+    await office.pump.advance(until(office))
+    expect(rows(office, names).map(({ state }) => state)).toEqual(['sent', 'sent', 'sent'])
+    expect(office.pump.stuckSince()).toBeNull()
+  })
+})

@@ -1,0 +1,278 @@
+import { readFile } from '../../db/letterStore.ts'
+import { storeMessage } from '../../db/messageStore.ts'
+import { isOfStore } from '../../db/storeFault.ts'
+import { composeMessage } from '../../mail/compose.ts'
+import type { MailAccount } from '../../mail/mailAccount.ts'
+import type { Outcome } from '../../mail/whoseFault.ts'
+import { callWeb, webCallOf } from '../../mail/webCall.ts'
+import { claim, type Claimed } from './claim.ts'
+import type { OnFault } from './faults.ts'
+import type { Office } from '../office.ts'
+import { outcomeSettled, settle, type NotMade } from './endClaim.ts'
+import type { Signal } from '../loop/signal.ts'
+
+/**
+ * How many messages are in hand for each connection: one on the wire and one composed behind it, so that no connection
+ * stands idle while outcomes are written. What is behind has not begun: it is given back when draining or after a crash.
+ */
+const inHandEach = 2
+
+/** A conversation that takes longer than this, in milliseconds of real time, lets another one begin beside it. */
+export const slowMs = 1000
+/** So many times as many conversations there may be when some are slow. */
+const mostEach = 4
+
+/** A claimed message ready to go on the wire; a web call has no source. */
+interface Composed {
+  readonly claimed: Claimed
+  readonly source: Buffer | null
+}
+
+interface Delivered extends Composed {
+  readonly outcome: Outcome | NotMade
+}
+
+async function compose({ store }: Office, claimed: Claimed): Promise<Composed> {
+  const { parcel } = claimed
+  if (parcel.kind === 'call') return { claimed, source: null }
+  const fileOf = (id: string) => readFile(store.statements, id)
+  return { claimed, source: await composeMessage(parcel.message, fileOf) }
+}
+
+async function deliver(office: Office, account: MailAccount, composed: Composed): Promise<Delivered> {
+  const { claimed, source } = composed
+  const { send, parcel } = claimed
+  if (parcel.kind === 'call' || source === null) {
+    const url = parcel.kind === 'call' ? parcel.url : ''
+    const options = { secret: office.store.keys.webCalls, allowsOwnNetwork: office.allowsOwnNetwork }
+    return { ...composed, outcome: await callWeb(url, webCallOf(send), options) }
+  }
+  const { from, to } = parcel.message
+  return { ...composed, outcome: await account.deliver({ from: from.address, to: to.address }, source) }
+}
+
+function giveBack({ store }: Office, { send, token }: Claimed) {
+  store.statements.run('giveBackClaim', { id: send.id, token })
+}
+
+/** Writes how a delivery ended, within a transaction. */
+function record(office: Office, { claimed, source, outcome }: Delivered, follows = true) {
+  const { send, parcel } = claimed
+  if (outcome.kind === 'account') {
+    giveBack(office, claimed)
+    office.changes.publish(['sends'])
+    return
+  }
+  const message = parcel.kind === 'mail' ? parcel.message : null
+  if (message && source) {
+    storeMessage(office.store.statements, send.id, message.subject, source)
+  }
+  const told = outcome.kind === 'accepted' && message ? message.told : null
+  settle(office, claimed, outcomeSettled(send, outcome, office.clock.now()), told, follows)
+}
+
+/** That it may have gone is all that can be written of it. */
+function doubt(office: Office, { claimed }: Delivered) {
+  const reason = {
+    code: 'fault',
+    sentence: 'It was handed over, and how that ended could not be written down.',
+  }
+  settle(office, claimed, { state: 'in doubt', reason, event: 'message in doubt' }, null, false)
+}
+
+/**
+ * Writes how some deliveries ended: all in one transaction where that can be, else one by one, each with less and less
+ * that could be at fault: what follows from it, the message itself. Returns what waits for the database: what was accepted
+ * must not lose that. What can never be written is left to the sweep of leases, so that nothing waits for it.
+ */
+function recordAll(office: Office, delivered: readonly Delivered[], onFault: OnFault): readonly Delivered[] {
+  const written = (write: () => void): 'written' | 'waits' | 'never' => {
+    try {
+      office.store.transaction(write)
+      return 'written'
+    } catch (fault) {
+      onFault(fault)
+      return isOfStore(fault) ? 'waits' : 'never'
+    }
+  }
+  if (delivered.length === 0) return []
+  if (written(() => delivered.forEach((one) => record(office, one))) === 'written') return []
+  return delivered.filter((one) => {
+    const mayHaveGone = one.outcome.kind === 'accepted' || one.outcome.kind === 'in doubt'
+    const ways = [
+      () => record(office, one),
+      () => record(office, one, false),
+      ...(mayHaveGone ? [() => doubt(office, one)] : []),
+    ]
+    for (const way of ways) {
+      const outcome = written(way)
+      if (outcome !== 'never') return outcome === 'waits'
+    }
+    return false
+  })
+}
+
+/** Something accepted could not be written down yet; it stays in hand. */
+export class NotWritten extends Error {}
+
+/** What a turn takes on. */
+interface Taken {
+  readonly beginning: readonly Composed[]
+  readonly claimed: readonly Claimed[]
+}
+
+const isMail = ({ parcel }: Claimed) => parcel.kind === 'mail'
+
+/** The messages in hand: being composed, ready, on the wire, delivered. */
+export class Hand {
+  private readonly composing = new Set<Claimed>()
+  /** With when each began, by the clock that cannot be set. */
+  private readonly onTheWire = new Map<Claimed, number>()
+  private ready: Composed[] = []
+  private delivered: Delivered[] = []
+
+  constructor(
+    private readonly office: Office,
+    private readonly account: MailAccount,
+    private readonly onFault: OnFault,
+    private readonly ended: Signal,
+  ) {}
+
+  get isEmpty() {
+    return this.count === 0 && this.delivered.length === 0
+  }
+
+  /** The tokens of all that is in hand. */
+  get tokens(): ReadonlySet<string> {
+    const all = [...this.composing, ...this.onTheWire.keys()]
+    const composed = [...this.ready, ...this.delivered].map(({ claimed }) => claimed)
+    return new Set([...all, ...composed].map(({ token }) => token))
+  }
+
+  get hasOnTheWire() {
+    return this.onTheWire.size > 0
+  }
+
+  /** Whether something is ready and may begin at once. */
+  get canBegin() {
+    return this.beginning().length > 0
+  }
+
+  private get count() {
+    return this.composing.size + this.ready.length + this.onTheWire.size
+  }
+
+  private get quick() {
+    const since = performance.now() - slowMs
+    return [...this.onTheWire.values()].filter((startedAt) => startedAt > since).length
+  }
+
+  /** How many more conversations may begin: slow ones hold nobody up. */
+  private get freeLines() {
+    const { size } = this.account
+    return Math.max(0, Math.min(size - this.quick, mostEach * size - this.onTheWire.size))
+  }
+
+  private mailsInHand() {
+    const all = [...this.composing, ...this.ready.map(({ claimed }) => claimed), ...this.onTheWire.keys()]
+    return all.filter(isMail).length
+  }
+
+  /** What may begin now: without the account only what does not go by mail. */
+  private beginning(): readonly Composed[] {
+    const room = this.account.room()
+    const mails = [...this.onTheWire.keys()].filter(isMail).length
+    let left = Math.max(0, room - mails)
+    return this.ready.filter(({ claimed }) => !isMail(claimed) || left-- > 0).slice(0, this.freeLines)
+  }
+
+  /**
+   * Writes what has ended, first and for itself; then marks what begins and claims what comes next, in one transaction,
+   * and begins it. What cannot be written stays in hand.
+   */
+  turnOver(mayClaim: boolean) {
+    this.delivered = [...recordAll(this.office, this.delivered, this.onFault)]
+    if (this.delivered.length > 0) throw new NotWritten()
+    const { beginning, claimed } = this.takeOn(mayClaim)
+    beginning.forEach((one) => this.begin(one))
+    claimed.forEach((one) => this.take(one))
+  }
+
+  private takeOn(mayClaim: boolean): Taken {
+    const { office } = this
+    const room = mayClaim ? this.account.room() : 0
+    const beginning = mayClaim ? this.beginning() : []
+    const givenBack = this.ready.filter(({ claimed }) => !mayClaim || (isMail(claimed) && room === 0))
+    try {
+      const claimed = office.store.transaction(() => {
+        givenBack.forEach(({ claimed: one }) => giveBack(office, one))
+        beginning.forEach(({ claimed: one }) => this.markBegun(one))
+        return mayClaim ? this.claimed(room) : []
+      })
+      this.ready = this.ready.filter((one) => !beginning.includes(one) && !givenBack.includes(one))
+      return { beginning, claimed }
+    } catch (fault) {
+      // Without anything ready it was the claiming that something was thrown at: nobody's fault in hand.
+      if (isOfStore(fault) || this.ready.length === 0) throw fault
+      this.onFault(fault)
+      return { beginning: this.oneByOne(beginning, givenBack), claimed: [] }
+    }
+  }
+
+  /** Claims what there is room for. */
+  private claimed(room: number): readonly Claimed[] {
+    const free = inHandEach * this.account.size - this.composing.size - this.ready.length - this.quick
+    const mails = Math.min(free, Math.max(0, room - this.mailsInHand()))
+    if (free <= 0) return []
+    return claim(this.office, { limit: mails > 0 ? mails : free, withMail: mails > 0 }, this.onFault)
+  }
+
+  private readonly markBegun = ({ send, token }: Claimed) =>
+    this.office.store.statements.run('beginClaim', { id: send.id, token })
+
+  /** The same for each by itself: the one that something is thrown at fails, and the others begin. */
+  private oneByOne(beginning: readonly Composed[], givenBack: readonly Composed[]): readonly Composed[] {
+    const isDone = (one: Composed, mark: (claimed: Claimed) => unknown) => {
+      this.ready = this.ready.filter((other) => other !== one)
+      try {
+        mark(one.claimed)
+        return true
+      } catch (fault) {
+        this.onFault(fault)
+        this.delivered.push({ ...one, source: null, outcome: { kind: 'not made' } })
+        return false
+      }
+    }
+    givenBack.forEach((one) => isDone(one, (claimed) => giveBack(this.office, claimed)))
+    return beginning.filter((one) => isDone(one, this.markBegun))
+  }
+
+  private take(claimed: Claimed) {
+    this.composing.add(claimed)
+    void compose(this.office, claimed)
+      .then((one) => void this.ready.push(one))
+      .catch((fault: unknown) => {
+        this.onFault(fault)
+        this.delivered.push({ claimed, source: null, outcome: { kind: 'not made' } })
+      })
+      .finally(() => {
+        this.composing.delete(claimed)
+        this.ended.raise()
+      })
+  }
+
+  private begin(composed: Composed) {
+    const { claimed } = composed
+    this.onTheWire.set(claimed, performance.now())
+    void deliver(this.office, this.account, composed)
+      .then((one) => void this.delivered.push(one))
+      .catch((fault: unknown) => {
+        this.onFault(fault)
+        this.delivered.push({ ...composed, outcome: { kind: 'in doubt', answer: '' } })
+      })
+      .finally(() => {
+        this.onTheWire.delete(claimed)
+        this.ended.raise()
+      })
+  }
+}

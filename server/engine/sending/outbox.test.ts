@@ -1,0 +1,187 @@
+import { afterEach, describe, expect, test } from '@jest/globals'
+import { simpleParser } from 'mailparser'
+import { hourMs, minuteMs } from '#core/time/calendar.ts'
+import {
+  addBookedClient,
+  call,
+  clientInput,
+  openExample,
+  testFolder,
+  writeExampleBusiness,
+} from '../../testing/seed.ts'
+import { backOffMs } from './backOff.ts'
+import { openOffice, OptionsError, type RunningOffice } from '../runningOffice.ts'
+
+const startsAt = Date.UTC(2026, 4, 14, 5, 40)
+let running: RunningOffice | null = null
+
+async function open(): Promise<RunningOffice> {
+  running = await openExample()
+  return running
+}
+
+afterEach(async () => {
+  await running?.end()
+  running = null
+})
+
+const states = ({ office }: RunningOffice) =>
+  office.store.statements.all('listByTime', {
+    from: 0,
+    to: 1e15,
+    clientId: null,
+    serviceId: null,
+    sequenceId: null,
+    letterId: null,
+    offset: 0,
+    statesJson: JSON.stringify(['ready', 'sent', 'failed', 'in doubt', 'missed', 'cancelled', 'blocked']),
+    limit: 1000,
+  })
+
+const stateOf = (of: RunningOffice, purpose: string) =>
+  states(of).find((row) => row['purpose'] === purpose)?.['state']
+
+async function settle({ pump, office }: RunningOffice, to = office.clock.now()) {
+  await pump.advance(to)
+}
+
+describe('a message through the post office', () => {
+  test('arrives as it was composed, with the Message-ID that is stored', async () => {
+    const office = await open()
+    addBookedClient(office.office, office.commands, 'Oona', 'oona@siltanen.example')
+    await settle(office)
+    const [mail] = office.postOffice?.mailOf('oona@siltanen.example') ?? []
+    const parsed = await simpleParser(mail?.source ?? '')
+    const stored = office.office.store.statements.all('sendsOfClient', {
+      clientId: String(states(office)[0]?.['clientId']),
+    })
+    expect(parsed.messageId).toBe(stored.find((row) => row['state'] === 'sent')?.['messageId'])
+    expect(parsed.text).toContain('Hello Oona,')
+    expect(parsed.text).toContain('Tuesday 19 May 2026')
+  })
+
+  test('goes at exactly its time as the clock is moved', async () => {
+    const office = await open()
+    addBookedClient(office.office, office.commands, 'Oona', 'oona@siltanen.example')
+    const due = Date.UTC(2026, 4, 18, 16, 0)
+    await settle(office, due - 1)
+    expect(office.postOffice?.mailOf('oona@siltanen.example')).toHaveLength(1)
+    await settle(office, due + 5 * hourMs)
+    expect(office.postOffice?.mailOf('oona@siltanen.example')[0]?.receivedAt).toBe(due)
+    expect(office.office.clock.now()).toBe(due + 5 * hourMs)
+  })
+})
+
+describe('a mailbox that', () => {
+  const address = 'oona@siltanen.example'
+
+  test('refuses: the message has failed, with the words of the server', async () => {
+    const office = await open()
+    office.postOffice?.setBehaviour(address, 'refuse')
+    addBookedClient(office.office, office.commands, 'Oona', address)
+    await settle(office)
+    expect(stateOf(office, 'confirmation')).toBe('failed')
+    expect(String(states(office)[0]?.['reasonJson'])).toContain('5.1.1')
+  })
+
+  test('asks to come back: it is tried again later and goes once', async () => {
+    const office = await open()
+    office.postOffice?.setBehaviour(address, 'later')
+    addBookedClient(office.office, office.commands, 'Oona', address)
+    await settle(office)
+    expect(stateOf(office, 'confirmation')).toBe('ready')
+    office.postOffice?.setBehaviour(address, null)
+    await settle(office, startsAt + 10 * minuteMs)
+    expect(stateOf(office, 'confirmation')).toBe('sent')
+    expect(office.postOffice?.mailOf(address)).toHaveLength(1)
+  })
+
+  test('never takes it: after the last attempt it has failed', async () => {
+    const office = await open()
+    office.postOffice?.setBehaviour(address, 'drop before data')
+    addBookedClient(office.office, office.commands, 'Oona', address, 3)
+    await settle(office, startsAt + 24 * hourMs)
+    expect(stateOf(office, 'confirmation')).toBe('failed')
+    expect(office.postOffice?.mailOf(address)).toHaveLength(0)
+  })
+
+  test('loses the line after the final dot: it is in doubt, and never sent again by itself', async () => {
+    const office = await open()
+    office.postOffice?.setBehaviour(address, 'drop after data')
+    addBookedClient(office.office, office.commands, 'Oona', address)
+    await settle(office, startsAt + 24 * hourMs)
+    expect(stateOf(office, 'confirmation')).toBe('in doubt')
+    expect(office.postOffice?.mailOf(address)).toHaveLength(1)
+  })
+})
+
+describe('the master switch', () => {
+  test('held back, nothing leaves; on again, what was missed is listed and not sent', async () => {
+    const office = await open()
+    office.commands.setSending(call('setSending'), false)
+    addBookedClient(office.office, office.commands, 'Oona', 'oona@siltanen.example')
+    addBookedClient(office.office, office.commands, 'Jules', 'jules@okonjo.example')
+    await settle(office, startsAt + 8 * hourMs)
+    expect(office.postOffice?.mailOf('oona@siltanen.example')).toHaveLength(0)
+    const on = office.commands.setSending(call('setSending'), true)
+    expect(on).toEqual({ ok: true, value: { isOn: true, missed: 2 } })
+    await settle(office)
+    expect(office.postOffice?.mailOf('oona@siltanen.example')).toHaveLength(0)
+    expect(stateOf(office, 'confirmation')).toBe('missed')
+    expect(stateOf(office, 'reminder')).toBe('ready')
+  })
+})
+
+describe('commands', () => {
+  test('repeated under one id have one effect and one answer', async () => {
+    const office = await open()
+    const once = call('addClient')
+    const data = clientInput('Oona', null)
+    const first = office.commands.addClient(once, data)
+    const second = office.commands.addClient(once, data)
+    expect(second).toEqual(first)
+    expect(office.office.store.statements.all('allClientIds')).toHaveLength(1)
+    const other = office.commands.setSending({ ...once, name: 'setSending' }, false)
+    expect(other).toMatchObject({ ok: false, problem: { code: 'invalid' } })
+  })
+})
+
+describe('the options', () => {
+  test('a movable clock and a real mail account are refused together', async () => {
+    const both = openOffice({
+      folder: testFolder(),
+      isDemo: true,
+      smtpUrl: 'smtp://mail.example',
+      onFault: () => undefined,
+    })
+    await expect(both).rejects.toThrow(OptionsError)
+  })
+
+  test('while links would lead nowhere nothing goes out, and the switch says why', async () => {
+    running = await openOffice({
+      folder: testFolder(),
+      isDemo: false,
+      smtpUrl: 'smtp://127.0.0.1:9',
+      sendingObstacle: 'Links lead nowhere.',
+      onFault: () => undefined,
+    })
+    const { office, commands } = running
+    office.store.transaction(() => writeExampleBusiness(office.store.statements))
+    office.settings.forget()
+    addBookedClient(office, commands, 'Oona', 'oona@siltanen.example', 5)
+    await running.begin()
+    expect(office.settings.required().isSendingOn).toBe(false)
+    expect(office.store.statements.all('abandonedClaims')).toEqual([])
+    expect(commands.setSending(call('setSending'), true)).toMatchObject({
+      ok: false,
+      problem: { sentence: 'Links lead nowhere.' },
+    })
+  })
+
+  test('the wait before the next attempt doubles up to an hour, spread by up to a quarter', () => {
+    expect(backOffMs(1, 0)).toBe(minuteMs)
+    expect(backOffMs(3, 0)).toBe(4 * minuteMs)
+    expect(backOffMs(30, 0)).toBe(hourMs)
+    expect(backOffMs(1, 0.999)).toBeLessThanOrEqual(1.25 * minuteMs)
+  })
+})
