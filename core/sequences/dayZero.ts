@@ -5,6 +5,7 @@ import { minuteMs, minuteOfDay, timeOfDayOf } from '../time/calendar.ts'
 import { anchorWords } from './anchorWords.ts'
 import { calendarOffsets, drawnLengthMs, exactOffsets, stretch } from './snapping.ts'
 import { isDateAnchor } from './span.ts'
+import { usualTime } from './usualTime.ts'
 
 /*
  * A sequence as a line around day 0. The steps' timings are the one model: a pin is where a timing lies, and moving a
@@ -142,9 +143,6 @@ export function pinsOf(
 }
 
 type Moving = Pick<PlainStep, 'timing'>
-
-/** The times of day that days are given when a step comes from hours to days. */
-const usualTime = { before: '18:00', after: '10:00' } as const
 
 function anchoredChoices(timing: Extract<Timing, { anchor: Anchor }>, staysOn: boolean): readonly Timing[] {
   const { anchor } = timing

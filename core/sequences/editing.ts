@@ -1,9 +1,9 @@
 import type { StartRule } from '../model/sequence.ts'
 import { isBranch, plainStep, type MailStep, type PlainStep, type Step } from '../model/step.ts'
-import type { Anchor, Purpose, Timing } from '../model/timing.ts'
-import { eventAnchor } from './dayZero.ts'
+import type { Purpose, Timing } from '../model/timing.ts'
 import { purposeDefaults } from './purposes.ts'
 import { spanWords } from './span.ts'
+import { usualTiming } from './usualTiming.ts'
 import { ifLateWords, ifMovedWords, sendingHoursWords } from './stepWords.ts'
 
 /** Steps with one of them changed, wherever it stands; null takes it away. */
@@ -43,49 +43,6 @@ export function withStepMoved(steps: readonly Step[], stepId: string, by: -1 | 1
       ? { ...step, yes: withStepMoved(step.yes, stepId, by), no: withStepMoved(step.no, stepId, by) }
       : step,
   )
-}
-
-const anchorOf = (of: Anchor['of']): Anchor => ({ of }) as Anchor
-
-function aroundTheEvent(
-  start: StartRule,
-  amount: number,
-  unit: 'days' | 'weeks' | 'months',
-  direction: 'before' | 'after',
-  atTime: string,
-): Timing {
-  const event = eventAnchor(start)
-  if (event === null) return { kind: 'after previous', amount, unit, atTime }
-  const of = event === 'booking start' && direction === 'after' ? 'booking end' : event
-  return { kind: 'calendar', amount, unit, direction, anchor: anchorOf(of), atTime }
-}
-
-/** When a new step of a purpose goes, to begin with. */
-export function usualTiming(purpose: Purpose, start: StartRule): Timing {
-  const hasBooking = eventAnchor(start) === 'booking start'
-  switch (purpose) {
-    case 'confirmation':
-    case 'change':
-    case 'cancellation':
-    case 'internal':
-      return { kind: 'at once' }
-    case 'reminder':
-      return aroundTheEvent(start, 1, 'days', 'before', '18:00')
-    case 'preparation':
-      return aroundTheEvent(start, 3, 'days', 'before', '18:00')
-    case 'payment':
-      return aroundTheEvent(start, hasBooking ? 2 : 1, 'weeks', 'before', '09:00')
-    case 'follow-up':
-      return hasBooking
-        ? aroundTheEvent(start, 2, 'days', 'after', '10:00')
-        : { kind: 'after previous', amount: 3, unit: 'days', atTime: '10:00' }
-    case 'occasion':
-      return { kind: 'yearly', label: start.name ?? 'birthday', daysBefore: 0, offset: null, atTime: '09:00' }
-    case 'promotional':
-      return hasBooking
-        ? aroundTheEvent(start, 3, 'months', 'after', '10:00')
-        : { kind: 'after previous', amount: 3, unit: 'months', atTime: '10:00' }
-  }
 }
 
 /** A new mail of a purpose, with everything as the purpose says. */

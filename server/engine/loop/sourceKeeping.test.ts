@@ -110,6 +110,24 @@ test('what has come of age is let go of: its text stays, its file is gone, and n
   expect((await get('/api/sources-kept?months=2')).body).toMatchObject({ months: 2, older: 0 })
 })
 
+test('thrown at, it is said, and done the next day', async () => {
+  const [id = ''] = gone()
+  const { statements: real } = running.office.store
+  const { all } = real
+  real.all = (name, parameters) => {
+    if (name === 'sourcesBetween') throw new Error('thrown at it')
+    return all(name, parameters)
+  }
+  running.commands.setSourcesKept(call('setSourcesKept'), 1)
+  await running.pump.advance(running.office.clock.now() + 40 * dayMs)
+  await until(() => faults.length > 0)
+  expect(readMessage(statements(), id)?.source).not.toBeNull()
+  real.all = all
+  faults = []
+  await running.pump.advance(running.office.clock.now() + 2 * dayMs)
+  await until(() => readMessage(statements(), id)?.source === null)
+})
+
 test('kept for ever, nothing goes', async () => {
   running.commands.setSourcesKept(call('setSourcesKept'), null)
   await running.pump.advance(running.office.clock.now() + 1500 * dayMs)

@@ -195,7 +195,9 @@ describe('something is thrown', () => {
     const used = new Set<string>()
     expect(await play('first', (name) => void used.add(name))).toEqual(['completed', 'completed'])
     expect([...used]).toEqual(expect.arrayContaining(['clearDueMoment', 'putBooking', 'appendEvent']))
-    for (const name of used) {
+    // Keeping what was sent goes on beside, once a day; its own test throws at it.
+    const beside = ['readSourcesKept', 'unpackedMessages', 'sourcesBetween']
+    for (const name of [...used].filter((one) => !beside.includes(one))) {
       let thrown = 0
       const statuses = await play(`at${name.toLowerCase()}`, (met) => {
         if (met !== name || thrown > 0) return

@@ -3,6 +3,7 @@ import { useHotkeys } from '@mantine/hooks'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { Announcement, DecideLine } from '#core/api/views.ts'
+import { deskKeys } from '../../app/keys.ts'
 import { call, type Answer, type Of } from '../../app/api.ts'
 import { useBusiness } from '../../app/business.ts'
 import { useAsk } from '../../app/queries.ts'
@@ -41,7 +42,7 @@ function Together({ send, others, onApprove }: AlikeProps & { others: readonly O
     retry: false,
   })
   const approve = () => onApprove(together, foretold)
-  useHotkeys([['T', approve]])
+  useHotkeys([[deskKeys.together, approve]])
   const toggle = (id: string) =>
     setOut((before) =>
       before.has(id) ? new Set([...before].filter((one) => one !== id)) : new Set([...before, id]),
@@ -76,8 +77,13 @@ function Together({ send, others, onApprove }: AlikeProps & { others: readonly O
         ))}
       </ul>
       <AlsoMoves sendIds={sendIds} deeds={[['Together', foretold]]} />
-      <Button variant="default" disabled={inside.length === 0} onClick={approve} aria-keyshortcuts="T">
-        Approve these {together.length} together&nbsp;<kbd className={styles.key}>T</kbd>
+      <Button
+        variant="default"
+        disabled={inside.length === 0}
+        onClick={approve}
+        aria-keyshortcuts={deskKeys.together}
+      >
+        Approve these {together.length} together&nbsp;<kbd className={styles.key}>{deskKeys.together}</kbd>
       </Button>
     </section>
   )

@@ -6,6 +6,7 @@ import type { DecideLine, SendLine, SendPreview } from '#core/api/views.ts'
 import type { SendDecision } from '#core/engine/commands/sendCommands.ts'
 import { call } from '../../app/api.ts'
 import { createAutosave } from '../../app/autosave.ts'
+import { deskKeys } from '../../app/keys.ts'
 import { useAsk } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import { Waiting } from '../../parts/States.tsx'
@@ -155,12 +156,12 @@ function Acts({ send, canEdit, isPanelOpen, onDecide, onPanel }: ActsProps) {
   const foretold = useForetold(send, deeds)
   const decide = (decision: SendDecision) => () => onDecide(deciding(send, decision, foretold[decision]))
   const acts = [
-    { key: 'A', word: 'Approve', act: decide('approve') },
-    { key: 'N', word: 'Send now', act: decide('send now') },
-    { key: 'K', word: 'Skip', act: decide('skip') },
-    { key: 'L', word: 'Later…', act: () => onPanel('later') },
-    ...(canEdit ? [{ key: 'E', word: 'Edit', act: () => onPanel('words') }] : []),
-    { key: 'S', word: 'Stop', act: () => onDecide(stopping(send, foretold.stop)) },
+    { key: deskKeys.approve, word: 'Approve', act: decide('approve') },
+    { key: deskKeys.sendNow, word: 'Send now', act: decide('send now') },
+    { key: deskKeys.skip, word: 'Skip', act: decide('skip') },
+    { key: deskKeys.later, word: 'Later…', act: () => onPanel('later') },
+    ...(canEdit ? [{ key: deskKeys.edit, word: 'Edit', act: () => onPanel('words') }] : []),
+    { key: deskKeys.stop, word: 'Stop', act: () => onDecide(stopping(send, foretold.stop)) },
   ]
   useHotkeys(isPanelOpen ? [] : acts.map(({ key, act }) => [key, act]))
   return (

@@ -3,6 +3,7 @@ import { useHotkeys } from '@mantine/hooks'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import type { TaskLine } from '#core/api/taskEndpoints.ts'
+import { deskKeys } from '../../app/keys.ts'
 import { useTell } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import { TaskFields, taskOf, type TaskDraft } from '../../parts/TaskFields.tsx'
@@ -43,7 +44,7 @@ interface ToDoProps {
 /** Something to do: about whom, by when, by whom; done, moved or handed on. */
 export default function ToDo({ task, onDecide }: ToDoProps) {
   const finish = () => onDecide(finishing(task))
-  useHotkeys([['D', finish]])
+  useHotkeys([[deskKeys.taskDone, finish]])
   return (
     <article className={styles.detail} aria-label={task.title}>
       <Link className={styles.back} to="/desk/to-do">
@@ -61,8 +62,8 @@ export default function ToDo({ task, onDecide }: ToDoProps) {
         <span className={table.quiet}>· {task.personName ?? 'whoever comes first'}</span>
       </p>
       <div className={styles.acts}>
-        <Button onClick={finish} aria-keyshortcuts="D">
-          Done&nbsp;<kbd className={styles.key}>D</kbd>
+        <Button onClick={finish} aria-keyshortcuts={deskKeys.taskDone}>
+          Done&nbsp;<kbd className={styles.key}>{deskKeys.taskDone}</kbd>
         </Button>
       </div>
       <ChangeTask key={`${task.id}-${task.dueOn}-${task.personId ?? ''}`} task={task} />
