@@ -1,3 +1,7 @@
+import { makeFolder } from './jest.folder.js'
+
+makeFolder()
+
 const swc = [
   '@swc/jest',
   {
@@ -23,6 +27,7 @@ export default {
   testTimeout: 120_000,
   // Left to itself, it keeps one of two processors free.
   maxWorkers: '100%',
+  globalTeardown: '<rootDir>/jest.folder.js',
   projects: [
     {
       ...shared,

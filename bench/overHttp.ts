@@ -14,9 +14,9 @@ const rounds = 9
 export interface Asking {
   readonly running: RunningOffice
   /** Median milliseconds and bytes of an answer. */
-  asked(path: string): Promise<{ readonly ms: number; readonly bytes: number }>
+  readonly asked: (path: string) => Promise<{ readonly ms: number; readonly bytes: number }>
   /** Ends it and removes its data. */
-  end(): Promise<void>
+  readonly end: () => Promise<void>
 }
 
 export async function askOver(folder: string): Promise<Asking> {

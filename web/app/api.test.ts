@@ -6,19 +6,21 @@ interface Sent {
   readonly init: RequestInit
 }
 
+const addressOf = (url: Parameters<typeof fetch>[0]) => (url instanceof Request ? url.url : url.toString())
+
 /** A server that gives these answers in turn, and what it was asked. */
 function server(...answers: readonly (Response | Error)[]): Sent[] {
   const sent: Sent[] = []
   const left = [...answers]
   jest.spyOn(globalThis, 'fetch').mockImplementation((url, init = {}) => {
-    sent.push({ url: String(url), init })
+    sent.push({ url: addressOf(url), init })
     const next = left.shift() ?? new Error('asked too often')
     return next instanceof Error ? Promise.reject(next) : Promise.resolve(next)
   })
   return sent
 }
 const json = (body: unknown, status = 200) => new Response(JSON.stringify(body), { status })
-const bodyOf = (sent: Sent | undefined) => JSON.parse(String(sent?.init.body)) as Record<string, unknown>
+const bodyOf = (sent: Sent | undefined) => JSON.parse(sent?.init.body as string) as Record<string, unknown>
 
 async function problemOf(asking: Promise<unknown>): Promise<ApiProblem> {
   const problem = await asking.catch((fault: unknown) => fault)
@@ -96,7 +98,7 @@ describe('an act', () => {
     const waiting: ((response: Response) => void)[] = []
     const sent: Sent[] = []
     jest.spyOn(globalThis, 'fetch').mockImplementation((url, init = {}) => {
-      sent.push({ url: String(url), init })
+      sent.push({ url: addressOf(url), init })
       return new Promise((resolve) => waiting.push(resolve))
     })
     const parameters = { id: 'sd_one' }

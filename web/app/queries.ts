@@ -40,8 +40,9 @@ export const askOptions = <Name extends EndpointName>(name: Name, args: CallArgu
 
 /** Asks at once for what every page begins with; somebody who has to sign in first is refused the second. */
 export function fetchFrame() {
-  void queryClient.prefetchQuery(askOptions('session'))
-  void queryClient.prefetchQuery(askOptions('overview'))
+  // What goes wrong is met again, and said, where it is shown.
+  queryClient.query(askOptions('session')).catch(() => undefined)
+  queryClient.query(askOptions('overview')).catch(() => undefined)
 }
 
 /** Asks an endpoint and keeps the answer fresh while the page is open. */

@@ -113,7 +113,7 @@ test('what has come of age is let go of: its text stays, its file is gone, and n
 test('thrown at, it is said, and done the next day', async () => {
   const [id = ''] = gone()
   const { statements: real } = running.office.store
-  const { all } = real
+  const all = real.all.bind(real)
   real.all = (name, parameters) => {
     if (name === 'sourcesBetween') throw new Error('thrown at it')
     return all(name, parameters)
