@@ -128,6 +128,23 @@ describe('a database of the first version', () => {
   })
 })
 
+test('a business that was there before keeps its e-mails for ever until somebody says otherwise, a new one for two years', () => {
+  const folder = testFolder()
+  const before = openStore(folder)
+  before.transaction(() => writeExampleBusiness(before.statements))
+  expect(before.statements.one('readSourcesKept')).toEqual({ months: 24 })
+  before.close()
+  const database = new Sqlite(join(folder, 'vorfreude.db'))
+  // As the version before left it.
+  database.exec(`DROP INDEX messages_unpacked; DROP INDEX sends_of_client_by_time;
+    ALTER TABLE messages DROP COLUMN is_packed; ALTER TABLE messages DROP COLUMN text;
+    ALTER TABLE business DROP COLUMN sources_kept_months; PRAGMA user_version = 11;`)
+  database.close()
+  const after = openStore(folder)
+  expect(after.statements.one('readSourcesKept')).toEqual({ months: null })
+  after.close()
+})
+
 describe('the database', () => {
   test('keeps events for ever as they are', () => {
     const database = migrated()
