@@ -37,15 +37,20 @@ if (there.join() !== coreLayers.toSorted().join()) {
 const coreLayer = (layer, index) => {
   const below = coreLayers.slice(0, index + 1).join('|')
   const packages = ['zod', ...(packagesOf[layer] ?? [])].join('|')
-  return {
-    files: [`core/${layer}/**/*.ts`],
+  const walls = (files, own, up) => ({
+    files: [files],
     // Lives are made up at random for tests alone.
     ignores: ['**/*.test.ts', 'core/rehearsal/lives.ts'],
     rules: forbid({
-      regex: `^(?!\\./[\\w.]+$|\\.\\./(${below})/|(${packages})$)`,
+      regex: `^(?!${own}$|${up}(${below})/|(${packages})$)`,
       message: `core/${layer} imports zod, its own folder and those below it: ${coreLayers.slice(0, index).join(', ')}. No I/O, no interface.`,
     }),
-  }
+  })
+  return [
+    walls(`core/${layer}/*.ts`, '\\./(\\w+/)?[\\w.]+', '\\.\\./'),
+    // A room within the folder.
+    walls(`core/${layer}/*/*.ts`, '\\.\\.?/(\\w+/)?[\\w.]+', '\\.\\./\\.\\./'),
+  ]
 }
 
 export default tseslint.config(
@@ -65,7 +70,7 @@ export default tseslint.config(
     },
   },
   { files: ['**/*.test.ts', '**/*.test.tsx', 'e2e/**'], rules: { 'max-lines-per-function': 'off' } },
-  ...coreLayers.map(coreLayer),
+  ...coreLayers.flatMap(coreLayer),
   { files: ['server/**/*.ts'], rules: forbid(shell('web')) },
   { files: ['web/**/*.ts', 'web/**/*.tsx'], rules: forbid(shell('server'), shell('demo')) },
   { files: ['demo/**/*.ts'], rules: forbid(shell('web')) },

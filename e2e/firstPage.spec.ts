@@ -26,3 +26,18 @@ test('the first page fetches its files once, compressed, and keeps them for a ye
   const gone = await page.request.get(new URL('/assets/no-such-file.js', page.url()).toString())
   expect(gone.status()).toBe(404)
 })
+
+test('a section that cannot be fetched says so, others go on, and loading anew brings it', async ({
+  page,
+}) => {
+  await page.route('**/assets/Letters-*.js', (route) => route.abort())
+  await page.getByRole('link', { name: 'Letters' }).click()
+  const alert = page.getByRole('alert')
+  await expect(alert).toContainText('This part of the page is not there')
+  await page.getByRole('link', { name: 'Bookings' }).click()
+  await expect(page.getByRole('heading', { name: 'Bookings' })).toBeVisible()
+  await page.getByRole('link', { name: 'Letters' }).click()
+  await page.unroute('**/assets/Letters-*.js')
+  await alert.getByRole('button', { name: 'Load the page anew' }).click()
+  await expect(page.getByRole('heading', { name: 'Letters' })).toBeVisible()
+})

@@ -11,6 +11,7 @@ const rules = new Map<string, Linter.RuleEntry>()
 
 const files = [
   ...['model', 'time', 'letters', 'planning', 'engine', 'api'].map((layer) => `core/${layer}/some.ts`),
+  'core/engine/commands/some.ts',
   ...['server/routes/some.ts', 'web/views/some.tsx', 'demo/some.ts'],
 ]
 
@@ -42,6 +43,16 @@ describe('forbidden', () => {
     ['core/letters/some.ts', ['../planning/slice.ts', 'nodemailer', './../engine/react.ts']],
     ['core/planning/some.ts', ['../engine/react.ts', 'lodash', '../../demo/letters.ts']],
     ['core/engine/some.ts', ['../rehearsal/world.ts', '../insight/load.ts', 'better-sqlite3']],
+    [
+      'core/engine/commands/some.ts',
+      [
+        '../../insight/load.ts',
+        '../../api/views.ts',
+        '../../../server/db/columns.ts',
+        'better-sqlite3',
+        './../../insight/load.ts',
+      ],
+    ],
     ['core/api/some.ts', ['express', '@mantine/core', '#server/http/app.ts', 'undici']],
     ['server/routes/some.ts', ['../../web/app/api.ts', '#web/app/api.ts']],
     ['web/views/some.tsx', ['#server/db/database.ts', '../../server/http/app.ts', '#demo/letters.ts']],
@@ -56,7 +67,21 @@ describe('let through', () => {
     ['core/model/some.ts', ['zod', './send.ts']],
     ['core/letters/some.ts', ['zod', 'diff', '../model/send.ts', '../time/zones.ts']],
     ['core/engine/some.ts', ['../planning/slice.ts', '../letters/merge.ts', './effects.ts']],
-    ['core/api/some.ts', ['../rehearsal/hardCases.ts', '../engine/rollout.ts', 'zod']],
+    [
+      'core/engine/commands/some.ts',
+      [
+        './sendCommands.ts',
+        '../effects.ts',
+        '../following/react.ts',
+        '../../planning/slice.ts',
+        '../../engine/context.ts',
+      ],
+    ],
+    ['core/engine/some.ts', ['./following/react.ts']],
+    [
+      'core/api/some.ts',
+      ['../engine/consequences/rollout.ts', '../rehearsal/hardCases.ts', '../engine/rollout.ts', 'zod'],
+    ],
     ['server/routes/some.ts', ['#core/api/views.ts', 'express', '../db/columns.ts']],
     ['web/views/some.tsx', ['#core/api/views.ts', '@mantine/core', '../app/api.ts']],
   ])('%s', (file, imports) => {
@@ -64,6 +89,8 @@ describe('let through', () => {
   })
 })
 
-test('every folder of core has its place', () => {
+test('every folder of core has its place, and no room a room of its own, which no wall would stand around', () => {
+  const all = readdirSync(`${root}core`, { recursive: true, encoding: 'utf8' })
+  expect(all.filter((path) => path.split('/').length > 3)).toEqual([])
   expect(readdirSync(`${root}core`).filter((name) => name.includes('.'))).toEqual([])
 })

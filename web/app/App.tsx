@@ -1,9 +1,10 @@
 import { MantineProvider } from '@mantine/core'
 import { QueryClientProvider } from '@tanstack/react-query'
 import { lazy, Suspense } from 'react'
-import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
+import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router'
 import { ErrorState, Waiting } from '../parts/States.tsx'
 import { rememberCsrfToken } from './api.ts'
+import { FaultBoundary } from './FaultBoundary.tsx'
 import { Frame } from './Frame.tsx'
 import { useHasNotices } from './notices.ts'
 import { queryClient, useAsk } from './queries.ts'
@@ -13,16 +14,21 @@ import { views } from './views.ts'
 const Notices = lazy(() => import('./Notices.tsx'))
 const SignIn = lazy(() => import('../views/session/SignIn.tsx'))
 const FirstRun = lazy(() => import('../views/session/FirstRun.tsx'))
+
 function Views() {
+  const { pathname } = useLocation()
   return (
-    <Suspense fallback={<Waiting />}>
-      <Routes>
-        <Route path="/" element={<Navigate to="/desk" replace />} />
-        {views.map(({ path, View }) => (
-          <Route key={path} path={path} element={<View />} />
-        ))}
-      </Routes>
-    </Suspense>
+    // Another section may well be there.
+    <FaultBoundary key={pathname.split('/')[1]}>
+      <Suspense fallback={<Waiting />}>
+        <Routes>
+          <Route path="/" element={<Navigate to="/desk" replace />} />
+          {views.map(({ path, View }) => (
+            <Route key={path} path={path} element={<View />} />
+          ))}
+        </Routes>
+      </Suspense>
+    </FaultBoundary>
   )
 }
 
@@ -53,7 +59,9 @@ export function App() {
       <QueryClientProvider client={queryClient}>
         <BrowserRouter>
           <Suspense fallback={null}>{hasNotices && <Notices />}</Suspense>
-          <Gate />
+          <FaultBoundary>
+            <Gate />
+          </FaultBoundary>
         </BrowserRouter>
       </QueryClientProvider>
     </MantineProvider>
