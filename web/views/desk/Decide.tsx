@@ -280,7 +280,11 @@ export function Decide({ send, isOpen, onDecide }: DecideProps) {
   const setPanel = (next: Panel) => setOpen({ id: send.id, panel: next })
   const heading = useRef<HTMLHeadingElement>(null)
   const isThere = preview.data !== undefined
-  useEffect(() => heading.current?.focus({ preventScroll: true }), [send.id, isThere])
+  useEffect(() => {
+    // Whoever is about to take something back stays there.
+    if (document.activeElement?.closest('[data-keeps-focus]')) return
+    heading.current?.focus({ preventScroll: true })
+  }, [send.id, isThere])
   if (!preview.data) return <Waiting />
   const close = () => {
     setPanel(null)

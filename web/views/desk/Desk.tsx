@@ -51,7 +51,7 @@ const emptyWords: Readonly<Record<DeskGroup, { title: string; words: string }>> 
 function JustDecided({ decisions }: { decisions: Decisions }) {
   const { pending, settled, problem, takeBack } = decisions
   return (
-    <div className={styles.pending} aria-live="polite">
+    <div className={styles.pending} aria-live="polite" data-keeps-focus>
       {problem !== null && <p role="alert">✕ {problem}</p>}
       {pending.map(({ commandId, what }) => (
         <p key={commandId}>
