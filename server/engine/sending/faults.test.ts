@@ -196,7 +196,7 @@ describe('something is thrown', () => {
     expect(await play('first', (name) => void used.add(name))).toEqual(['completed', 'completed'])
     expect([...used]).toEqual(expect.arrayContaining(['clearDueMoment', 'putBooking', 'appendEvent']))
     // Keeping what was sent goes on beside, once a day; its own test throws at it.
-    const beside = ['readSourcesKept', 'unpackedMessages', 'sourcesBetween']
+    const beside = ['readSourcesKept', 'unpackedMessages', 'sourcesBetween', 'readMeta']
     for (const name of [...used].filter((one) => !beside.includes(one))) {
       let thrown = 0
       const statuses = await play(`at${name.toLowerCase()}`, (met) => {
