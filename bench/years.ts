@@ -66,6 +66,7 @@ function live(database: Sqlite.Database, bookings: number) {
     )
     .all()
   indexes.forEach(({ name }) => database.exec(`DROP INDEX ${name}`))
+  // With a limit the pattern is read to its end before anything is written behind it.
   for (const [table, differing] of Object.entries(pastOf)) {
     const columns = (database.pragma(`table_info(${table})`) as { name: string }[]).map(({ name }) => name)
     const values = columns.map((name) => differing[name] ?? name)
@@ -90,7 +91,7 @@ function folderAfter(messages: number): string {
   return folder
 }
 
-/** Milliseconds to plan one more booking of a client, and to claim a hundred messages, each rolled back or once only. */
+/** Milliseconds to plan one more booking of a client, and to claim a hundred messages. */
 function within({ running: { office, commands } }: Asking, client: string) {
   const booking = [1, 2, 3, 4, 5].map((days) => {
     const date = new Date(origin + (60 + days) * dayMs).toISOString().slice(0, 10)

@@ -7,7 +7,7 @@ import {
 } from '../engine/atSending/allowance.ts'
 import { hourMs } from '../time/calendar.ts'
 import type { Zone } from '../time/zones.ts'
-import { quarterMs } from './load.ts'
+import { quarterMs, type QuarterCount } from './load.ts'
 
 /** When the allowance will let a message go that is to go earlier. */
 export interface Delay {
@@ -55,12 +55,6 @@ export function forecastDelays(
   return delays
 }
 
-/** How many messages are due in a quarter of an hour, counted from the epoch. */
-interface DueInQuarter {
-  readonly quarter: number
-  readonly count: number
-}
-
 /**
  * Whether all that is coming surely fits in: no hour, day and month has more due than the account takes. Each of them
  * begins at a whole quarter of an hour. What is overdue counts from now on.
@@ -69,7 +63,7 @@ export function surelyFits(
   allowance: Allowance,
   zone: Zone,
   now: number,
-  coming: readonly DueInQuarter[],
+  coming: readonly QuarterCount[],
   sentSince: (from: number) => number,
 ): boolean {
   const due = new Map<number, number>()

@@ -46,14 +46,10 @@ export function sourcesOfClient(statements: Statements, clientId: string): { at:
 export function packSome(statements: Statements, most: number): number {
   const rows = statements.all('unpackedMessages', { most })
   for (const { sendId, source } of rows) {
-    if (Buffer.isBuffer(source))
-      statements.run('packMessage', { sendId: String(sendId), source: packed(source) })
+    statements.run('packMessage', { sendId: String(sendId), source: deflateRawSync(source as Buffer) })
   }
   return rows.length
 }
-
-/** Nothing stays nothing: it says that the source is kept no longer. */
-const packed = (source: Buffer) => (source.length === 0 ? source : deflateRawSync(source))
 
 /** A kept source that has come of age. */
 export interface AgedSource {

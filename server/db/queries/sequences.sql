@@ -119,6 +119,7 @@ FROM sequences q;
 SELECT count(*) AS count FROM runs WHERE sequence_id = @sequenceId;
 
 -- name: sendsBySequence
+-- The second condition on kinds is that of the index of what has gone.
 SELECT q.id AS sequenceId,
   (SELECT count(*) FROM sends s WHERE s.sequence_id = q.id AND s.state = 'waiting') AS waiting,
   (SELECT count(*) FROM sends s WHERE s.sequence_id = q.id AND s.state IN ({claimable})) AS planned,
