@@ -6,9 +6,11 @@ import { standingTriggers } from '../engine/following/inclusion.ts'
 import { whyNoRun, type WhyNot } from '../engine/consequences/whyNot.ts'
 import { whyNoSend } from '../engine/consequences/whyNoSend.ts'
 import type { Send } from '../model/send.ts'
-import type { Sequence, StartRule, Subject } from '../model/sequence.ts'
+import type { Sequence } from '../model/sequence.ts'
+import type { StartEvent } from '../model/startEvent.ts'
+import type { Subject } from '../model/subject.ts'
 import { isMessage } from '../model/step.ts'
-import { versionOf, type Slice } from '../planning/slice.ts'
+import { versionOf, type ClientFacts, type Slice } from '../planning/slice.ts'
 import { subjectOfTrigger, type Trigger } from '../sequences/startRules.ts'
 import { plainSteps } from '../sequences/steps.ts'
 
@@ -33,37 +35,53 @@ export interface WhyNotAnswer extends Question {
   readonly comesThen: boolean
 }
 
-/** Where a client stands whose event has not happened yet, as far as somebody can let it happen. */
-function eventFlip({ on, name }: StartRule, { facts }: Slice): Flip | null {
-  const client: Subject = { kind: 'client', id: facts.client.id }
-  const booking = facts.bookings.find(({ status }) => status === 'requested')
-  const enquiry = facts.enquiries.at(-1)
-  const invoice = facts.invoices.find(({ paidAt }) => paidAt === null)
-  const oneFact = (subject: Subject, field: FactChange['field'], to: string | boolean): Flip => ({
-    kind: 'facts',
-    subject,
-    changes: [{ field, to, has: true }],
-  })
-  switch (on) {
-    case 'booking confirmed':
-      return booking ? oneFact({ kind: 'booking', id: booking.id }, 'booking.status', 'confirmed') : null
-    case 'enquiry stage entered':
-      return enquiry && name !== null
-        ? oneFact({ kind: 'enquiry', id: enquiry.id }, 'enquiry.stage', name)
-        : null
-    case 'invoice paid':
-      return invoice ? oneFact({ kind: 'invoice', id: invoice.id }, 'invoice.paid', true) : null
-    case 'tag added':
-      return name === null ? null : oneFact(client, 'client.tag', name)
-    case 'list joined':
-      return name === null ? null : oneFact(client, 'client.list', name)
-    case 'form received':
-      return name === null ? oneFact(client, 'since the run started: form received', true) : null
-    case 'signed':
-      return name === null ? oneFact(client, 'since the run started: signed', true) : null
-    default:
-      return null
+const oneFact = (subject: Subject, field: FactChange['field'], to: string | boolean): Flip => ({
+  kind: 'facts',
+  subject,
+  changes: [{ field, to, has: true }],
+})
+
+type EventFlip = (facts: ClientFacts, name: string | null) => Flip | null
+
+/** Nobody can let it happen by changing a fact. */
+const byNobody: EventFlip = () => null
+
+const clientsFact =
+  (field: FactChange['field'], hasName: boolean): EventFlip =>
+  ({ client }, name) => {
+    if (hasName !== (name !== null)) return null
+    return oneFact({ kind: 'client', id: client.id }, field, name ?? true)
   }
+
+/** What somebody can do so that an event happens. */
+const eventFlips: Readonly<Record<StartEvent, EventFlip>> = {
+  'booking made or confirmed': byNobody,
+  'booking requested': byNobody,
+  'booking confirmed': ({ bookings }) => {
+    const booking = bookings.find(({ status }) => status === 'requested')
+    return booking ? oneFact({ kind: 'booking', id: booking.id }, 'booking.status', 'confirmed') : null
+  },
+  'booking moved': byNobody,
+  'booking cancelled': byNobody,
+  'booking completed': byNobody,
+  'booking missed': byNobody,
+  'enquiry received': byNobody,
+  'enquiry stage entered': ({ enquiries }, name) => {
+    const enquiry = enquiries.at(-1)
+    return enquiry && name !== null
+      ? oneFact({ kind: 'enquiry', id: enquiry.id }, 'enquiry.stage', name)
+      : null
+  },
+  'invoice issued': byNobody,
+  'invoice paid': ({ invoices }) => {
+    const invoice = invoices.find(({ paidAt }) => paidAt === null)
+    return invoice ? oneFact({ kind: 'invoice', id: invoice.id }, 'invoice.paid', true) : null
+  },
+  'tag added': clientsFact('client.tag', true),
+  'list joined': clientsFact('client.list', true),
+  'form received': clientsFact('since the run started: form received', false),
+  signed: clientsFact('since the run started: signed', false),
+  'date known': byNobody,
 }
 
 function nothingHappened(sequence: Sequence, slice: Slice): WhyNot {
@@ -73,7 +91,7 @@ function nothingHappened(sequence: Sequence, slice: Slice): WhyNot {
     code: 'another event',
     sentence: `It starts on “${wanted}”, and nothing of the kind stands with this client.`,
     change: `“${wanted}” would have to happen.`,
-    flip: eventFlip(start, slice),
+    flip: eventFlips[start.on](slice.facts, start.name),
   }
 }
 
@@ -183,7 +201,7 @@ function subjectsOf(sequence: Sequence, slice: Slice, now: number): readonly Sub
   )
   if (once.length > 0) return once.slice(-mostSubjects)
   const { start } = versionOf(slice.settings, sequence.id, sequence.currentVersion)
-  const flip = eventFlip(start, slice)
+  const flip = eventFlips[start.on](slice.facts, start.name)
   return [flip?.kind === 'facts' ? flip.subject : { kind: 'client', id: slice.facts.client.id }]
 }
 

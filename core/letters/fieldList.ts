@@ -1,7 +1,8 @@
 import type { FieldName, Inline } from '../model/letter.ts'
+import type { SubjectKind } from '../model/subject.ts'
 
 /** Whom or what a letter can be about; a field is available only where its facts are. */
-export type FieldNeed = 'nothing' | 'booking' | 'enquiry' | 'invoice'
+export type FieldNeed = Exclude<SubjectKind, 'client'> | 'nothing'
 
 export interface FieldInfo {
   /** As people call it. */

@@ -56,22 +56,24 @@ export const invoice = z
   .strict()
 export type Invoice = z.infer<typeof invoice>
 
-/** Something a client did or that was done to them, at a moment. */
+/** What a client can do, or have done to them, at a moment. */
+export const happeningKinds = [
+  'answered',
+  'opened',
+  'followed a link',
+  'form received',
+  'signed',
+  'tag added',
+  'list joined',
+  'tag removed',
+  'list left',
+  'opted out',
+  'date stamped',
+] as const
+
 export const happening = z
   .object({
-    kind: z.enum([
-      'answered',
-      'opened',
-      'followed a link',
-      'form received',
-      'signed',
-      'tag added',
-      'list joined',
-      'tag removed',
-      'list left',
-      'opted out',
-      'date stamped',
-    ]),
+    kind: z.enum(happeningKinds),
     /** Which form, tag or list; empty where there is only one kind. */
     name: z.string(),
     at: instant,

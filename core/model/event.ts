@@ -1,43 +1,25 @@
 import { z } from 'zod'
 import { personId } from './business.ts'
 import { clientId } from './client.ts'
+import { happeningKinds } from './dealings.ts'
 import { sendId } from './send.ts'
-import { subject } from './sequence.ts'
+import { startActs } from './startEvent.ts'
+import { subject } from './subject.ts'
 import { idOf, instant } from './values.ts'
 
 export const eventId = idOf('ev')
 
 export const eventKind = z.enum([
+  ...startActs,
+  ...happeningKinds,
   'client added',
   'client changed',
   'client held back',
   'client released',
-  'booking requested',
-  'booking confirmed',
-  'booking moved',
-  'booking cancelled',
-  'booking completed',
-  'booking missed',
-  'enquiry received',
-  'enquiry stage entered',
   'enquiry changed',
-  'invoice issued',
   'invoice changed',
-  'invoice paid',
-  'tag added',
-  'list joined',
-  'tag removed',
-  'list left',
-  'opted out',
-  'date stamped',
-  'date known',
   'line ticked',
   'line unticked',
-  'answered',
-  'opened',
-  'followed a link',
-  'form received',
-  'signed',
   'run started',
   'run stopped',
   'run resumed',

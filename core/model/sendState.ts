@@ -18,11 +18,26 @@ interface Traits<State extends string> {
   readonly isPerhapsTold: boolean
   /** It has ended, or waits for a person, without having gone. */
   readonly isEnded: boolean
+  /** It has left the house. */
+  readonly hasLeft: boolean
+  /** Nobody knows whether it has gone. */
+  readonly isUncertain: boolean
+  /** Its step is done: what comes after that counts from here. */
+  readonly isStepDone: boolean
   /** `sent` may only turn out to have bounced; what came back a person may send anew. */
   readonly becomes: readonly State[]
 }
 
-const no = { isPlannable: false, isVoidable: false, isClaimable: false, isPerhapsTold: false, isEnded: false }
+const no = {
+  isPlannable: false,
+  isVoidable: false,
+  isClaimable: false,
+  isPerhapsTold: false,
+  isEnded: false,
+  hasLeft: false,
+  isUncertain: false,
+  isStepDone: false,
+}
 const planned = { ...no, place: 'ahead', isPlannable: true, isVoidable: true } as const
 
 const described = {
@@ -70,8 +85,8 @@ const described = {
     isPerhapsTold: true,
     becomes: ['sent', 'failed', 'in doubt', 'ready', 'approved'],
   },
-  sent: { ...no, place: 'gone', isPerhapsTold: true, becomes: ['bounced'] },
-  skipped: { ...no, place: 'left out', isEnded: true, becomes: [] },
+  sent: { ...no, place: 'gone', isPerhapsTold: true, hasLeft: true, isStepDone: true, becomes: ['bounced'] },
+  skipped: { ...no, place: 'left out', isEnded: true, isStepDone: true, becomes: [] },
   dropped: {
     ...no,
     place: 'left out',
@@ -88,6 +103,7 @@ const described = {
     place: 'trouble',
     isVoidable: true,
     isEnded: true,
+    isStepDone: true,
     becomes: ['ready', 'skipped', 'cancelled'],
   },
   missed: {
@@ -95,6 +111,7 @@ const described = {
     place: 'trouble',
     isVoidable: true,
     isEnded: true,
+    isStepDone: true,
     becomes: ['ready', 'skipped', 'cancelled'],
   },
   blocked: {
@@ -109,11 +126,28 @@ const described = {
     isEnded: true,
     becomes: ['ready', 'skipped', 'cancelled'],
   },
-  bounced: { ...no, place: 'trouble', isPerhapsTold: true, becomes: ['ready', 'skipped'] },
-  'in doubt': { ...no, place: 'trouble', isPerhapsTold: true, becomes: ['sent', 'ready', 'skipped'] },
+  bounced: {
+    ...no,
+    place: 'trouble',
+    isPerhapsTold: true,
+    hasLeft: true,
+    isStepDone: true,
+    becomes: ['ready', 'skipped'],
+  },
+  'in doubt': {
+    ...no,
+    place: 'trouble',
+    isPerhapsTold: true,
+    isUncertain: true,
+    becomes: ['sent', 'ready', 'skipped'],
+  },
 } as const
 
 export type SendState = keyof typeof described
+/** A state that a person has to look at. */
+export type TroubleState = {
+  [State in SendState]: (typeof described)[State]['place'] extends 'trouble' ? State : never
+}[SendState]
 
 export const sendStateTraits: Readonly<Record<SendState, Traits<SendState>>> = described
 
@@ -133,6 +167,12 @@ export const claimableStates = those(({ isClaimable }) => isClaimable)
 export const perhapsToldStates = those(({ isPerhapsTold }) => isPerhapsTold)
 /** States in which a message has ended, or waits for a person, without having gone. */
 export const endedStates = those(({ isEnded }) => isEnded)
+/** States in which a message has left the house. */
+export const leftStates = those(({ hasLeft }) => hasLeft)
+/** States in which nobody knows whether a message has gone. */
+export const uncertainStates = those(({ isUncertain }) => isUncertain)
+/** States in which a message's step is done. One that is cancelled or dropped can come back. */
+export const stepDoneStates = those(({ isStepDone }) => isStepDone)
 /** States of messages on their way. */
 export const aheadStates = placed('ahead')
 /** States of messages that will not go. */
@@ -140,12 +180,21 @@ export const leftOutStates = placed('left out')
 /** States that a person has to look at. */
 export const troubleStates = placed('trouble')
 
+/** States a person has to look at, of messages that certainly did not get through: they can be mended and sent. */
+export const mendableStates = troubleStates.filter((state) => !uncertainStates.includes(state))
+
 /** The groups by the names that queries use. */
 export const stateGroups: Readonly<Record<string, readonly SendState[]>> = {
   plannable: plannableStates,
+  left: leftStates,
+  uncertain: uncertainStates,
   claimable: claimableStates,
   ahead: aheadStates,
   trouble: troubleStates,
+}
+
+export function isTrouble(state: SendState): state is TroubleState {
+  return troubleStates.includes(state)
 }
 
 export function canTurn(from: SendState, to: SendState): boolean {

@@ -3,35 +3,14 @@ import { serviceId } from './business.ts'
 import { clientId } from './client.ts'
 import { condition } from './condition.ts'
 import { sequenceId, step, stepId } from './step.ts'
+import { onlyStopEvents, startEvent } from './startEvent.ts'
+import { subject } from './subject.ts'
 import { span } from './timing.ts'
 import { idOf, instant, requiredLine } from './values.ts'
 
 export const runId = idOf('ru')
 
 export const sequenceState = z.enum(['draft', 'live', 'paused'])
-
-/** What can set a run going. The act starts it; being so already does nothing. */
-export const startEvent = z.enum([
-  /** Asked for or made confirmed, whichever the business takes bookings by. */
-  'booking made or confirmed',
-  'booking requested',
-  'booking confirmed',
-  'booking moved',
-  'booking cancelled',
-  'booking completed',
-  'booking missed',
-  'enquiry received',
-  'enquiry stage entered',
-  'invoice issued',
-  'invoice paid',
-  'tag added',
-  'list joined',
-  'form received',
-  'signed',
-  /** A yearly date of the client became known, such as the birthday. */
-  'date known',
-])
-export type StartEvent = z.infer<typeof startEvent>
 
 /** Whether a sequence can start again for somebody it has run for. */
 export const startAgain = z.discriminatedUnion('kind', [
@@ -58,7 +37,7 @@ export type StartRule = z.infer<typeof startRule>
 /** What ends a run: something that happens to its subject, or something the client does. */
 export const stopRule = z
   .object({
-    on: z.enum([...startEvent.options, 'answered', 'booked', 'opted out', 'event over']),
+    on: z.enum([...startEvent.options, ...onlyStopEvents]),
     name: z.string().min(1).nullable().default(null),
   })
   .strict()
@@ -89,15 +68,6 @@ export const sequence = z
 export type Sequence = z.infer<typeof sequence>
 
 export const runState = z.enum(['running', 'stopped'])
-
-/** What a run works for. */
-export const subject = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('booking'), id: idOf('bk') }).strict(),
-  z.object({ kind: z.literal('enquiry'), id: idOf('en') }).strict(),
-  z.object({ kind: z.literal('invoice'), id: idOf('in') }).strict(),
-  z.object({ kind: z.literal('client'), id: clientId }).strict(),
-])
-export type Subject = z.infer<typeof subject>
 
 /** One sequence at work for one subject. */
 export const run = z

@@ -43,20 +43,6 @@ export const recipientRules = z.array(recipientRule).min(1, 'Somebody has to get
 /** In whose name a message goes. Where nobody is in charge, or the person has left, the business sends. */
 export const senderRule = z.enum(['business', 'person in charge', 'shared mailbox'])
 
-export const stepKind = z.enum([
-  'mail',
-  'text message',
-  'note to staff',
-  'task',
-  'tag',
-  'stage',
-  'status',
-  'date stamp',
-  'list',
-  'sequence',
-  'web call',
-])
-
 /** On which days a step goes; all others are closed days for it. ISO 8601 weekdays, 1 is Monday. */
 export const onlyDays = z.union([
   z.object({ weekdays: z.array(z.number().int().min(1).max(7)).min(1, 'At least one day.').max(7) }).strict(),
@@ -160,6 +146,31 @@ export const plainStep = z.discriminatedUnion('kind', [
     .strict(),
 ])
 export type PlainStep = z.infer<typeof plainStep>
+export type StepKind = PlainStep['kind']
+export const stepKind = z.enum(plainStep.options.map(({ shape }): StepKind => shape.kind.value))
+
+interface StepTraits {
+  /** What of its recipients it goes to; null: it goes to nobody. */
+  readonly goesTo: 'email' | 'phone' | null
+  /** It is for clients: it has a purpose, and counts among what they get. */
+  readonly isForClients: boolean
+}
+
+const inTheHouse: StepTraits = { goesTo: null, isForClients: false }
+
+export const stepTraits: Readonly<Record<StepKind, StepTraits>> = {
+  mail: { goesTo: 'email', isForClients: true },
+  'text message': { goesTo: 'phone', isForClients: true },
+  'note to staff': { goesTo: 'email', isForClients: false },
+  task: inTheHouse,
+  tag: inTheHouse,
+  stage: inTheHouse,
+  status: inTheHouse,
+  'date stamp': inTheHouse,
+  list: inTheHouse,
+  sequence: inTheHouse,
+  'web call': inTheHouse,
+}
 export type MailStep = Extract<PlainStep, { kind: 'mail' }>
 export type MessageStep = Extract<PlainStep, { recipients: unknown }>
 
@@ -194,3 +205,12 @@ export const isBranch = (of: Step): of is BranchStep => of.kind === 'branch'
 export const isPromotional = (of: PlainStep): boolean =>
   of.purpose === 'promotional' || (of.purpose === 'occasion' && 'isOffer' in of && of.isOffer)
 export const isMessage = (of: Step): of is MessageStep => 'recipients' in of
+
+const kindsThat = (has: (traits: StepTraits) => boolean) =>
+  stepKind.options.filter((kind) => has(stepTraits[kind])).toSorted()
+
+/** Groups of kinds by the names that queries use. */
+export const stepGroups: Readonly<Record<string, readonly StepKind[]>> = {
+  toSomebody: kindsThat(({ goesTo }) => goesTo !== null),
+  forClients: kindsThat(({ isForClients }) => isForClients),
+}

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { personId } from './business.ts'
 import { clientId } from './client.ts'
-import { subject } from './sequence.ts'
+import { subject } from './subject.ts'
 import { idOf, instant, isoDate, requiredLine } from './values.ts'
 
 export const taskId = idOf('tk')

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { bookingStatus } from './booking.ts'
 import { condition } from './condition.ts'
+import type { SubjectKind } from './subject.ts'
 import { timeOfDay } from './values.ts'
 
 export const purpose = z.enum([
@@ -54,6 +55,41 @@ export const anchor = z.discriminatedUnion('of', [
   z.object({ of: z.literal('run started') }).strict(),
 ])
 export type Anchor = z.infer<typeof anchor>
+
+interface AnchorTraits {
+  /** Whose fact it is: only what happens to that can change it. */
+  readonly about: SubjectKind | 'run'
+  /** A calendar date without a time of day. */
+  readonly isDate: boolean
+  /** A date on which something is still in time: what comes before it may come on the day itself. */
+  readonly isDeadline: boolean
+}
+
+const momentOf = (about: AnchorTraits['about']): AnchorTraits => ({ about, isDate: false, isDeadline: false })
+const dateOf = (about: AnchorTraits['about'], isDeadline: boolean): AnchorTraits => ({
+  about,
+  isDate: true,
+  isDeadline,
+})
+
+export const anchorTraits: Readonly<Record<Anchor['of'], AnchorTraits>> = {
+  'booking made': momentOf('booking'),
+  'booking start': momentOf('booking'),
+  'booking end': momentOf('booking'),
+  'booking status': momentOf('booking'),
+  'booking moved': momentOf('booking'),
+  'enquiry received': momentOf('enquiry'),
+  'enquiry stage': momentOf('enquiry'),
+  'enquiry wished date': dateOf('enquiry', false),
+  'enquiry deadline': dateOf('enquiry', true),
+  'invoice issued': momentOf('invoice'),
+  'invoice due': dateOf('invoice', true),
+  'invoice paid': momentOf('invoice'),
+  'list joined': momentOf('client'),
+  'tag added': momentOf('client'),
+  'date stamped': momentOf('client'),
+  'run started': momentOf('run'),
+}
 
 const direction = z.enum(['before', 'after'])
 

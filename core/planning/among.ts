@@ -1,4 +1,5 @@
 import type { Booking } from '../model/booking.ts'
+import { subjectTraits } from '../model/subject.ts'
 import type { Timing } from '../model/timing.ts'
 import { hourMs } from '../time/calendar.ts'
 import { hasGone, isForPresent } from './answers.ts'
@@ -71,7 +72,8 @@ function loserOf(one: PlannedSend, other: PlannedSend): PlannedSend | null {
 /** A reminder of a booking that goes, or went for the time it has now; one that will never go stands in nobody's way. */
 function countsAsReminder(planned: PlannedSend, bookings: readonly Booking[]): boolean {
   const { step, dueAt, run, answer } = planned
-  if (step.purpose !== 'reminder' || dueAt === null || run.subject.kind !== 'booking') return false
+  if (step.purpose !== 'reminder' || dueAt === null || !subjectTraits[run.subject.kind].tellsTimes)
+    return false
   if (answer === null) return true
   const booking = bookings.find(({ id }) => id === run.subject.id) ?? null
   return hasGone(answer) && isForPresent(answer, planned, booking)

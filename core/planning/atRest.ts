@@ -3,12 +3,14 @@ import type { ConditionField } from '../model/condition.ts'
 import type { Send } from '../model/send.ts'
 import type { Run, SequenceVersion } from '../model/sequence.ts'
 import type { PlainStep } from '../model/step.ts'
-import type { Anchor } from '../model/timing.ts'
+import { subjectTraits } from '../model/subject.ts'
+import { anchorTraits, type Anchor } from '../model/timing.ts'
 import { branchesOf, plainSteps } from '../sequences/steps.ts'
 import { dayMs, hourMs } from '../time/calendar.ts'
+import { aboutOf } from './about.ts'
 import { isOpen } from './answers.ts'
 import type { PlannedSend } from './planStep.ts'
-import { bookingAbout, versionOf, type Settings, type Slice } from './slice.ts'
+import { versionOf, type Settings, type Slice } from './slice.ts'
 
 /*
  * Runs come to rest: everything of them has gone or can never go, until an act on what they work for, or on their
@@ -18,26 +20,6 @@ import { bookingAbout, versionOf, type Settings, type Slice } from './slice.ts'
 /** How long after its last moment a run comes to rest: undoing a change and settling are over by then. */
 export const restsAfterMs = 7 * dayMs
 
-/** Whether an anchor can change only by an act on what the run works for. */
-const isOfSubject: Readonly<Record<Anchor['of'], boolean>> = {
-  'booking made': true,
-  'booking start': true,
-  'booking end': true,
-  'booking status': true,
-  'booking moved': true,
-  'enquiry received': true,
-  'enquiry stage': true,
-  'enquiry wished date': true,
-  'enquiry deadline': true,
-  'invoice issued': true,
-  'invoice due': true,
-  'invoice paid': true,
-  'list joined': false,
-  'tag added': false,
-  'date stamped': false,
-  'run started': true,
-}
-
 /** Whether the client's further life can bring a step up once more. */
 function comesAgain({ timing, repeat }: PlainStep): boolean {
   if (repeat !== null && (repeat.untilCondition !== null || !isFixed(repeat.untilAnchor))) return true
@@ -45,7 +27,7 @@ function comesAgain({ timing, repeat }: PlainStep): boolean {
   return 'anchor' in timing && !isFixed(timing.anchor)
 }
 
-const isFixed = (anchor: Anchor | null) => anchor === null || isOfSubject[anchor.of]
+const isFixed = (anchor: Anchor | null) => anchor === null || anchorTraits[anchor.of].about !== 'client'
 
 /** Whether a planned send has gone, or can never go: no condition, and no later moment, brings it back. */
 function isOver({ answer, awaits, dueAt, notAfter, step, ...planned }: PlannedSend, now: number): boolean {
@@ -63,10 +45,11 @@ const momentsOf = ({ wantedAt, notAfter, answer }: PlannedSend) => [
 
 /** Whether what a run works for lies long enough behind, as far as it has a time at all. */
 function isLongOver(run: Run, slice: Slice, before: number): boolean {
-  const booking = bookingAbout(run.subject, slice.facts)
+  const { booking } = aboutOf(run.subject, slice.facts)
   if (booking !== null)
     return booking.settling === null && Math.max(booking.endAt, booking.timesSetAt) < before
-  return run.subject.kind !== 'booking'
+  // Of one that is gone nobody knows whether it is over.
+  return !subjectTraits[run.subject.kind].tellsTimes
 }
 
 /** What there is of a run: all that is planned for it, all that is stored, whether it stands at an undecided branch. */

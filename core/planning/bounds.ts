@@ -1,5 +1,7 @@
 import type { PlainStep } from '../model/step.ts'
+import { subjectTraits } from '../model/subject.ts'
 import {
+  anchorTraits,
   isBefore,
   yearlyOffset,
   type OffsetTiming,
@@ -40,13 +42,11 @@ interface Bound {
   readonly since: number
 }
 
-const dayCounts: readonly string[] = ['invoice due', 'enquiry deadline']
-
 function beforeStepBound({ step, stepZone }: StepFacts, value: AnchorValue): Bound | null {
   const { timing } = step
   if (!isBefore(timing)) return null
   if (value.kind === 'instant') return { at: value.at - leadMs(step), since: value.since }
-  const isDue = 'anchor' in timing && dayCounts.includes(timing.anchor.of)
+  const isDue = 'anchor' in timing && anchorTraits[timing.anchor.of].isDeadline
   const isOwnDay = step.purpose === 'payment' || isDue || offsetOf(timing).amount === 0
   const end = endOfDay(stepZone, isOwnDay ? value.day : value.day - 1)
   return { at: end - (step.lead === null ? 0 : writtenLengthMs(step.lead)), since: value.since }
@@ -60,7 +60,7 @@ function isBeforeStepOnBooking({ timing }: PlainStep): boolean {
 }
 
 function subjectBound({ step, booking, enquiry, zone, run }: StepFacts): Bound | null {
-  if (booking && run.subject.kind === 'booking') {
+  if (booking && subjectTraits[run.subject.kind].tellsTimes) {
     if (endsBeforeTheStart.includes(step.purpose) && !isBeforeStepOnBooking(step)) {
       return { at: booking.startAt - hourMs, since: standsSince(booking) }
     }

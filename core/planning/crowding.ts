@@ -9,7 +9,8 @@ import { dayAt, instantAt } from '../time/zones.ts'
 import { hasGone, isOpen } from './answers.ts'
 import type { PlannedSend } from './planStep.ts'
 import { inWords } from './runFacts.ts'
-import { bookingAbout, sendingTimesFor, versionOf, type Settings, type Slice } from './slice.ts'
+import { aboutOf } from './about.ts'
+import { sendingTimesFor, versionOf, type Settings, type Slice } from './slice.ts'
 
 /** A message that stands where it is: another promotional one keeps its distance from it. */
 interface Standing {
@@ -103,7 +104,7 @@ function overdue(planned: PlannedSend, now: number): PlannedSend | null {
 function fromOf(planned: PlannedSend, slice: Slice, now: number): number {
   const { run, step, row, dueAt } = planned
   // What waits to settle is put off to the end of that after all other rules.
-  const settles = settlesUntil(bookingAbout(run.subject, slice.facts), dueAt) !== null
+  const settles = settlesUntil(aboutOf(run.subject, slice.facts).booking, dueAt) !== null
   const isWaiting = step.needsApproval || row?.decision.isHeldBack === true || settles
   return isWaiting ? (dueAt ?? now) : Math.max(dueAt ?? now, now)
 }

@@ -1,7 +1,7 @@
 import type { Reason, Send } from '../model/send.ts'
-import type { SendState } from '../model/sendState.ts'
 import { perhapsToldStates } from '../model/sendState.ts'
 import type { ChangeKind } from './changeKind.ts'
+import { isOpen } from './answers.ts'
 import { heldBackBy, heldCodes } from './held.ts'
 import type { Slice } from './slice.ts'
 import { groupedBy } from './groupedBy.ts'
@@ -37,10 +37,8 @@ export function changedSend({ before, after }: Change): Send {
   return send
 }
 
-const plannedStates: readonly SendState[] = ['expected', 'waiting', 'approved', 'ready', 'blocked']
-
 function standingOf(send: Send, slice: Slice): Standing | null {
-  if (!plannedStates.includes(send.state)) return null
+  if (!isOpen(send)) return null
   const isAwaitingFact = send.state === 'expected' && send.reason?.code === 'awaits condition'
   const why = send.state === 'blocked' || isAwaitingFact ? send.reason : heldBackBy(send.sequenceId, slice)
   if (why) return { send, going: 'not', why }

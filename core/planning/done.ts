@@ -1,5 +1,5 @@
 import type { Send } from '../model/send.ts'
-import { hasEnded } from './answers.ts'
+import { leftStates, stepDoneStates } from '../model/sendState.ts'
 import type { PlannedSend } from './planStep.ts'
 
 /** When a step is done: at a moment, known since another, or not yet, with an estimate for showing. */
@@ -11,9 +11,9 @@ export const doneAt = (at: number, knownAt = at): Done => ({ isDone: true, at, k
 
 function endOfAnswer(send: Send, wantedAt: number | null): Done | null {
   const { state, stateSince, sentAt } = send
-  if (state === 'sent' || state === 'bounced') return doneAt(sentAt ?? stateSince, stateSince)
+  if (leftStates.includes(state)) return doneAt(sentAt ?? stateSince, stateSince)
   // What failed or is in doubt has not ended until a person says so.
-  if (state === 'cancelled' || (hasEnded(send) && state !== 'failed')) {
+  if (state === 'cancelled' || stepDoneStates.includes(state)) {
     return doneAt(Math.max(stateSince, wantedAt ?? send.wantedAt ?? stateSince))
   }
   return { isDone: false, estimateAt: null }

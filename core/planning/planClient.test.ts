@@ -1,7 +1,8 @@
 import { describe, expect, test } from '@jest/globals'
 import type { Invoice } from '../model/dealings.ts'
 import type { Send } from '../model/send.ts'
-import type { Run, Subject } from '../model/sequence.ts'
+import type { Run } from '../model/sequence.ts'
+import type { Subject } from '../model/subject.ts'
 import type { MailStep, Step } from '../model/step.ts'
 import type { Anchor, Timing } from '../model/timing.ts'
 import {

@@ -10,6 +10,7 @@ import type { Recipient } from '../sequences/recipients.ts'
 import type { OpenTimes } from '../time/openTimes.ts'
 import { clockTime, dateAndTime } from '../time/format.ts'
 import { offsetAt, type Zone } from '../time/zones.ts'
+import { aboutOf } from './about.ts'
 import {
   calendarsOf,
   openTimesOfStep,
@@ -103,12 +104,8 @@ export function stepFacts(
 
 /** The facts of a run, or null where its subject is gone. */
 export function runFacts(run: Run, { settings, facts }: Slice): RunFacts | null {
-  const { subject } = run
-  const enquiry = subject.kind === 'enquiry' ? facts.enquiries.find(({ id }) => id === subject.id) : null
-  const invoice = subject.kind === 'invoice' ? facts.invoices.find(({ id }) => id === subject.id) : null
-  const bookingId = subject.kind === 'booking' ? subject.id : (invoice?.bookingId ?? null)
-  const booking = bookingId === null ? null : facts.bookings.find(({ id }) => id === bookingId)
-  if (booking === undefined || enquiry === undefined || invoice === undefined) return null
+  const { booking, enquiry, invoice, isThere } = aboutOf(run.subject, facts)
+  if (!isThere) return null
   const serviceId = booking?.serviceId ?? enquiry?.serviceId ?? null
   const inChargeId = booking?.personInChargeId ?? enquiry?.personInChargeId ?? null
   const personInCharge =

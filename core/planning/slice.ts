@@ -4,7 +4,7 @@ import type { Client } from '../model/client.ts'
 import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
 import type { Letter, Passage } from '../model/letter.ts'
 import type { Send } from '../model/send.ts'
-import type { Run, Sequence, SequenceVersion, Subject } from '../model/sequence.ts'
+import type { Run, Sequence, SequenceVersion } from '../model/sequence.ts'
 import type { Variation } from '../model/variation.ts'
 import { weekdayOf, type EpochDay } from '../time/calendar.ts'
 import type { OnlyDays } from '../model/step.ts'
@@ -75,16 +75,6 @@ export function factsOf(client: Client, known: Partial<ClientFacts> = {}): Clien
 export interface Slice {
   readonly settings: Settings
   readonly facts: ClientFacts
-}
-
-/** The booking something is about: itself, or that of its invoice; null: none, or it is gone. */
-export function bookingAbout(
-  subject: Subject | null | undefined,
-  { bookings, invoices }: ClientFacts,
-): Booking | null {
-  const invoice = subject?.kind === 'invoice' ? invoices.find(({ id }) => id === subject.id) : undefined
-  const bookingId = subject?.kind === 'booking' ? subject.id : invoice?.bookingId
-  return bookings.find(({ id }) => id === bookingId) ?? null
 }
 
 /** Something that others depend on is not there, or cannot be read. */

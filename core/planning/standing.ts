@@ -3,6 +3,7 @@ import { heldSince } from '../conditions/heldSince.ts'
 import type { Send } from '../model/send.ts'
 import { voidableStates } from '../model/sendState.ts'
 import type { Condition } from '../model/condition.ts'
+import type { SubjectKind } from '../model/subject.ts'
 import { isBefore } from '../model/timing.ts'
 import { epochDayOf, hourMs } from '../time/calendar.ts'
 import { answerOf, isOpen, isVoidUndone } from './answers.ts'
@@ -17,10 +18,18 @@ import { versionOf } from './slice.ts'
  * event is over, past without ever having been there, waiting for a fact.
  */
 
+/** When what a run leads up to is over; null: there is no such thing. */
+const eventEnd: Readonly<Record<SubjectKind, (facts: StepFacts) => number | null>> = {
+  booking: ({ booking }) => booking?.endAt ?? null,
+  enquiry: ({ enquiry, zone }) =>
+    enquiry?.wishedOn == null ? null : endOfDay(zone, epochDayOf(enquiry.wishedOn)) + 1,
+  invoice: () => null,
+  client: () => null,
+}
+
 /** When the event of a run was over; null: it is not, or there is none. */
-function overAt({ booking, enquiry, run, zone }: StepFacts, now: number): number | null {
-  const ofEnquiry = enquiry?.wishedOn == null ? null : endOfDay(zone, epochDayOf(enquiry.wishedOn)) + 1
-  const at = run.subject.kind === 'booking' ? (booking?.endAt ?? null) : ofEnquiry
+function overAt(facts: StepFacts, now: number): number | null {
+  const at = eventEnd[facts.run.subject.kind](facts)
   return at !== null && at <= now ? at : null
 }
 

@@ -6,7 +6,10 @@ import { decideSend } from '../engine/commands/sendCommands.ts'
 import { startedRun } from '../engine/following/startRuns.ts'
 import type { Booking } from '../model/booking.ts'
 import type { Send } from '../model/send.ts'
-import type { Sequence, SequenceVersion, StartRule, Subject } from '../model/sequence.ts'
+import type { Sequence, SequenceVersion, StartRule } from '../model/sequence.ts'
+import { startTraits, type StartEvent } from '../model/startEvent.ts'
+import type { Subject } from '../model/subject.ts'
+import { aboutOf, type About } from '../planning/about.ts'
 import { placeZone, serviceOf, type ClientFacts, type Settings, type Slice } from '../planning/slice.ts'
 import { dayMs, hourMs, isoDateOf, minuteMs, timeOfDayOf } from '../time/calendar.ts'
 import { wallAt } from '../time/zones.ts'
@@ -46,52 +49,48 @@ export interface Preview {
 const followedMs = 400 * dayMs
 const mostMoments = 1500
 
-const statusFor: Partial<Readonly<Record<StartRule['on'], Booking['status']>>> = {
-  'booking requested': 'requested',
-  'booking confirmed': 'confirmed',
-  'booking moved': 'confirmed',
-  'booking cancelled': 'cancelled',
-  'booking completed': 'completed',
-  'booking missed': 'missed',
-}
-
 /** The facts as they were when the sequence would have started: not yet confirmed, moved or cancelled any further. */
 function factsAtStart(facts: ClientFacts, { on }: StartRule, subject: Subject): ClientFacts {
-  const status = statusFor[on]
-  if (status === undefined) return facts
+  const { status } = startTraits[on]
+  if (status === null) return facts
   const bookings = facts.bookings.map((one) =>
     one.id === subject.id ? { ...one, status, settling: null } : one,
   )
   return { ...facts, bookings }
 }
 
-function startMoment({ on, name }: StartRule, facts: ClientFacts, subject: Subject, now: number): number {
-  const booking = facts.bookings.find(({ id }) => id === subject.id)
-  const enquiry = facts.enquiries.find(({ id }) => id === subject.id)
-  const invoice = facts.invoices.find(({ id }) => id === subject.id)
-  switch (on) {
-    case 'booking requested':
-      return booking?.madeAt ?? now
-    case 'booking confirmed':
-      return booking ? Math.max(booking.statusAt.confirmed ?? booking.madeAt, booking.madeAt) : now
-    case 'booking completed':
-      return booking ? (booking.statusAt.completed ?? booking.endAt + hourMs) : now
-    case 'booking missed':
-      return booking ? (booking.statusAt.missed ?? booking.endAt) : now
-    case 'booking cancelled':
-      return booking?.statusAt.cancelled ?? now
-    case 'enquiry received':
-      return enquiry?.receivedAt ?? now
-    case 'enquiry stage entered':
-      return (name !== null && enquiry?.stageAt[name]) || (enquiry?.receivedAt ?? now)
-    case 'invoice issued':
-      return invoice?.issuedAt ?? now
-    case 'invoice paid':
-      return invoice?.paidAt ?? now
-    default:
-      return now
-  }
+const ofBooking =
+  (at: (booking: Booking) => number | undefined) =>
+  ({ booking }: About): number | undefined =>
+    booking === null ? undefined : at(booking)
+
+const atPresent = () => undefined
+
+/** When the event was that starts a sequence, by the facts it left; undefined: it leaves none. */
+const startedAt: Readonly<
+  Record<StartEvent, (about: About, name: string | null) => number | null | undefined>
+> = {
+  'booking made or confirmed': atPresent,
+  'booking requested': ofBooking(({ madeAt }) => madeAt),
+  'booking confirmed': ofBooking(({ madeAt, statusAt }) => Math.max(statusAt.confirmed ?? madeAt, madeAt)),
+  'booking moved': atPresent,
+  'booking cancelled': ofBooking(({ statusAt }) => statusAt.cancelled),
+  'booking completed': ofBooking(({ endAt, statusAt }) => statusAt.completed ?? endAt + hourMs),
+  'booking missed': ofBooking(({ endAt, statusAt }) => statusAt.missed ?? endAt),
+  'enquiry received': ({ enquiry }) => enquiry?.receivedAt,
+  'enquiry stage entered': ({ enquiry }, name) =>
+    (name === null ? undefined : enquiry?.stageAt[name]) ?? enquiry?.receivedAt,
+  'invoice issued': ({ invoice }) => invoice?.issuedAt,
+  'invoice paid': ({ invoice }) => invoice?.paidAt,
+  'tag added': atPresent,
+  'list joined': atPresent,
+  'form received': atPresent,
+  signed: atPresent,
+  'date known': atPresent,
 }
+
+const startMoment = ({ on, name }: StartRule, facts: ClientFacts, subject: Subject, now: number): number =>
+  startedAt[on](aboutOf(subject, facts), name) ?? now
 
 function withDraft(settings: Settings, { id, name }: Sequence, version: SequenceVersion): Settings {
   const live: Sequence = { id, name, state: 'live', liveSince: 0, currentVersion: version.version }

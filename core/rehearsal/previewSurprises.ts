@@ -1,4 +1,5 @@
 import type { Send } from '../model/send.ts'
+import { stepTraits } from '../model/step.ts'
 import type { Settings } from '../planning/slice.ts'
 import type { Surprise } from '../sequences/warnings.ts'
 import { hourMs, weekdayOf } from '../time/calendar.ts'
@@ -9,7 +10,6 @@ import type { Preview, PreviewedSend } from './preview.ts'
 /** Local hours in which nobody wants mail: from ten in the evening to seven in the morning. Ours, no source. */
 const night = { from: 22 * hourMs, to: 7 * hourMs }
 
-const messageKinds: readonly Send['stepKind'][] = ['mail', 'text message']
 const tellingBefore: readonly Send['purpose'][] = ['confirmation', 'reminder', 'preparation']
 
 type Clock = (at: number) => string
@@ -57,7 +57,7 @@ function sameHour(one: PreviewedSend, { preview, nameOf }: Looked, clock: Clock)
   const all = [...own, ...preview.others.map((other) => ({ other, otherAt: other.sentAt ?? other.dueAt }))]
   const near = all.find(
     ({ other, otherAt }) =>
-      messageKinds.includes(other.stepKind) &&
+      stepTraits[other.stepKind].isForClients &&
       other.address === send.address &&
       otherAt !== null &&
       Math.abs(otherAt - at) < hourMs &&
@@ -73,7 +73,7 @@ export function previewSurprises(looked: Looked): readonly Surprise[] {
   const zone = settings.zones.zone(settings.business.zone)
   const clock: Clock = (at) => dateAndTime(zone, at)
   const goes = preview.sends.filter(
-    ({ send, goes: isGoing }) => isGoing && messageKinds.includes(send.stepKind),
+    ({ send, goes: isGoing }) => isGoing && stepTraits[send.stepKind].isForClients,
   )
   return goes.flatMap((one): Surprise[] => {
     const found: (readonly [string, string | null])[] = [

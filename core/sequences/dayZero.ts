@@ -1,5 +1,7 @@
 import type { StartRule } from '../model/sequence.ts'
+import { startTraits } from '../model/startEvent.ts'
 import { isBranch, type PlainStep, type Step } from '../model/step.ts'
+import type { SubjectKind } from '../model/subject.ts'
 import { yearlyOffset, type Anchor, type Repeat, type Timing, type YearlyTiming } from '../model/timing.ts'
 import { minuteMs, minuteOfDay, timeOfDayOf } from '../time/calendar.ts'
 import { anchorWords } from './anchorWords.ts'
@@ -21,11 +23,17 @@ export interface EventShape {
 
 export const usualShape: EventShape = { startMinute: 12 * 60, durationMs: 120 * minuteMs }
 
+/** What a sequence for each kind of subject leads up to; null: it has no event. */
+const eventOf = {
+  booking: 'booking start',
+  enquiry: 'enquiry wished date',
+  invoice: 'invoice due',
+  client: null,
+} as const satisfies Readonly<Record<SubjectKind, Anchor['of'] | null>>
+
 /** What stands in the middle of the line of a sequence; null: it has no event. */
-export function eventAnchor({ on }: Pick<StartRule, 'on'>): Anchor['of'] | null {
-  if (on.startsWith('booking')) return 'booking start'
-  if (on.startsWith('enquiry')) return 'enquiry wished date'
-  return on.startsWith('invoice') ? 'invoice due' : null
+export function eventAnchor({ on }: Pick<StartRule, 'on'>): (typeof eventOf)[SubjectKind] {
+  return eventOf[startTraits[on].subject]
 }
 
 const startAnchors: readonly Anchor['of'][] = [

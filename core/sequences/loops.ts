@@ -20,7 +20,13 @@ function setsOff(step: PlainStep): Pick<StartRule, 'on' | 'name'> | null {
       return { on: 'enquiry stage entered', name: step.stage }
     case 'status':
       return { on: `booking ${step.status}`, name: null }
-    default:
+    case 'mail':
+    case 'text message':
+    case 'note to staff':
+    case 'task':
+    case 'date stamp':
+    case 'sequence':
+    case 'web call':
       return null
   }
 }

@@ -1,6 +1,6 @@
 import type { Business, Person } from '../model/business.ts'
 import { fullName, primaryContact, type Client, type Contact } from '../model/client.ts'
-import { isMessage, type PlainStep, type RecipientRule } from '../model/step.ts'
+import { isMessage, stepTraits, type PlainStep, type RecipientRule } from '../model/step.ts'
 
 /** Somebody who gets a step's message. */
 export interface Recipient {
@@ -35,13 +35,13 @@ export const nobody: Recipient = {
 
 /** The address a step reaches somebody by: a telephone number for text messages, else the e-mail address; null: none. */
 export function addressFor(step: PlainStep, { email, phone }: Recipient): string | null {
-  return step.kind === 'text message' ? phone || null : email
+  return stepTraits[step.kind].goesTo === 'phone' ? phone || null : email
 }
 
 /** Who a step is for: its recipients, or nobody where it writes to nobody. */
 export function recipientsOfStep(step: PlainStep, facts: RecipientFacts): readonly Recipient[] {
   if (!isMessage(step)) return [nobody]
-  return recipientsOf(step.recipients, facts, step.kind === 'text message' ? 'phone' : 'email')
+  return recipientsOf(step.recipients, facts, stepTraits[step.kind].goesTo ?? 'email')
 }
 
 /** The name of a recipient by their id alone, where the step no longer says who they are; empty: nobody of today. */

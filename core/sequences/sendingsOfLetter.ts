@@ -1,5 +1,6 @@
 import type { Sending } from '../letters/sendings.ts'
 import type { Business, OpeningHours } from '../model/business.ts'
+import { startTraits } from '../model/startEvent.ts'
 import type { Sequence, SequenceVersion } from '../model/sequence.ts'
 import type { Timing } from '../model/timing.ts'
 import type { Variation } from '../model/variation.ts'
@@ -54,9 +55,8 @@ export function sendingsOf(settings: Standing, letterId: string): readonly Sendi
   return sequences.flatMap(({ id, name, currentVersion }) => {
     const version = sequenceVersions.find((one) => one.sequenceId === id && one.version === currentVersion)
     if (!version) return []
-    const [started = ''] = version.start.on.split(' ')
-    const about =
-      started === 'booking' || started === 'enquiry' || started === 'invoice' ? started : ('nothing' as const)
+    const { subject } = startTraits[version.start.on]
+    const about = subject === 'client' ? 'nothing' : subject
     const varied = new Set(
       variations
         .filter((one) => one.sequenceId === id && one.letterId === letterId)

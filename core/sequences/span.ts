@@ -1,5 +1,5 @@
 import { isBranch, type PlainStep, type Step } from '../model/step.ts'
-import { isBefore, yearlyOffset, type Anchor, type Span, type Timing } from '../model/timing.ts'
+import { anchorTraits, isBefore, yearlyOffset, type Anchor, type Span, type Timing } from '../model/timing.ts'
 import { repeatedIds } from './steps.ts'
 import { dayMs, hourMs, minuteMs } from '../time/calendar.ts'
 
@@ -19,11 +19,9 @@ export function writtenLengthMs(of: Span): number {
   return of.amount * writtenUnitMs[of.unit]
 }
 
-const dateAnchors: readonly Anchor['of'][] = ['enquiry wished date', 'enquiry deadline', 'invoice due']
-
 /** Whether an anchor is a calendar date without a time of day. */
 export function isDateAnchor({ of }: Anchor): boolean {
-  return dateAnchors.includes(of)
+  return anchorTraits[of].isDate
 }
 
 function timingFault(timing: Timing): string | null {

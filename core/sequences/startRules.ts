@@ -1,5 +1,7 @@
 import { evaluate, type ConditionFacts } from '../conditions/evaluate.ts'
-import type { Run, Sequence, StartEvent, StartRule, StopRule, Subject } from '../model/sequence.ts'
+import type { Run, Sequence, StartRule, StopRule } from '../model/sequence.ts'
+import { actsOf, startTraits, type StartEvent } from '../model/startEvent.ts'
+import type { Subject } from '../model/subject.ts'
 import { writtenLengthMs } from './span.ts'
 
 /** Something that happened, as far as starting and stopping runs goes. */
@@ -22,10 +24,11 @@ export function subjectOfTrigger({ subject, clientId }: Trigger): Subject {
   return subject ?? { kind: 'client', id: clientId }
 }
 
+const isStart = (on: Trigger['on']): on is StartEvent => on in startTraits
+
 /** Whether what happened is what a rule waits for. */
 function isOn(wanted: Trigger['on'], happened: Trigger['on']): boolean {
-  if (wanted !== 'booking made or confirmed') return wanted === happened
-  return happened === 'booking requested' || happened === 'booking confirmed'
+  return wanted === happened || (isStart(wanted) && actsOf(wanted).some((act) => act === happened))
 }
 
 const isNamed = (wanted: string | null, name: string) => wanted === null || wanted === name
@@ -77,21 +80,14 @@ export function whyNotStarted(
   return mayStartAgain(start, sequence, trigger, runs) ? null : 'has run'
 }
 
-const clientWide: readonly StopRule['on'][] = [
-  'answered',
-  'form received',
-  'signed',
-  'tag added',
-  'list joined',
-  'booked',
-  'opted out',
-  'date known',
-]
+/** Whether what happened is the client's, and ends every run that waits for it. */
+const isClientWide = (on: StopRule['on']) => !isStart(on) || startTraits[on].subject === 'client'
 
 /** Whether a trigger ends a run: it happened to the run's subject, or the client did it. */
 export function isStoppedBy(run: Run, stop: StopRule, trigger: Trigger): boolean {
-  const isBooking = trigger.on === 'booking requested' || trigger.on === 'booking confirmed'
-  if (stop.on === 'booked') return isBooking && trigger.subject?.id !== run.subject.id
+  if (stop.on === 'booked') {
+    return isOn('booking made or confirmed', trigger.on) && trigger.subject?.id !== run.subject.id
+  }
   if (!isOn(stop.on, trigger.on) || !isNamed(stop.name, trigger.name)) return false
-  return clientWide.includes(stop.on) || trigger.subject?.id === run.subject.id
+  return isClientWide(stop.on) || trigger.subject?.id === run.subject.id
 }

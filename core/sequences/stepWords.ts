@@ -1,5 +1,4 @@
 import { conditionWords, type ConditionNames } from '../conditions/words.ts'
-import type { StartRule, StopRule } from '../model/sequence.ts'
 import type { MessageStep, PlainStep, RecipientRule } from '../model/step.ts'
 import { yearlyOffset, type Repeat, type Timing } from '../model/timing.ts'
 import { anchorWords } from './anchorWords.ts'
@@ -101,70 +100,6 @@ export const ifMovedWords = {
   'send again': 'sent again if the booking moves',
   leave: 'not sent again if the booking moves',
 } as const
-
-const startWords: Readonly<Record<StartRule['on'], string>> = {
-  'booking made or confirmed': 'a booking is made or confirmed',
-  'booking requested': 'a booking is requested',
-  'booking confirmed': 'a booking is confirmed',
-  'booking moved': 'a booking is moved',
-  'booking cancelled': 'a booking is cancelled',
-  'booking completed': 'a booking has taken place',
-  'booking missed': 'a booking is missed',
-  'enquiry received': 'an enquiry comes',
-  'enquiry stage entered': 'an enquiry enters a stage',
-  'invoice issued': 'an invoice is issued',
-  'invoice paid': 'an invoice is paid',
-  'tag added': 'a tag is added',
-  'list joined': 'a list is joined',
-  'form received': 'a form is received',
-  signed: 'a document is signed',
-  'date known': 'a yearly date is known',
-}
-
-const stopOnlyWords: Readonly<Record<Exclude<StopRule['on'], StartRule['on']>, string>> = {
-  answered: 'the client answers',
-  booked: 'the client books something else',
-  'opted out': 'the client opts out',
-  'event over': 'the event is over',
-}
-
-/** Events that are about something with a name, and what that is called. */
-export const namedEvents: Partial<Readonly<Record<StopRule['on'], string>>> = {
-  'enquiry stage entered': 'stage',
-  'tag added': 'tag',
-  'list joined': 'list',
-  'form received': 'form',
-  signed: 'document',
-  'date known': 'date',
-}
-
-/** What happens, for a start or a stop rule: `a tag is added: “VIP”`. */
-export function eventWords({ on, name }: Pick<StopRule, 'on' | 'name'>): string {
-  const words: string = { ...startWords, ...stopOnlyWords }[on]
-  return name === null ? words : `${words}: “${name}”`
-}
-
-/** `a booking is confirmed for Sunrise flight, only if …`. */
-export function startRuleWords(start: StartRule, names: ConditionNames): string {
-  const services = start.serviceIds.map(names.serviceName)
-  const of = services.length === 0 ? '' : ` for ${services.join(', ').replace(/, ([^,]*)$/, ' or $1')}`
-  const condition = start.onlyIf === null ? '' : `, only if ${conditionWords(start.onlyIf, names)}`
-  return `${eventWords(start)}${of}${condition}`
-}
-
-const subjects = ['booking', 'enquiry', 'invoice']
-
-/** Whether a sequence can start again for somebody. */
-export function againWords({ again, on }: Pick<StartRule, 'again' | 'on'>): string {
-  switch (again.kind) {
-    case 'once per client':
-      return 'once for each client'
-    case 'once per subject':
-      return `once for each ${subjects.find((one) => on.startsWith(one)) ?? 'client'}`
-    case 'every time':
-      return again.gap === null ? 'every time' : `every time, with ${spanWords(again.gap)} between`
-  }
-}
 
 /** How long after its wanted time a step is of use. */
 export function usefulWords(usefulFor: NonNullable<PlainStep['usefulFor']>): string {

@@ -3,6 +3,7 @@ import { conditionWords, type ConditionNames } from '../conditions/words.ts'
 import type { Condition } from '../model/condition.ts'
 import type { Letter } from '../model/letter.ts'
 import type { Sequence, SequenceVersion, StartRule } from '../model/sequence.ts'
+import { startTraits } from '../model/startEvent.ts'
 import { isBranch, isMessage, type PlainStep, type Step } from '../model/step.ts'
 import { loopThrough, ruledSequences } from './loops.ts'
 import { stepFault } from './span.ts'
@@ -33,7 +34,7 @@ interface Asked {
 
 /** What is known of every run: its service is one of those the sequence starts for. */
 function knownOf({ serviceIds, on }: StartRule): readonly Condition[] {
-  if (serviceIds.length === 0 || !on.startsWith('booking')) return []
+  if (serviceIds.length === 0 || startTraits[on].subject !== 'booking') return []
   return [{ field: 'booking.service', comparison: 'is one of', value: [...serviceIds] }]
 }
 

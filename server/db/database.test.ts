@@ -146,6 +146,18 @@ test('a business that was there before keeps its e-mails for ever until somebody
 })
 
 describe('the database', () => {
+  test('has no list of states or subjects of its own: a new one needs no table made anew', () => {
+    const database = migrated()
+    const lists = database
+      .prepare(
+        "SELECT name FROM sqlite_schema WHERE sql LIKE '%CHECK (state IN (''expected''%' OR sql LIKE '%CHECK (subject_kind%'",
+      )
+      .all()
+    expect(lists).toEqual([])
+    expect(database.pragma('integrity_check', { simple: true })).toBe('ok')
+    database.close()
+  })
+
   test('keeps events for ever as they are', () => {
     const database = migrated()
     database.exec(

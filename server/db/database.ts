@@ -43,6 +43,8 @@ export function migrate(database: Sqlite.Database, file: string) {
     )
   }
   if (present > 0 && present < files.length) backUpOrStop(database, file, present + 1)
+  // A migration may change what the schema says of a table without making the table anew.
+  database.unsafeMode(true)
   files.slice(present).forEach((name, index) => {
     const version = present + index + 1
     const sql = readFileSync(join(migrations, name), 'utf8')
@@ -53,6 +55,7 @@ export function migrate(database: Sqlite.Database, file: string) {
       database.pragma(`user_version = ${version}`)
     })()
   })
+  database.unsafeMode(false)
   keepIndexes(database)
 }
 

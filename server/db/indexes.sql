@@ -1,4 +1,4 @@
--- Indexes of some states only. They are made from the groups of states, and made anew where a group has changed.
+-- Indexes of some states or kinds of steps only. They are made from their groups, and made anew where one has changed.
 
 -- name: sends_due
 CREATE INDEX sends_due ON sends (due_at) WHERE state IN ({claimable});
@@ -12,3 +12,6 @@ CREATE INDEX sends_ahead ON sends (shown_at / 900000, state, step_kind, purpose,
 
 -- name: sends_open
 CREATE INDEX sends_open ON sends (client_id, sequence_id, letter_id) WHERE state IN ({plannable});
+
+-- name: sends_gone
+CREATE INDEX sends_gone ON sends (sent_at) WHERE sent_at IS NOT NULL AND step_kind IN ({toSomebody});

@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { stateGroups } from '#core/model/sendState.ts'
+import { stepGroups } from '#core/model/step.ts'
 import { projectFolder } from '../place.ts'
 
 export interface NamedQuery {
@@ -10,14 +11,17 @@ export interface NamedQuery {
   readonly whole: string | null
 }
 
+/** Groups of states of messages, and of kinds of steps. */
+const groups: Readonly<Record<string, readonly string[]>> = { ...stateGroups, ...stepGroups }
+
 const folder = join(projectFolder, 'server/db')
 
-/** Groups of states in braces, such as `{trouble}`, become their states. */
+/** Groups in braces, such as `{trouble}`, become what is in them. */
 function inFull(sql: string): string {
   return sql.replace(/\{(\w+)\}/g, (_, group: string) => {
-    const states = stateGroups[group]
-    if (!states) throw new Error(`There is no group of states named ${group}`)
-    return states.map((state) => `'${state}'`).join(', ')
+    const named = groups[group]
+    if (!named) throw new Error(`There is no group named ${group}`)
+    return named.map((one) => `'${one}'`).join(', ')
   })
 }
 

@@ -1,7 +1,7 @@
 import type { Router } from 'express'
 import { endpoints, type ClockTarget } from '#core/api/endpoints.ts'
 import { nameInUse, type ClockView, type RibbonDay } from '#core/api/views.ts'
-import { troubleStates, type SendState } from '#core/model/sendState.ts'
+import { aheadStates, troubleStates, type SendState } from '#core/model/sendState.ts'
 import { calendarsOf, placeZone, serviceOf } from '#core/planning/slice.ts'
 import { dayMs, hourMs, isoDateOf, minuteMs, type EpochDay } from '#core/time/calendar.ts'
 import { isClosedOn } from '#core/time/openTimes.ts'
@@ -52,7 +52,7 @@ const shownFor = 10 * minuteMs
 
 const daysBack = 3
 const daysAhead = 21
-const planned: readonly SendState[] = ['ready', 'approved', 'expected', 'sending']
+const planned = aheadStates.filter((state) => state !== 'waiting')
 
 function ribbonDay({ office }: RunningOffice, day: EpochDay): RibbonDay {
   const settings = office.settings.required()

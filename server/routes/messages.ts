@@ -1,4 +1,6 @@
 import type { Router } from 'express'
+import { aheadStates } from '#core/model/sendState.ts'
+import { stepTraits } from '#core/model/step.ts'
 import { endpoints } from '#core/api/endpoints.ts'
 import type { SendPreview, SendView } from '#core/api/views.ts'
 import { checkAtSending, type OutgoingMessage } from '#core/engine/atSending/checkAtSending.ts'
@@ -42,7 +44,7 @@ async function sendView({ office }: RunningOffice, id: string): Promise<SendView
     send,
     recipientName: sendFactsOf(send, slice)?.recipient?.name ?? '',
     phone: contact?.phone ?? '',
-    isToContact: contact !== undefined && send.stepKind !== 'text message',
+    isToContact: contact !== undefined && stepTraits[send.stepKind].goesTo === 'email',
     history: historyLines(office, 'eventsOfSend', { sendId: id }),
     subject: message?.subject ?? null,
     text: source ? ((await simpleParser(source)).text ?? null) : (message?.text ?? null),
@@ -78,7 +80,8 @@ const momentOf = ({ dueAt, wantedAt, stateSince }: Send) => dueAt ?? wantedAt ??
 function nextAfter(send: Send, { facts }: Slice): Send | undefined {
   const coming = facts.sends.filter(
     (one) =>
-      ['ready', 'approved', 'expected'].includes(one.state) &&
+      aheadStates.includes(one.state) &&
+      one.state !== 'waiting' &&
       one.id !== send.id &&
       momentOf(one) >= momentOf(send),
   )

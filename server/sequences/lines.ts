@@ -4,7 +4,7 @@ import { sequenceDesign, type SequenceDesign } from '#core/engine/consequences/r
 import type { Sequence, SequenceVersion } from '#core/model/sequence.ts'
 import { serviceOf, versionOf, type Settings } from '#core/planning/slice.ts'
 import { plainSteps } from '#core/sequences/steps.ts'
-import { startRuleWords } from '#core/sequences/stepWords.ts'
+import { startRuleWords } from '#core/sequences/eventWords.ts'
 import { surprisesOf, type WarningFacts } from '#core/sequences/warnings.ts'
 import { addMonths, yearMonthDayOf } from '#core/time/calendar.ts'
 import { dayAt, instantAt } from '#core/time/zones.ts'

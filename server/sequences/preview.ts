@@ -1,13 +1,14 @@
 import type { PreviewSubject, PreviewView } from '#core/api/sequenceEndpoints.ts'
 import type { SequenceDesign } from '#core/engine/consequences/rollout.ts'
 import type { Send } from '#core/model/send.ts'
-import type { Sequence, SequenceVersion, StartEvent, Subject } from '#core/model/sequence.ts'
+import type { Sequence, SequenceVersion } from '#core/model/sequence.ts'
+import { startTraits, type StartEvent } from '#core/model/startEvent.ts'
+import type { Subject, SubjectKind } from '#core/model/subject.ts'
 import { placeZone, serviceOf, versionOf, type Settings } from '#core/planning/slice.ts'
 import type { HardCase } from '#core/rehearsal/hardCases.ts'
 import { previewOf, type Preview } from '#core/rehearsal/preview.ts'
 import { previewSurprises } from '#core/rehearsal/previewSurprises.ts'
 import { deedWords } from '#core/sequences/deedWords.ts'
-import { eventAnchor } from '#core/sequences/dayZero.ts'
 import { findStep } from '#core/sequences/steps.ts'
 import { surprisesOf } from '#core/sequences/warnings.ts'
 import { dayMs } from '#core/time/calendar.ts'
@@ -36,26 +37,34 @@ function bookingSubjects({ office }: RunningOffice): PreviewSubject[] {
   })
 }
 
-/** What is there to look at a sequence with that begins with an event; those ahead first. */
-export function previewSubjects(running: RunningOffice, on: StartEvent): PreviewSubject[] {
-  const { statements } = running.office.store
-  const anchor = eventAnchor({ on })
-  if (anchor === 'booking start') {
-    const now = running.office.clock.now()
-    const all = bookingSubjects(running)
-    const isAhead = ({ at }: PreviewSubject) => at !== null && at > now
-    return [...all.filter(isAhead), ...all.filter((one) => !isAhead(one)).reverse()]
-  }
-  const named = (query: string, kind: 'enquiry' | 'invoice' | 'client', extra: string): PreviewSubject[] =>
-    statements.all(query).map((row) => ({
+/** Bookings ahead, then those behind, the latest first. */
+function bookingsToLookAt(running: RunningOffice): PreviewSubject[] {
+  const now = running.office.clock.now()
+  const all = bookingSubjects(running)
+  const isAhead = ({ at }: PreviewSubject) => at !== null && at > now
+  return [...all.filter(isAhead), ...all.filter((one) => !isAhead(one)).reverse()]
+}
+
+const named =
+  (query: string, kind: Exclude<SubjectKind, 'booking'>, extra: string) =>
+  ({ office }: RunningOffice): PreviewSubject[] =>
+    office.store.statements.all(query).map((row) => ({
       subject: { kind, id: String(row['id']) },
       label: [row['clientName'], row[extra]].filter(Boolean).map(String).join(' · '),
       serviceId: null,
       at: null,
     }))
-  if (anchor === 'enquiry wished date') return named('enquiriesToPreview', 'enquiry', 'stage')
-  if (anchor === 'invoice due') return named('invoicesToPreview', 'invoice', 'dueOn')
-  return named('clientsToPreview', 'client', '')
+
+const toLookAt: Readonly<Record<SubjectKind, (running: RunningOffice) => PreviewSubject[]>> = {
+  booking: bookingsToLookAt,
+  enquiry: named('enquiriesToPreview', 'enquiry', 'stage'),
+  invoice: named('invoicesToPreview', 'invoice', 'dueOn'),
+  client: named('clientsToPreview', 'client', ''),
+}
+
+/** What is there to look at a sequence with that begins with an event. */
+export function previewSubjects(running: RunningOffice, on: StartEvent): PreviewSubject[] {
+  return toLookAt[startTraits[on].subject](running)
 }
 
 function nameOf(send: Send, settings: Settings, draft: SequenceVersion): string {

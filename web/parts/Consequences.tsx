@@ -1,12 +1,11 @@
 import { Checkbox } from '@mantine/core'
 import type { Consequence } from '#core/api/views.ts'
+import { stepTraits } from '#core/model/step.ts'
 import { isOff } from '#core/planning/changeKind.ts'
 import { changeWords } from './changeWords.ts'
 import styles from './Consequences.module.css'
 import type { Considered } from './useConsidered.ts'
 import { When } from './When.tsx'
-
-const messageKinds: readonly Consequence['stepKind'][] = ['mail', 'text message', 'note to staff']
 
 /** Who gets it, and at which address; nothing for a step that writes to nobody. */
 function Recipient({ line: { recipientName, address } }: { line: Consequence }) {
@@ -17,7 +16,7 @@ function Recipient({ line: { recipientName, address } }: { line: Consequence }) 
 function Line({ line, isHeld, onHold }: { line: Consequence; isHeld: boolean; onHold: () => void }) {
   const { kind, letterName, stepKind, beforeAt, afterAt, waits, reason } = line
   const goes = !isOff(kind)
-  const canHold = goes && messageKinds.includes(stepKind) && !waits
+  const canHold = goes && stepTraits[stepKind].goesTo !== null && !waits
   const isMoved = beforeAt !== null && afterAt !== beforeAt && kind !== 'again'
   return (
     <li>

@@ -1,5 +1,6 @@
 import { useElementSize } from '@mantine/hooks'
 import type { Consequence, SendLine } from '#core/api/views.ts'
+import { leftOutStates } from '#core/model/sendState.ts'
 import { dateAndTime } from '#core/time/format.ts'
 import type { Zone } from '#core/time/zones.ts'
 import { useBusiness } from '../app/business.ts'
@@ -28,7 +29,7 @@ interface Pin {
 }
 
 function pinOf(send: SendLine): Pin {
-  const isGhost = ['cancelled', 'dropped', 'skipped'].includes(send.state)
+  const isGhost = leftOutStates.includes(send.state)
   return { key: send.id, at: send.shownAt, title: send.letterName, glyph: markOf[send.state].glyph, isGhost }
 }
 

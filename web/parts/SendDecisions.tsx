@@ -10,13 +10,22 @@ import { othersThan } from './others.ts'
 import { Problem } from './Problem.tsx'
 import table from './timetable.module.css'
 
-const possible: Partial<Record<SendState, readonly SendDecision[]>> = {
+/** What a person can decide about a message where it is looked at. */
+const possible: Readonly<Record<SendState, readonly SendDecision[]>> = {
+  expected: [],
   waiting: ['approve', 'send now', 'skip'],
-  ready: ['hold back', 'skip'],
   approved: ['hold back', 'skip'],
+  ready: ['hold back', 'skip'],
+  sending: [],
+  sent: [],
+  skipped: [],
+  dropped: [],
+  cancelled: [],
+  stale: [],
   missed: ['send now', 'skip'],
-  failed: ['send now', 'skip'],
   blocked: ['send now', 'skip'],
+  failed: ['send now', 'skip'],
+  bounced: [],
   'in doubt': ['it went', 'send now', 'skip'],
 }
 
@@ -70,7 +79,7 @@ function useDeciding(send: SendLine) {
 /** What can be done about a message in its present state. */
 export function SendDecisions({ send }: { send: SendLine }) {
   const { decide, isBusy, problem, shown, argsOf, close } = useDeciding(send)
-  const choices = possible[send.state] ?? []
+  const choices = possible[send.state]
   if (choices.length === 0) return null
   if (shown !== null) {
     return <ConsideredAct name="decideSend" asked={argsOf(shown)} word={words[shown]} onClose={close} />

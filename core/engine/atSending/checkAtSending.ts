@@ -1,3 +1,4 @@
+import { subjectTraits } from '../../model/subject.ts'
 import { evaluate, testWords } from '../../conditions/evaluate.ts'
 import { appointmentOf, type Appointment } from '../../letters/appointment.ts'
 import type { MergeFacts } from '../../letters/fields.ts'
@@ -169,7 +170,7 @@ function toldBy(send: Send, recipient: Recipient, found: SendFacts, of: RunFacts
   const { booking, enquiry } = of
   const tellsTimes =
     booking !== null &&
-    send.subject.kind === 'booking' &&
+    subjectTraits[send.subject.kind].tellsTimes &&
     recipient.contact !== null &&
     tellingPurposes.includes(send.purpose)
   const lines = eveningLines(send.occurrence, found).map(({ lineId }) => lineId)

@@ -5,7 +5,7 @@ import { withOwnWords } from '../../letters/personalLine.ts'
 import { letterFor } from '../../letters/variants.ts'
 import type { FieldName, Letter, Passage } from '../../model/letter.ts'
 import type { Reason, Send } from '../../model/send.ts'
-import { isMessage, isPromotional, type MessageStep } from '../../model/step.ts'
+import { isMessage, isPromotional, stepTraits, type MessageStep } from '../../model/step.ts'
 import { emailAddress } from '../../model/values.ts'
 import type { PlannedSend } from '../../planning/planStep.ts'
 import { runFacts, type RunFacts } from '../../planning/runFacts.ts'
@@ -25,12 +25,13 @@ export const inactive = because('client inactive', 'The client is marked inactiv
 
 /** The usable address of a recipient; null: there is none. */
 export function usableAddress(step: MessageStep, { email, phone }: Recipient): string | null {
-  if (step.kind === 'text message') return textAddress(phone)
+  if (stepTraits[step.kind].goesTo === 'phone') return textAddress(phone)
   return email !== null && emailAddress.safeParse(email).success ? email : null
 }
 
 function noAddress({ kind }: MessageStep, { email, phone }: Recipient): Reason {
-  const [given, name] = kind === 'text message' ? [phone, 'telephone number'] : [email, 'e-mail address']
+  const [given, name] =
+    stepTraits[kind].goesTo === 'phone' ? [phone, 'telephone number'] : [email, 'e-mail address']
   return because(
     'no address',
     given ? `${given} is no usable ${name}.` : `There is no ${name} to send it to.`,

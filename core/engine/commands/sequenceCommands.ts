@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { done, refused, type Result } from '../../model/problem.ts'
 import { startRule, stopRule, type Run, type Sequence, type SequenceVersion } from '../../model/sequence.ts'
 import type { Send } from '../../model/send.ts'
-import type { SendState } from '../../model/sendState.ts'
+import { stepDoneStates } from '../../model/sendState.ts'
 import { step } from '../../model/step.ts'
 import { versionOf, type Settings, type Slice } from '../../planning/slice.ts'
 import { stepsFault } from '../../sequences/span.ts'
@@ -132,11 +132,9 @@ export function pauseSequence(settings: Settings, sequenceId: string, context: E
   ])
 }
 
-const endedStates: readonly SendState[] = ['sent', 'bounced', 'skipped', 'stale', 'missed', 'dropped']
-
 function isStepDone(stepId: string, own: readonly Send[]): boolean {
   const sends = own.filter((send) => send.stepId === stepId)
-  return sends.length > 0 && sends.every(({ state }) => endedStates.includes(state))
+  return sends.length > 0 && sends.every(({ state }) => state === 'dropped' || stepDoneStates.includes(state))
 }
 
 /** Steps of a new version that come before what a run has already done: they are not run. */

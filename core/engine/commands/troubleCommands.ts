@@ -1,5 +1,6 @@
 import { done, refused, type Result } from '../../model/problem.ts'
-import { troubleStates } from '../../model/sendState.ts'
+import { mendableStates, troubleStates } from '../../model/sendState.ts'
+import { stepTraits } from '../../model/step.ts'
 import { emailAddress } from '../../model/values.ts'
 import type { Slice } from '../../planning/slice.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
@@ -20,14 +21,14 @@ export function mendAddress(
   const { facts, settings } = slice
   const send = facts.sends.find(({ id }) => id === sendId)
   if (!send) return refused('not found', 'There is no such message.')
-  if (!troubleStates.includes(send.state) || send.state === 'in doubt') {
+  if (!mendableStates.includes(send.state)) {
     return refused('not allowed now', `This message is ${send.state} by now: there is nothing to mend.`)
   }
   const email = emailAddress.safeParse(address.trim())
   if (!email.success) return refused('invalid', 'An address looks like name@example.com.', 'address')
   const { client } = facts
   const contact = client.contacts.find(({ id }) => id === send.recipientId)
-  if (!contact || send.stepKind === 'text message') {
+  if (!contact || stepTraits[send.stepKind].goesTo !== 'email') {
     return refused(
       'not allowed now',
       'It goes to no contact of the client: mend its address where it stands.',
@@ -57,7 +58,7 @@ export function sendByLetter(
 ): Result<readonly Effect[]> {
   const send = slice.facts.sends.find(({ id }) => id === sendId)
   if (!send) return refused('not found', 'There is no such message.')
-  if (!troubleStates.includes(send.state) || send.state === 'in doubt') {
+  if (!mendableStates.includes(send.state)) {
     return refused(
       'not allowed now',
       `This message is ${send.state} by now: no other letter can take its place.`,

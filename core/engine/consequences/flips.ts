@@ -1,6 +1,6 @@
 import { factChangeWords, happeningOf, type FactChange } from '../../conditions/smallestChange.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
-import type { Subject } from '../../model/sequence.ts'
+import type { Subject } from '../../model/subject.ts'
 import { isBranch, type Step } from '../../model/step.ts'
 import type { Settings, Slice } from '../../planning/slice.ts'
 import { withStep } from '../../sequences/editing.ts'

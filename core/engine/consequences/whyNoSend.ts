@@ -1,7 +1,7 @@
 import type { Send } from '../../model/send.ts'
-import { canTurn } from '../../model/sendState.ts'
+import { canTurn, mendableStates } from '../../model/sendState.ts'
 import type { Run } from '../../model/sequence.ts'
-import { isMessage, type PlainStep } from '../../model/step.ts'
+import { isMessage, stepTraits, type PlainStep } from '../../model/step.ts'
 import { firstPass, planRun } from '../../planning/planRun.ts'
 import { conditionFacts, runFacts, type RunFacts } from '../../planning/runFacts.ts'
 import { versionOf, type Slice } from '../../planning/slice.ts'
@@ -41,7 +41,7 @@ function flipFor(code: string, send: FoundSend, { facts }: Slice, now: number): 
         ? {
             kind: 'give address',
             contactId: contact.id,
-            of: send.stepKind === 'text message' ? 'telephone' : 'mail',
+            of: stepTraits[send.stepKind].goesTo === 'phone' ? 'telephone' : 'mail',
           }
         : null
     case 'no consent': {
@@ -53,7 +53,7 @@ function flipFor(code: string, send: FoundSend, { facts }: Slice, now: number): 
       return send.letterId === null ? null : { kind: 'read letter', letterId: send.letterId }
     default: {
       const isOpen = send.notAfter === null || now <= send.notAfter
-      const canGo = send.id !== null && canTurn(send.state, 'ready') && sendableStates.includes(send.state)
+      const canGo = send.id !== null && canTurn(send.state, 'ready') && mendableStates.includes(send.state)
       return canGo && isOpen ? { kind: 'send now', sendId: send.id } : null
     }
   }
@@ -63,9 +63,6 @@ function flipFor(code: string, send: FoundSend, { facts }: Slice, now: number): 
 type FoundSend = Pick<Send, 'state' | 'reason' | 'recipientId' | 'stepKind' | 'letterId' | 'notAfter'> & {
   readonly id: string | null
 }
-
-/** What a person can send now all the same. */
-const sendableStates: readonly Send['state'][] = ['blocked', 'failed', 'bounced', 'missed', 'stale']
 
 function ofSend(send: FoundSend, slice: Slice, now: number): WhyNot {
   const code = send.reason?.code ?? send.state

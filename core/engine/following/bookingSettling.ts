@@ -1,5 +1,5 @@
 import type { Booking, BookingHistory } from '../../model/booking.ts'
-import type { StartEvent } from '../../model/sequence.ts'
+import type { StartEvent } from '../../model/startEvent.ts'
 import type { Settings, Slice } from '../../planning/slice.ts'
 import { shiftFromTold } from '../../planning/answers.ts'
 import { minuteMs } from '../../time/calendar.ts'

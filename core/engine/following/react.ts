@@ -1,5 +1,5 @@
 import type { Event } from '../../model/event.ts'
-import { startEvent } from '../../model/sequence.ts'
+import { startEvent, startTraits, type StartEvent } from '../../model/startEvent.ts'
 import type { Slice } from '../../planning/slice.ts'
 import type { Trigger } from '../../sequences/startRules.ts'
 import type { EngineContext } from '../context.ts'
@@ -10,16 +10,7 @@ import type { Undoing } from './bookingSettling.ts'
 import { resumedRuns, stoppedRuns, voidsEarlierMove } from './stopRuns.ts'
 import { tagSettles } from './tagSettling.ts'
 
-/** Changes whose sequences start only when they have settled. Stops act at once. */
-const settlingKinds: readonly Trigger['on'][] = [
-  'booking requested',
-  'booking moved',
-  'booking cancelled',
-  'booking missed',
-  'tag added',
-]
-
-export type Starting = Trigger & { readonly on: ReturnType<typeof startEvent.parse> }
+export type Starting = Trigger & { readonly on: StartEvent }
 
 function triggerOf({ kind, name, at, clientId, subject }: Event): Trigger | null {
   const stops = kind === 'answered' || kind === 'opted out' ? kind : null
@@ -66,7 +57,7 @@ export function conclude(
     add(stoppedRuns(trigger, present(), context))
     if (startsNothing || !isStarting(trigger)) continue
     if (trigger.on === 'tag added') add(tagSettles(trigger, present(), context))
-    else if (!settlingKinds.includes(trigger.on)) add(startedRuns(trigger, present(), context))
+    else if (!startTraits[trigger.on].settles) add(startedRuns(trigger, present(), context))
   }
   for (const trigger of settled) add(startedRuns(trigger, present(), context))
   return [...effects, ...replan(present(), context)]

@@ -8,7 +8,8 @@ import { clientPlan, type PlannedSend } from '../../planning/planClient.ts'
 import type { OpenBranch } from '../../planning/planRun.ts'
 import { planKey } from '../../planning/planStep.ts'
 import { reconcile, type ReconcileContext } from '../../planning/reconcile.ts'
-import { bookingAbout, versionOf, type Settings, type Slice } from '../../planning/slice.ts'
+import { aboutOf } from '../../planning/about.ts'
+import { versionOf, type Settings, type Slice } from '../../planning/slice.ts'
 import { plainSteps } from '../../sequences/steps.ts'
 import { changedFacts } from '../atSending/approval.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
@@ -100,7 +101,7 @@ export function replan(slice: Slice, context: EngineContext): readonly Effect[] 
     now: context.now,
     newSendId: () => context.newId('sd'),
     messageIdOf: (sendId) => messageIdOf(settings, sendId),
-    bookingOf: ({ subject }) => bookingAbout(subject, facts),
+    bookingOf: ({ subject }) => aboutOf(subject, facts).booking,
     changedFacts: (send) => changedFacts(send, present, context.now),
     foreseen: (planned, letterId, ownWords) => foreseen(planned, letterId, ownWords, present),
   }

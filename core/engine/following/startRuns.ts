@@ -1,36 +1,10 @@
 import type { ConditionFacts } from '../../conditions/evaluate.ts'
-import type { Booking } from '../../model/booking.ts'
-import type { Enquiry, Invoice } from '../../model/dealings.ts'
 import type { Run, Sequence } from '../../model/sequence.ts'
-import {
-  bookingAbout,
-  calendarsOf,
-  placeZone,
-  serviceOf,
-  versionOf,
-  type ClientFacts,
-  type Slice,
-} from '../../planning/slice.ts'
+import { aboutOf } from '../../planning/about.ts'
+import { calendarsOf, placeZone, serviceOf, versionOf, type Slice } from '../../planning/slice.ts'
 import { subjectOfTrigger, whyNotStarted, type Trigger } from '../../sequences/startRules.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
 import type { Effect } from '../effects.ts'
-
-interface About {
-  readonly booking: Booking | null
-  readonly enquiry: Enquiry | null
-  readonly invoice: Invoice | null
-}
-
-/** What a trigger is about, as far as the client's facts know it. */
-function aboutOf({ subject }: Trigger, facts: ClientFacts): About {
-  const { enquiries, invoices } = facts
-  const invoice = subject?.kind === 'invoice' ? invoices.find(({ id }) => id === subject.id) : undefined
-  return {
-    booking: bookingAbout(subject, facts),
-    enquiry: subject?.kind === 'enquiry' ? (enquiries.find(({ id }) => id === subject.id) ?? null) : null,
-    invoice: invoice ?? null,
-  }
-}
 
 /** What start rules are asked about: the facts as they stand when a trigger happens, and the service it concerns. */
 export function startFacts(
@@ -42,18 +16,18 @@ export function startFacts(
   readonly serviceId: string | null
   readonly madeAt: number | undefined
 } {
-  const about = aboutOf(trigger, facts)
+  const { booking, enquiry, invoice } = aboutOf(trigger.subject, facts)
   const { client, bookings, happenings } = facts
-  const serviceId = about.booking?.serviceId ?? about.enquiry?.serviceId ?? null
+  const serviceId = booking?.serviceId ?? enquiry?.serviceId ?? null
   const zone =
     serviceId === null
       ? settings.zones.zone(settings.business.zone)
       : placeZone(settings, serviceOf(settings, serviceId))
   const clock = { zone, officeHours: calendarsOf(settings).office }
   return {
-    asked: { now, runStartedAt: trigger.at, client, ...about, bookings, happenings, clock },
+    asked: { now, runStartedAt: trigger.at, client, booking, enquiry, invoice, bookings, happenings, clock },
     serviceId,
-    madeAt: trigger.subject?.kind === 'booking' ? about.booking?.madeAt : undefined,
+    madeAt: trigger.subject?.kind === 'booking' ? booking?.madeAt : undefined,
   }
 }
 

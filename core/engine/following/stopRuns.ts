@@ -3,6 +3,7 @@ import { minuteMs } from '../../time/calendar.ts'
 import { versionOf, type ClientFacts, type Slice } from '../../planning/slice.ts'
 import { perhapsToldStates } from '../../model/sendState.ts'
 import { shiftFromTold } from '../../planning/answers.ts'
+import { stoppedWords } from '../../sequences/eventWords.ts'
 import { isStoppedBy, type Trigger } from '../../sequences/startRules.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
 import type { Effect } from '../effects.ts'
@@ -45,17 +46,6 @@ function wasForAnEarlierMove(run: Run, { on, subject }: Trigger, { settings, fac
   return isFar === true || !hasGone
 }
 
-const stopWords: Partial<Record<Trigger['on'], string>> = {
-  'booking cancelled': 'The booking was cancelled.',
-  'booking missed': 'The booking was missed.',
-  'booking moved': 'The booking was moved again.',
-  'booking confirmed': 'The booking stands again.',
-  answered: 'The client answered.',
-  'invoice paid': 'The invoice was paid.',
-  'form received': 'The form was received.',
-  'opted out': 'The client opted out.',
-}
-
 /** A run that ends, with the reason. */
 export function stoppedRun(
   run: Run,
@@ -81,26 +71,28 @@ export function stoppedRun(
 const nameOf = ({ settings }: Slice, { sequenceId }: Run) =>
   settings.sequences.find((one) => one.id === sequenceId)?.name ?? sequenceId
 
+/** Why a trigger ends a run; null: it does not. */
+function whyStopped(run: Run, trigger: Trigger, slice: Slice): string | null {
+  if (endsWithTheBooking(run, trigger, slice.facts)) return stoppedWords(trigger.on, '')
+  if (wasForAnEnding(run, trigger)) return 'The booking stands again.'
+  if (wasForAnEarlierMove(run, trigger, slice)) return 'The booking was moved again.'
+  const { stops } = versionOf(slice.settings, run.sequenceId, run.version)
+  const rule = stops.find((stop) => isStoppedBy(run, stop, trigger))
+  return rule ? stoppedWords(rule.on === 'booked' ? rule.on : trigger.on, trigger.name) : null
+}
+
 /** The runs that a trigger ends. */
 export function stoppedRuns(trigger: Trigger, slice: Slice, context: EngineContext): readonly Effect[] {
-  const { settings, facts } = slice
-  const why =
-    stopWords[trigger.on] ?? `Stopped by: ${trigger.on}${trigger.name === '' ? '' : ` ${trigger.name}`}.`
+  const { facts } = slice
   return (
     facts.runs
       .filter((run) => run.state === 'running')
       // Of a run at rest nothing comes that could be stopped: only what happens to its own subject ends it.
       .filter(({ id, subject }) => !facts.resting.has(id) || subject.id === trigger.subject?.id)
-      .filter(
-        (run) =>
-          endsWithTheBooking(run, trigger, facts) ||
-          wasForAnEnding(run, trigger) ||
-          wasForAnEarlierMove(run, trigger, slice) ||
-          versionOf(settings, run.sequenceId, run.version).stops.some((stop) =>
-            isStoppedBy(run, stop, trigger),
-          ),
-      )
-      .flatMap((run) => stoppedRun(run, nameOf(slice, run), trigger.on, why, context))
+      .flatMap((run) => {
+        const why = whyStopped(run, trigger, slice)
+        return why === null ? [] : stoppedRun(run, nameOf(slice, run), trigger.on, why, context)
+      })
   )
 }
 

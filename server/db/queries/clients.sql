@@ -264,4 +264,4 @@ ORDER BY abs(b.start_at - @now), b.id LIMIT @most;
 
 -- name: messagesOfClient
 SELECT m.source, m.is_packed AS isPacked, coalesce(s.sent_at, s.state_since) AS at FROM sends s JOIN messages m ON m.send_id = s.id
-WHERE s.client_id = @clientId AND s.state IN ('sent', 'bounced', 'in doubt') ORDER BY at, s.id;
+WHERE s.client_id = @clientId AND s.state IN ({left}, {uncertain}) ORDER BY at, s.id;

@@ -90,7 +90,7 @@ WHERE id IN (
   SELECT id FROM sends WHERE state IN ({claimable}) AND due_at <= @until
     AND sequence_id NOT IN (SELECT id FROM sequences WHERE state = 'paused')
     AND client_id NOT IN (SELECT id FROM clients WHERE is_held_back = 1)
-    AND (@withMail = 1 OR step_kind NOT IN ('mail', 'note to staff', 'text message'))
+    AND (@withMail = 1 OR step_kind NOT IN ({toSomebody}))
   ORDER BY due_at, id LIMIT @limit
 ) RETURNING id, client_id AS clientId, run_id AS runId;
 
@@ -139,12 +139,12 @@ UPDATE messages SET source = @source, is_packed = 1 WHERE send_id = @sendId;
 SELECT s.id AS sendId, s.sent_at AS sentAt, m.source, m.is_packed AS isPacked
 FROM sends s INDEXED BY sends_gone LEFT JOIN messages m ON m.send_id = s.id
 WHERE (s.sent_at, s.id) > (@after, @afterId) AND s.sent_at < @upTo
-  AND s.step_kind IN ('mail', 'note to staff', 'text message')
+  AND s.step_kind IN ({toSomebody})
 ORDER BY s.sent_at, s.id LIMIT @most;
 
 -- name: countSourcesBetween
 SELECT count(*) AS count FROM sends INDEXED BY sends_gone
-WHERE sent_at > @after AND sent_at < @upTo AND step_kind IN ('mail', 'note to staff', 'text message');
+WHERE sent_at > @after AND sent_at < @upTo AND step_kind IN ({toSomebody});
 
 -- name: letGoOfSource
 UPDATE messages SET source = x'', is_packed = 1, text = @text WHERE send_id = @sendId;
@@ -190,11 +190,11 @@ SELECT quarter, sum(count) AS count, sum(waiting) AS waiting FROM (
   FROM sends INDEXED BY sends_ahead
   WHERE shown_at / 900000 >= @from / 900000 AND shown_at / 900000 < @to / 900000
     AND state IN ({ahead})
-    AND step_kind IN ('mail', 'note to staff', 'text message') GROUP BY shown_at / 900000
+    AND step_kind IN ({toSomebody}) GROUP BY shown_at / 900000
   UNION ALL
   SELECT shown_at / 900000, count(*), 0 FROM sends INDEXED BY sends_by_quarter
   WHERE shown_at / 900000 >= @from / 900000 AND shown_at / 900000 < min(@to, @now + 900000) / 900000 AND state = 'sent'
-    AND step_kind IN ('mail', 'note to staff', 'text message') GROUP BY shown_at / 900000
+    AND step_kind IN ({toSomebody}) GROUP BY shown_at / 900000
 ) GROUP BY quarter;
 
 -- name: clientsWithMuch
@@ -203,11 +203,11 @@ SELECT client_id AS clientId, sum(count) AS count FROM (
   SELECT client_id, count(*) AS count FROM sends INDEXED BY sends_ahead
   WHERE shown_at / 900000 >= @from / 900000 AND shown_at / 900000 < @to / 900000
     AND state IN ({ahead})
-    AND step_kind IN ('mail', 'text message') AND purpose <> 'internal' GROUP BY client_id
+    AND step_kind IN ({forClients}) AND purpose <> 'internal' GROUP BY client_id
   UNION ALL
   SELECT client_id, count(*) FROM sends INDEXED BY sends_by_quarter
   WHERE shown_at / 900000 >= @from / 900000 AND shown_at / 900000 < min(@to, @now + 900000) / 900000 AND state = 'sent'
-    AND step_kind IN ('mail', 'text message') AND purpose <> 'internal' GROUP BY client_id
+    AND step_kind IN ({forClients}) AND purpose <> 'internal' GROUP BY client_id
 ) GROUP BY client_id HAVING sum(count) >= @atLeast ORDER BY sum(count) DESC, client_id LIMIT @most;
 
 -- name: momentsOfClient
@@ -216,7 +216,7 @@ SELECT c.name AS clientName, json_group_array(s.shown_at) AS momentsJson
 FROM sends s INDEXED BY sends_of_client JOIN clients c ON c.id = s.client_id
 WHERE s.client_id = @clientId AND s.shown_at >= @from AND s.shown_at < @to
   AND s.state IN ({ahead}, 'sent')
-  AND s.step_kind IN ('mail', 'text message') AND s.purpose <> 'internal';
+  AND s.step_kind IN ({forClients}) AND s.purpose <> 'internal';
 
 -- name: countByState
 SELECT state, count(*) AS count FROM sends WHERE shown_at >= @from AND shown_at < @to GROUP BY state;
@@ -256,7 +256,7 @@ SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
-WHERE s.client_id = @clientId AND s.sent_at IS NOT NULL AND s.state IN ('sent', 'bounced')
+WHERE s.client_id = @clientId AND s.sent_at IS NOT NULL AND s.state IN ({left})
 ORDER BY s.sent_at DESC, s.id DESC LIMIT 1;
 
 -- name: waitingIds
@@ -337,12 +337,12 @@ SELECT count(*) AS count FROM sends INDEXED BY sends_due WHERE state IN ({claima
 -- name: sentSince
 -- What is on the wire counts as gone.
 SELECT (SELECT count(*) FROM sends
-    WHERE sent_at >= @from AND step_kind IN ('mail', 'note to staff', 'text message'))
+    WHERE sent_at >= @from AND step_kind IN ({toSomebody}))
   + (SELECT count(*) FROM sends WHERE state = 'sending' AND claim_token IS NOT NULL) AS count;
 
 -- name: dueMessages
 SELECT id, due_at AS dueAt, purpose FROM sends WHERE state IN ({claimable}) AND due_at <= @until
-  AND step_kind IN ('mail', 'note to staff', 'text message')
+  AND step_kind IN ({toSomebody})
   AND client_id NOT IN (SELECT id FROM clients WHERE is_held_back = 1)
 ORDER BY due_at, id;
 

@@ -126,8 +126,8 @@ SELECT q.id AS sequenceId,
   coalesce(month.sent, 0) AS sent
 FROM sequences q LEFT JOIN (
   SELECT sequence_id, count(*) AS sent FROM sends INDEXED BY sends_gone
-  WHERE sent_at >= @since AND state = 'sent' AND step_kind IN ('mail', 'text message')
-    AND step_kind IN ('mail', 'note to staff', 'text message') GROUP BY sequence_id
+  WHERE sent_at >= @since AND state = 'sent' AND step_kind IN ({forClients})
+    AND step_kind IN ({toSomebody}) GROUP BY sequence_id
 ) month ON month.sequence_id = q.id;
 
 -- name: sentBySteps

@@ -7,6 +7,7 @@ import type { EventKind } from '#core/model/event.ts'
 import type { Reason, Send } from '#core/model/send.ts'
 import type { SendState } from '#core/model/sendState.ts'
 import { versionOf } from '#core/planning/slice.ts'
+import { stepTraits } from '#core/model/step.ts'
 import { deedWords } from '#core/sequences/deedWords.ts'
 import { findStep } from '#core/sequences/steps.ts'
 import { asJson } from '../../db/columns.ts'
@@ -58,7 +59,9 @@ export function outcomeSettled(
       return { state: 'sent', reason: null, event: 'message sent', sentAt: now, answer }
     case 'refused': {
       const who =
-        send.stepKind === 'web call' ? 'The address' : `The mail server of ${send.address ?? 'the client'}`
+        stepTraits[send.stepKind].goesTo === null
+          ? 'The address'
+          : `The mail server of ${send.address ?? 'the client'}`
       const sentence = `${who} refused it: ${answer}`
       return { state: 'failed', reason: { code: 'refused', sentence }, event: 'message failed', answer }
     }

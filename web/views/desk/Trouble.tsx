@@ -2,7 +2,7 @@ import { Button, Select, TextInput } from '@mantine/core'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import type { SendLine, SendView } from '#core/api/views.ts'
-import type { SendState } from '#core/model/sendState.ts'
+import { isTrouble, type TroubleState } from '#core/model/sendState.ts'
 import { useAsk } from '../../app/queries.ts'
 import { ConsideredAct } from '../../parts/ConsideredAct.tsx'
 import { Problem } from '../../parts/Problem.tsx'
@@ -17,7 +17,7 @@ import type { Decision } from './useDecisions.ts'
 import { useForetold, type Deed } from './useForetold.ts'
 
 /** What a state in trouble means for the client. */
-const meanings: Partial<Readonly<Record<SendState, string>>> = {
+const meanings: Readonly<Record<TroubleState, string>> = {
   blocked: 'The client has heard nothing: it cannot go as it stands.',
   failed: 'The client has heard nothing: the mail server did not take it.',
   bounced: 'The client has heard nothing: it came back, so this address no longer works.',
@@ -137,8 +137,6 @@ function Mending({ send }: { send: SendLine }) {
   return <Link to={`/client/${send.clientId}/change`}>Fill in what is missing at the client</Link>
 }
 
-const canBeSent: readonly SendState[] = ['failed', 'bounced', 'missed', 'stale', 'blocked', 'in doubt']
-
 const deeds: readonly Deed[] = ['send now', 'called', 'skip']
 const doubtDeeds: readonly Deed[] = ['it went', ...deeds]
 
@@ -179,7 +177,7 @@ function Ways({ send, view, onDecide }: TroubleProps & WayProps) {
             It went, no second one
           </Button>
         )}
-        {canBeSent.includes(send.state) && (
+        {isTrouble(send.state) && (
           <Button
             variant="default"
             onClick={() => onDecide(deciding(send, 'send now', foretold['send now']))}
@@ -223,7 +221,7 @@ export default function Trouble({ send, onDecide }: TroubleProps) {
         <StateMark state={send.state} /> since <When at={send.stateSince} />
       </p>
       <p className={styles.changed}>{send.reason?.sentence ?? 'It came back.'}</p>
-      <p className={styles.meaning}>{meanings[send.state]}</p>
+      <p className={styles.meaning}>{isTrouble(send.state) && meanings[send.state]}</p>
       {data && <Ways key={send.id} send={send} view={data} onDecide={onDecide} />}
       <details>
         <summary>Everything about it</summary>

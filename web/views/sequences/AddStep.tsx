@@ -3,7 +3,8 @@ import { useState } from 'react'
 import type { SettingsView } from '#core/api/views.ts'
 import type { SequenceDesign } from '#core/engine/consequences/rollout.ts'
 import type { LetterMoment } from '#core/model/letter.ts'
-import { plainStep, type PlainStep, type Step } from '#core/model/step.ts'
+import type { StartRule } from '#core/model/sequence.ts'
+import { plainStep, stepKind, stepTraits, type Step, type StepKind } from '#core/model/step.ts'
 import type { Purpose } from '#core/model/timing.ts'
 import { newMail, withNewStep, type StepPlace } from '#core/sequences/editing.ts'
 import { usualTiming } from '#core/sequences/usualTiming.ts'
@@ -11,22 +12,7 @@ import type { OpenPart } from './openPart.ts'
 import { PurposeSelect } from './PurposeSelect.tsx'
 import styles from './sequences.module.css'
 
-type Kind = PlainStep['kind'] | 'branch'
-
-const kindWords: readonly { readonly value: Kind; readonly label: string }[] = [
-  { value: 'mail', label: 'Send a letter' },
-  { value: 'text message', label: 'Send a text message' },
-  { value: 'note to staff', label: 'Write a note to staff' },
-  { value: 'task', label: 'Set a task for a person' },
-  { value: 'tag', label: 'Add or take off a tag' },
-  { value: 'stage', label: 'Move to a stage' },
-  { value: 'status', label: 'Give the booking a status' },
-  { value: 'date stamp', label: 'Stamp a date' },
-  { value: 'list', label: 'Join or leave a list' },
-  { value: 'sequence', label: 'Start or stop another sequence' },
-  { value: 'web call', label: 'Call a web address' },
-  { value: 'branch', label: 'Fork: two ways' },
-]
+type Kind = StepKind | 'branch'
 
 /** The moments in a booking's life at which letters of a purpose go. */
 const momentsOf: Partial<Readonly<Record<Purpose, readonly LetterMoment[]>>> = {
@@ -49,47 +35,80 @@ function fitting({ letters }: SettingsView, purpose: Purpose) {
     .toSorted((one, other) => rank(one.moment) - rank(other.moment))
 }
 
-const fieldsOf: Partial<Readonly<Record<Kind, object>>> = {
-  'text message': { words: [{ kind: 'text', text: 'See you soon.' }] },
-  'note to staff': { about: 'For your information', words: [{ kind: 'text', text: 'Please look at this.' }] },
-  task: { title: 'Call the client' },
-  tag: { tag: 'to look at' },
-  stage: { stage: 'next' },
-  status: { status: 'missed' },
-  'date stamp': { label: 'agreement sent' },
-  list: { list: 'news' },
-  'web call': { url: 'https://house.example/hook' },
+interface Chosen {
+  readonly id: string
+  readonly purpose: Exclude<Purpose, 'internal'>
+  readonly letterId: string | null
+  readonly start: StartRule
+  readonly settings: SettingsView
 }
 
-function stepOf(
-  kind: Kind,
-  id: string,
-  purpose: Exclude<Purpose, 'internal'>,
-  letterId: string | null,
-  design: SequenceDesign,
-  settings: SettingsView,
-): Step | null {
-  const { start } = design
-  const timing = usualTiming('internal', start)
-  if (kind === 'mail') return letterId === null ? null : newMail(id, purpose, letterId, start)
-  if (kind === 'branch') {
-    const condition = { field: 'since the run started: answered', comparison: 'is', value: true } as const
-    return {
-      kind,
+interface NewKind {
+  readonly label: string
+  /** The step as it is put in; null: what it needs is not there yet. */
+  readonly made: (chosen: Chosen) => Step | null
+}
+
+/** A step of a kind that needs nothing but what it says to begin with. */
+const inTheHouse =
+  (kind: StepKind, fields: object) =>
+  ({ id, start }: Chosen): Step =>
+    plainStep.parse({ kind, id, timing: usualTiming('internal', start), ...fields })
+
+const newKinds: Readonly<Record<Kind, NewKind>> = {
+  mail: {
+    label: 'Send a letter',
+    made: ({ id, purpose, letterId, start }) =>
+      letterId === null ? null : newMail(id, purpose, letterId, start),
+  },
+  'text message': {
+    label: 'Send a text message',
+    made: ({ id, purpose, start }) =>
+      plainStep.parse({
+        kind: 'text message',
+        id,
+        purpose,
+        timing: usualTiming(purpose, start),
+        words: [{ kind: 'text', text: 'See you soon.' }],
+      }),
+  },
+  'note to staff': {
+    label: 'Write a note to staff',
+    made: inTheHouse('note to staff', {
+      about: 'For your information',
+      words: [{ kind: 'text', text: 'Please look at this.' }],
+    }),
+  },
+  task: { label: 'Set a task for a person', made: inTheHouse('task', { title: 'Call the client' }) },
+  tag: { label: 'Add or take off a tag', made: inTheHouse('tag', { tag: 'to look at' }) },
+  stage: { label: 'Move to a stage', made: inTheHouse('stage', { stage: 'next' }) },
+  status: { label: 'Give the booking a status', made: inTheHouse('status', { status: 'missed' }) },
+  'date stamp': { label: 'Stamp a date', made: inTheHouse('date stamp', { label: 'agreement sent' }) },
+  list: { label: 'Join or leave a list', made: inTheHouse('list', { list: 'news' }) },
+  sequence: {
+    label: 'Start or stop another sequence',
+    made: (chosen) => {
+      const [other] = chosen.settings.sequences
+      return other ? inTheHouse('sequence', { sequenceId: other.id })(chosen) : null
+    },
+  },
+  'web call': {
+    label: 'Call a web address',
+    made: inTheHouse('web call', { url: 'https://house.example/hook' }),
+  },
+  branch: {
+    label: 'Fork: two ways',
+    made: ({ id }) => ({
+      kind: 'branch',
       id,
-      condition,
+      condition: { field: 'since the run started: answered', comparison: 'is', value: true },
       timing: { kind: 'after previous', amount: 3, unit: 'days', atTime: null },
       yes: [],
       no: [],
-    }
-  }
-  if (kind === 'text message') {
-    return plainStep.parse({ kind, id, purpose, timing: usualTiming(purpose, start), ...fieldsOf[kind] })
-  }
-  const other = settings.sequences[0]
-  if (kind === 'sequence') return other ? plainStep.parse({ kind, id, timing, sequenceId: other.id }) : null
-  return plainStep.parse({ kind, id, timing, ...fieldsOf[kind] })
+    }),
+  },
 }
+const kinds: readonly Kind[] = [...stepKind.options, 'branch']
 
 interface AddStepProps {
   readonly design: SequenceDesign
@@ -127,13 +146,13 @@ function AddStepForm({
   const letterId = letters.some(({ id }) => id === chosen) ? chosen : (letters[0]?.id ?? null)
   const add = () => {
     const id = `st_${crypto.randomUUID()}`
-    const step = stepOf(kind, id, purpose, letterId, design, settings)
+    const step = newKinds[kind].made({ id, purpose, letterId, start: design.start, settings })
     if (step === null) return
     change({ ...design, steps: [...withNewStep(design.steps, place, step)] })
     onOpen({ stepId: id, key: kind === 'branch' ? 'only if' : 'when' })
     onClose()
   }
-  const isMessage = kind === 'mail' || kind === 'text message'
+  const isForClients = kind !== 'branch' && stepTraits[kind].isForClients
   return (
     <form
       className={styles.editor}
@@ -144,12 +163,12 @@ function AddStepForm({
       }}
     >
       <Group gap="sm" align="end">
-        {isMessage && <PurposeSelect value={purpose} onChange={setPurpose} />}
+        {isForClients && <PurposeSelect value={purpose} onChange={setPurpose} />}
         <Select
           label="What it does"
           w="15rem"
           allowDeselect={false}
-          data={[...kindWords]}
+          data={kinds.map((value) => ({ value, label: newKinds[value].label }))}
           value={kind}
           onChange={(next) => next !== null && setKind(next)}
         />

@@ -2,9 +2,11 @@ import { Button, Group, MultiSelect, Select, TextInput } from '@mantine/core'
 import { useState } from 'react'
 import type { SettingsView } from '#core/api/views.ts'
 import type { SequenceDesign } from '#core/engine/consequences/rollout.ts'
-import { startEvent, stopRule, type StartRule, type StopRule } from '#core/model/sequence.ts'
+import { stopRule, type StartRule, type StopRule } from '#core/model/sequence.ts'
+import { startEvent, startTraits } from '#core/model/startEvent.ts'
+import { subjectTraits } from '#core/model/subject.ts'
 import type { StepNames } from '#core/sequences/sentence.ts'
-import { againWords, eventWords, namedEvents, startRuleWords } from '#core/sequences/stepWords.ts'
+import { againWords, eventWords, nameAsked, startRuleWords } from '#core/sequences/eventWords.ts'
 import { ConditionEditor } from './ConditionEditor.tsx'
 import { SpanFields } from './WhenEditor.tsx'
 import styles from './sequences.module.css'
@@ -21,8 +23,8 @@ function NameField({
   name,
   onChange,
 }: Pick<StopRule, 'on' | 'name'> & { onChange: (name: string | null) => void }) {
-  const what = namedEvents[on]
-  if (what === undefined) return null
+  const what = nameAsked(on)
+  if (what === null) return null
   return (
     <TextInput
       label={`Which ${what}`}
@@ -50,7 +52,7 @@ function againChoices(on: StartRule['on']) {
 function StartEditor({ design, change, settings }: RulesProps) {
   const { start } = design
   const put = (next: Partial<StartRule>) => change({ ...design, start: { ...start, ...next } }, 'start')
-  const hasService = start.on.startsWith('booking') || start.on.startsWith('enquiry')
+  const { hasService } = subjectTraits[startTraits[start.on].subject]
   return (
     <div className={styles.editor} role="group" aria-label="What starts it">
       <Group gap="sm" align="end">

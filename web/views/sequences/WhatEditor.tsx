@@ -1,4 +1,5 @@
 import { Anchor, Group, NumberInput, Select, Switch, TextInput } from '@mantine/core'
+import type { JSX } from 'react'
 import { Link } from 'react-router'
 import type { SettingsView } from '#core/api/views.ts'
 import type { Inline } from '#core/model/letter.ts'
@@ -38,7 +39,7 @@ function On({ label, isOn, onChange }: { label: string; isOn: boolean; onChange:
 }
 
 /** What a step changes within the house. */
-function InnerDeed({ step, settings, onChange }: WhatEditorProps) {
+function InnerDeed({ step, settings, onChange }: InnerProps): JSX.Element {
   switch (step.kind) {
     case 'tag':
       return (
@@ -86,12 +87,13 @@ function InnerDeed({ step, settings, onChange }: WhatEditorProps) {
       )
     case 'web call':
       return <Named label="Web address" value={step.url} onChange={(url) => onChange({ ...step, url })} />
-    default:
-      return null
   }
 }
 
-function Deed({ step, settings, onChange }: WhatEditorProps) {
+type InnerKind = 'tag' | 'stage' | 'status' | 'date stamp' | 'list' | 'sequence' | 'web call'
+type InnerProps = WhatEditorProps & { readonly step: Extract<PlainStep, { kind: InnerKind }> }
+
+function Deed({ step, settings, onChange }: WhatEditorProps): JSX.Element {
   switch (step.kind) {
     case 'mail':
       return (
@@ -145,10 +147,9 @@ function Deed({ step, settings, onChange }: WhatEditorProps) {
 
 /** What a step does: the letter it sends, the task it sets, and so on. */
 export function WhatEditor({ step, settings, onChange }: WhatEditorProps) {
-  const isPurposed = isMessage(step) && step.kind !== 'note to staff'
   return (
     <Group gap="sm" align="end">
-      {isPurposed && (
+      {isMessage(step) && step.purpose !== 'internal' && (
         <PurposeSelect value={step.purpose} onChange={(purpose) => onChange({ ...step, purpose })} />
       )}
       {step.kind === 'mail' && step.purpose === 'occasion' && (

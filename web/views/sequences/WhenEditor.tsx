@@ -1,6 +1,10 @@
 import { Group, NumberInput, Select, TextInput } from '@mantine/core'
 import type { StartRule } from '#core/model/sequence.ts'
+import { startTraits } from '#core/model/startEvent.ts'
+import type { SubjectKind } from '#core/model/subject.ts'
 import {
+  anchor,
+  anchorTraits,
   calendarUnit,
   exactUnit,
   yearlyOffset,
@@ -48,35 +52,53 @@ export function SpanFields({ label, span, onChange, only = units }: SpanFieldsPr
   )
 }
 
-const bookingAnchors: readonly Anchor[] = [
-  { of: 'booking start' },
-  { of: 'booking end' },
-  { of: 'booking made' },
-  { of: 'booking moved' },
-  { of: 'booking status', status: 'confirmed' },
-  { of: 'booking status', status: 'completed' },
-]
-const enquiryAnchors: readonly Anchor[] = [
-  { of: 'enquiry received' },
-  { of: 'enquiry wished date' },
-  { of: 'enquiry deadline' },
-]
-const invoiceAnchors: readonly Anchor[] = [
-  { of: 'invoice due' },
-  { of: 'invoice issued' },
-  { of: 'invoice paid' },
-]
+type Offer = (start: StartRule) => readonly Anchor[]
+
+const plainly = (of: Anchor['of']): Offer => {
+  const one = anchor.parse({ of })
+  return () => [one]
+}
+
+/** As what an anchor can be chosen, in the order of the list; what a start rule does not name is not offered. */
+const offered: Readonly<Record<Anchor['of'], Offer>> = {
+  'booking start': plainly('booking start'),
+  'booking end': plainly('booking end'),
+  'booking made': plainly('booking made'),
+  'booking moved': plainly('booking moved'),
+  'booking status': () => [
+    { of: 'booking status', status: 'confirmed' },
+    { of: 'booking status', status: 'completed' },
+  ],
+  'enquiry received': plainly('enquiry received'),
+  'enquiry wished date': plainly('enquiry wished date'),
+  'enquiry deadline': plainly('enquiry deadline'),
+  'enquiry stage': ({ name }) => (name === null ? [] : [{ of: 'enquiry stage', stage: name }]),
+  'invoice due': plainly('invoice due'),
+  'invoice issued': plainly('invoice issued'),
+  'invoice paid': plainly('invoice paid'),
+  'list joined': ({ on, name }) =>
+    on === 'list joined' && name !== null ? [{ of: 'list joined', list: name }] : [],
+  'tag added': ({ on, name }) =>
+    on === 'tag added' && name !== null ? [{ of: 'tag added', tag: name }] : [],
+  'date stamped': () => [],
+  'run started': plainly('run started'),
+}
+const anchorKinds = Object.keys(offered) as readonly Anchor['of'][]
+
+/** Whose moments a step can count from, by what its sequence works for. */
+const moments: Readonly<Record<SubjectKind, readonly (SubjectKind | 'run')[]>> = {
+  booking: ['booking', 'run'],
+  enquiry: ['enquiry', 'run'],
+  invoice: ['invoice', 'booking', 'run'],
+  client: ['run', 'client'],
+}
 
 /** What a step of a sequence can count from. */
-export function anchorsFor({ on, name }: StartRule): readonly Anchor[] {
-  const event = eventAnchor({ on })
-  const started: Anchor = { of: 'run started' }
-  if (event === 'booking start') return [...bookingAnchors, started]
-  if (event === 'enquiry wished date') {
-    const stage: Anchor[] = name === null ? [] : [{ of: 'enquiry stage', stage: name }]
-    return [...enquiryAnchors, ...stage, started]
-  }
-  return event === 'invoice due' ? [...invoiceAnchors, ...bookingAnchors, started] : [started]
+export function anchorsFor(start: StartRule): readonly Anchor[] {
+  const { subject } = startTraits[start.on]
+  return moments[subject].flatMap((about) =>
+    anchorKinds.filter((of) => anchorTraits[of].about === about).flatMap((of) => offered[of](start)),
+  )
 }
 
 type Offset = Extract<Timing, { anchor: Anchor }>
@@ -113,11 +135,11 @@ const kinds = [
 ]
 
 function timingOfKind(kind: string, timing: Timing, start: StartRule): Timing {
-  const [anchor = { of: 'run started' } as const] = anchorsFor(start)
+  const [first = { of: 'run started' } as const] = anchorsFor(start)
   const event = eventAnchor(start)
   switch (kind) {
     case 'offset':
-      return offsetOf({ amount: 1, unit: 'days' }, event === null ? 'after' : 'before', anchor, '18:00')
+      return offsetOf({ amount: 1, unit: 'days' }, event === null ? 'after' : 'before', first, '18:00')
     case 'after previous':
       return { kind: 'after previous', amount: 2, unit: 'days', atTime: '10:00' }
     case 'yearly':
@@ -252,7 +274,7 @@ export function WhenEditor({ timing, start, onChange }: WhenEditorProps) {
         label="When"
         w="14rem"
         allowDeselect={false}
-        data={kinds.filter(({ value }) => value !== 'evening' || start.on.startsWith('enquiry'))}
+        data={kinds.filter(({ value }) => value !== 'evening' || startTraits[start.on].subject === 'enquiry')}
         value={isOffset ? 'offset' : timing.kind}
         onChange={(kind) => kind !== null && onChange(timingOfKind(kind, timing, start))}
       />
