@@ -1,4 +1,4 @@
-import type { CommandCall } from '#server/engine/office.ts'
+import type { CommandCall } from '#server/engine/application.ts'
 import { unconsidered } from '#core/api/described.ts'
 import { asking, askedOf } from '#server/routes/route.ts'
 import { call, clientInput, openExample } from '#server/testing/seed.ts'
@@ -15,9 +15,9 @@ const pasts = [6, 50, most]
 const rounds = 9
 
 const running = await openExample()
-const { office, commands, pump } = running
+const { application, commands, pump } = running
 
-const dateIn = (days: number) => new Date(office.clock.now() + days * dayMs).toISOString().slice(0, 10)
+const dateIn = (days: number) => new Date(application.clock.now() + days * dayMs).toISOString().slice(0, 10)
 
 function bookIn(clientId: string, days: number, how: CommandCall = call('makeBooking')) {
   const date = dateIn(days)
@@ -33,9 +33,9 @@ const clients = pasts.map((past) => {
 })
 for (let round = most; round > 0; round -= 1) {
   for (const { past, id } of clients) if (round <= past) bookIn(id, 3)
-  await pump.advance(office.clock.now() + 5 * dayMs)
+  await pump.advance(application.clock.now() + 5 * dayMs)
 }
-await pump.advance(office.clock.now() + 30 * dayMs)
+await pump.advance(application.clock.now() + 30 * dayMs)
 
 for (let round = 0; round < rounds; round += 1) {
   for (const client of clients) {

@@ -1,9 +1,9 @@
+import Sqlite from 'better-sqlite3'
 import { checkAtSending } from '#core/engine/atSending/checkAtSending.ts'
 import { readSend } from '#server/db/sendStore.ts'
-import Sqlite from 'better-sqlite3'
-import { median, say, sayMachine, sideBySide, spread, timed } from './measuring.ts'
-import { officeWith } from './millionSends.ts'
 import { focusOnSend } from '#server/db/livingStore.ts'
+import { median, say, sayMachine, sideBySide, spread, timed } from './measuring.ts'
+import { applicationWith } from './millionSends.ts'
 
 /*
  * Claiming the next 100 due sends of many, as a ratio to a bare UPDATE … RETURNING through a partial index. Each claim
@@ -13,8 +13,8 @@ import { focusOnSend } from '#server/db/livingStore.ts'
 const clients = Math.max(100, Math.floor(Number(process.argv[2] ?? 1_000_000) / 10))
 const limit = 100
 const claims = 50
-const { office, close } = officeWith(clients)
-const { store } = office
+const { application, close } = applicationWith(clients)
+const { store } = application
 const { file } = store
 const now = Date.UTC(2026, 11, 31)
 
@@ -67,7 +67,7 @@ const { measured, baseline } = await sideBySide(claiming, bareClaiming)
 const checks = timed(() => {
   for (const id of claimed) {
     const send = readSend(store.statements, id)
-    const slice = send && office.sliceOf(send.clientId, focusOnSend(send))
+    const slice = send && application.sliceOf(send.clientId, focusOnSend(send))
     if (slice) checkAtSending(send, slice, send.dueAt ?? now)
   }
 })

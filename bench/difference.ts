@@ -14,10 +14,10 @@ import { median, say, sayMachine, sideBySide, spread, timed } from './measuring.
 const subjects = Number(process.argv[2] ?? 2000)
 
 const running = await openExample()
-const { office, commands } = running
-office.store.transaction(() => {
+const { application, commands } = running
+application.store.transaction(() => {
   for (let index = 0; index < subjects; index += 1) {
-    addBookedClient(office, commands, `Client ${index}`, `c${index}@many.example`, 5 + (index % 20))
+    addBookedClient(application, commands, `Client ${index}`, `c${index}@many.example`, 5 + (index % 20))
   }
 })
 
@@ -33,7 +33,7 @@ const design = {
   stops: [],
 }
 const ask = { sequenceId: 'sq_1', design, rollout: { movesRunning: true, includesExisting: false } }
-const differences = createDifferences(office)
+const differences = createDifferences(application)
 const pause = (ms: number) => new Promise((done) => setTimeout(done, ms))
 
 let longestWait = 0
@@ -59,9 +59,9 @@ async function workedOut(): Promise<number> {
 
 const plannedHere = () =>
   timed(() => {
-    for (const { id } of office.store.statements.all('allClientIds')) {
-      const slice = office.sliceOf(String(id), 'everything')
-      if (slice) planClient(slice, office.clock.now())
+    for (const { id } of application.store.statements.all('allClientIds')) {
+      const slice = application.sliceOf(String(id), 'everything')
+      if (slice) planClient(slice, application.clock.now())
     }
   })
 

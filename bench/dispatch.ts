@@ -3,10 +3,10 @@ import { checkAtSending, type OutgoingMessage } from '#core/engine/atSending/che
 import { readSend } from '#server/db/sendStore.ts'
 import { calendarFile } from '#server/mail/calendarFile.ts'
 import { startPostOffice } from '#server/standins/postOffice/start.ts'
-import { callOf } from '#server/engine/office.ts'
+import { callOf } from '#server/engine/application.ts'
 import { addBookedClient, openExample, testFolder } from '#server/testing/seed.ts'
-import { median, say, sayMachine, sideBySide, spread } from './measuring.ts'
 import { onlyLiving } from '#server/db/livingStore.ts'
+import { median, say, sayMachine, sideBySide, spread } from './measuring.ts'
 
 /*
  * Handing messages over to the post office through the outbox, with all its claims, checks and records, as a ratio to
@@ -20,11 +20,11 @@ async function throughTheOutbox(): Promise<number> {
   const running = await openExample({ hasPostOfficeBeside: true })
   running.commands.setSending(callOf('setSending', 'hold-back-first'), false)
   for (let index = 0; index < count; index += 1)
-    addBookedClient(running.office, running.commands, `Client${index}`, `client${index}@mail.example`)
-  running.office.store.statements.run('setSendingOn', { isSendingOn: 1 })
-  running.office.settings.forget()
+    addBookedClient(running.application, running.commands, `Client${index}`, `client${index}@mail.example`)
+  running.application.store.statements.run('setSendingOn', { isSendingOn: 1 })
+  running.application.settings.forget()
   const from = performance.now()
-  await running.pump.advance(running.office.clock.now())
+  await running.pump.advance(running.application.clock.now())
   const ms = performance.now() - from
   if (messages.length === 0) messages = outgoing(running)
   await running.end()
@@ -34,12 +34,12 @@ async function throughTheOutbox(): Promise<number> {
 let messages: OutgoingMessage[] = []
 
 /** The very messages that went, made once more. */
-function outgoing({ office }: Awaited<ReturnType<typeof openExample>>): OutgoingMessage[] {
-  const now = office.clock.now()
-  return office.store.statements.all('allClientIds').flatMap(({ id }) => {
-    const slice = office.sliceOf(String(id), onlyLiving)
+function outgoing({ application }: Awaited<ReturnType<typeof openExample>>): OutgoingMessage[] {
+  const now = application.clock.now()
+  return application.store.statements.all('allClientIds').flatMap(({ id }) => {
+    const slice = application.sliceOf(String(id), onlyLiving)
     const row = slice?.facts.sends.find(({ state }) => state === 'sent')
-    const send = row && readSend(office.store.statements, row.id)
+    const send = row && readSend(application.store.statements, row.id)
     const verdict = slice && send ? checkAtSending(send, slice, now) : null
     return verdict?.goes && verdict.message ? [verdict.message] : []
   })

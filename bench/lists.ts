@@ -25,7 +25,7 @@ database.close()
 
 const { running, asked, end } = await askOver(folder)
 
-const client = String(running.office.store.statements.one('anyClient')?.['id'])
+const client = String(running.application.store.statements.one('anyClient')?.['id'])
 const span = 'from=2026-06-20&to=2026-07-01&states=ready,approved,waiting,expected'
 sayMachine()
 say(`${clients} clients, ${open.count} open messages; at most 100 ms and 100 kB are wanted for each`)

@@ -13,7 +13,7 @@ import { openStore, type Store } from '#server/db/database.ts'
 import { putSend } from '#server/db/sendStore.ts'
 import { addSequence } from '#server/db/settingsStore.ts'
 import { createChanges } from '#server/engine/changes.ts'
-import { createOffice, type Office } from '#server/engine/office.ts'
+import { createApplication, type Application } from '#server/engine/application.ts'
 import { createSettingsSource } from '#server/engine/settings.ts'
 import { testFolder, writeExampleBusiness } from '#server/testing/seed.ts'
 
@@ -123,9 +123,9 @@ export function folderWith(
   return { folder, booking }
 }
 
-/** An office on such a folder. */
-export function officeWith(clients: number): {
-  readonly office: Office
+/** An application on such a folder. */
+export function applicationWith(clients: number): {
+  readonly application: Application
   readonly booking: Booking
   readonly close: () => void
 } {
@@ -139,9 +139,9 @@ export function officeWith(clients: number): {
     trustMachine: () => undefined,
   }
   const settings = createSettingsSource(opened.statements)
-  const office = createOffice({ store: opened, clock, settings, changes: createChanges() })
+  const application = createApplication({ store: opened, clock, settings, changes: createChanges() })
   return {
-    office,
+    application,
     booking,
     close() {
       opened.close()

@@ -3,7 +3,7 @@ import { rmSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
 import pino from 'pino'
 import { createApp } from '#server/http/app.ts'
-import { openOffice, type RunningOffice } from '#server/engine/runningOffice.ts'
+import { openApplication, type RunningApplication } from '#server/engine/runningApplication.ts'
 import { addEda, signInEda } from '#server/testing/signIn.ts'
 import { median } from './measuring.ts'
 import { origin } from './millionSends.ts'
@@ -12,7 +12,7 @@ const rounds = 9
 
 /** A running server on a data folder, asked as pages ask it. */
 export interface Asking {
-  readonly running: RunningOffice
+  readonly running: RunningApplication
   /** Median milliseconds and bytes of an answer. */
   readonly asked: (path: string) => Promise<{ readonly ms: number; readonly bytes: number }>
   /** Ends it and removes its data. */
@@ -20,7 +20,7 @@ export interface Asking {
 }
 
 export async function askOver(folder: string): Promise<Asking> {
-  const running = await openOffice({
+  const running = await openApplication({
     folder,
     isDemo: true,
     smtpUrl: null,
@@ -29,7 +29,7 @@ export async function askOver(folder: string): Promise<Asking> {
       throw fault
     },
   })
-  addEda(running.office)
+  addEda(running.application)
   const app = createApp(running, pino({ level: 'silent' }))
   const { cookie } = await signInEda(app)
   const server = app.listen(0, '127.0.0.1')

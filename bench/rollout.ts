@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
 import { startRule } from '#core/model/sequence.ts'
 import { aheadOf, rolloutUnderWay } from '#server/db/rolloutStore.ts'
-import { openOffice } from '#server/engine/runningOffice.ts'
+import { openApplication } from '#server/engine/runningApplication.ts'
 import { call } from '#server/testing/seed.ts'
 import { median, say, sayMachine } from './measuring.ts'
 import { folderWith, tenSteps } from './millionSends.ts'
@@ -31,7 +31,7 @@ function fallDue(from: number) {
     .run({ now: from })
 }
 
-const running = await openOffice({
+const running = await openApplication({
   folder,
   isDemo: false,
   smtpUrl: null,
@@ -71,7 +71,7 @@ if (!put.ok) throw new Error(put.problem.sentence)
 const begun = performance.now() - from
 const beside = await gapsOf()
 const ahead = () => {
-  const { statements } = running.office.store
+  const { statements } = running.application.store
   const under = rolloutUnderWay(statements)
   return under ? aheadOf(statements, under.id) : 0
 }

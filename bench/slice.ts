@@ -2,9 +2,9 @@ import { moveBooking } from '#core/engine/commands/bookingCommands.ts'
 import type { Effect } from '#core/engine/effects.ts'
 import { readBooking } from '#server/db/clientStore.ts'
 import { applyEffects } from '#server/engine/applyEffects.ts'
-import { median, say, sayMachine, sideBySide, spread, timed } from './measuring.ts'
-import { officeWith } from './millionSends.ts'
 import { onlyLiving } from '#server/db/livingStore.ts'
+import { median, say, sayMachine, sideBySide, spread, timed } from './measuring.ts'
+import { applicationWith } from './millionSends.ts'
 
 /*
  * Planning one client's slice anew among many stored sends, read, decided and written to SQLite, as a ratio to the same
@@ -14,8 +14,8 @@ import { onlyLiving } from '#server/db/livingStore.ts'
 const clients = Math.max(10, Math.floor(Number(process.argv[2] ?? 1_000_000) / 10))
 const moves = 40
 
-const { office, booking, close } = officeWith(clients)
-const { store } = office
+const { application, booking, close } = applicationWith(clients)
+const { store } = application
 const times = [
   { startLocal: '2026-07-08T10:00', endLocal: '2026-07-08T12:00' },
   { startLocal: '2026-07-01T10:00', endLocal: '2026-07-01T12:00' },
@@ -23,10 +23,10 @@ const times = [
 
 function decide(round: number): readonly Effect[] {
   const present = readBooking(store.statements, booking.id)
-  const slice = present && office.sliceOf(present.clientId, onlyLiving)
+  const slice = present && application.sliceOf(present.clientId, onlyLiving)
   const to = times[round % times.length]
   if (!slice || !to) throw new Error('The pattern is gone')
-  const decided = moveBooking(slice, booking.id, present.revision, to, () => 0, office.context(null))
+  const decided = moveBooking(slice, booking.id, present.revision, to, () => 0, application.context(null))
   if (!decided.ok) throw new Error(decided.problem.sentence)
   return decided.value
 }

@@ -92,7 +92,7 @@ function folderAfter(messages: number): string {
 }
 
 /** Milliseconds to plan one more booking of a client, and to claim a hundred messages. */
-function within({ running: { office, commands } }: Asking, client: string) {
+function within({ running: { application, commands } }: Asking, client: string) {
   const booking = [1, 2, 3, 4, 5].map((days) => {
     const date = new Date(origin + (60 + days) * dayMs).toISOString().slice(0, 10)
     return timed(() => {
@@ -116,13 +116,13 @@ function within({ running: { office, commands } }: Asking, client: string) {
     withMail: 1,
     limit: 100,
   }
-  const claiming = [1, 2, 3, 4, 5].map(() => timed(() => office.store.statements.all('claimDue', asked)))
+  const claiming = [1, 2, 3, 4, 5].map(() => timed(() => application.store.statements.all('claimDue', asked)))
   return { booking: median(booking), claiming: median(claiming) }
 }
 
 async function measured(messages: number): Promise<ReadonlyMap<string, number>> {
   const asking = await askOver(folderAfter(messages))
-  const { statements } = asking.running.office.store
+  const { statements } = asking.running.application.store
   const client = String(statements.all('allClientIds')[clients / 2]?.['id'])
   const found = new Map<string, number>()
   for (const [what, path] of [

@@ -1,18 +1,19 @@
 import { randomUUID } from 'node:crypto'
+import { instantOfLocal, localAt } from '#core/time/localText.ts'
 import { issueInvoice, receiveEnquiry } from '#core/engine/commands/dealingCommands.ts'
 import type { Enquiry, Invoice } from '#core/model/dealings.ts'
 import type { Result } from '#core/model/problem.ts'
 import type { Variation } from '#core/model/variation.ts'
-import { epochDayOf, isoDateOf, minuteMs, minuteOfDay, timeOfDayOf } from '#core/time/calendar.ts'
+import { minuteMs } from '#core/time/calendar.ts'
 import { realZones } from '#core/time/realZones.ts'
-import { instantAt, wallAt, type Zone } from '#core/time/zones.ts'
+import { type Zone } from '#core/time/zones.ts'
 import { clearStore, openStore } from '#server/db/database.ts'
 import { addPerson, addSequence, addService, writeBusiness } from '#server/db/settingsStore.ts'
 import { putLetter, putPassage } from '#server/db/letterStore.ts'
 import type { Statements } from '#server/db/statements.ts'
 import { demoStartAt } from '#server/engine/loop/clock.ts'
-import { callOf } from '#server/engine/office.ts'
-import { openOffice, type RunningOffice } from '#server/engine/runningOffice.ts'
+import { callOf } from '#server/engine/application.ts'
+import { openApplication, type RunningApplication } from '#server/engine/runningApplication.ts'
 import { bookings, type DemoBooking } from './bookings.ts'
 import { business, people, services } from './business.ts'
 import { clients } from './clients.ts'
@@ -26,14 +27,9 @@ const pastBegins = '2026-01-14T08:00'
 
 const businessZone = realZones.zone(business.zone)
 
-function at(zone: Zone, local: string): number {
-  return instantAt(zone, epochDayOf(local.slice(0, 10)), minuteOfDay(local.slice(11)))
-}
-
 /** The local reading some minutes after another one, on the clock of a place. */
 function localAfter(zone: Zone, local: string, minutes: number): string {
-  const { day, msOfDay } = wallAt(zone, at(zone, local) + minutes * minuteMs)
-  return `${isoDateOf(day)}T${timeOfDayOf(Math.floor(msOfDay / minuteMs))}`
+  return localAt(zone, instantOfLocal(zone, local) + minutes * minuteMs)
 }
 
 interface Act {
@@ -53,7 +49,7 @@ const call = (name: string, person: number) =>
 function actsOf(
   booking: DemoBooking,
   index: number,
-  running: RunningOffice,
+  running: RunningApplication,
   clientIds: ReadonlyMap<string, string>,
 ): Act[] {
   const { commands } = running
@@ -65,7 +61,7 @@ function actsOf(
     endLocal: localAfter(zone, start, service.durationMinutes),
   })
   let made = { id: '', revision: 0 }
-  const act = (local: string, run: () => void): Act => ({ at: at(businessZone, local), run })
+  const act = (local: string, run: () => void): Act => ({ at: instantOfLocal(businessZone, local), run })
   const acts = [
     act(booking.madeAt, () => {
       made = required(
@@ -119,7 +115,7 @@ function writeSettings(statements: Statements, liveSince: number) {
   })
 }
 
-function addClients({ commands }: RunningOffice): ReadonlyMap<string, string> {
+function addClients({ commands }: RunningApplication): ReadonlyMap<string, string> {
   return new Map(
     Object.entries(clients).map(([key, input]): [string, string] => [
       key,
@@ -128,7 +124,7 @@ function addClients({ commands }: RunningOffice): ReadonlyMap<string, string> {
   )
 }
 
-async function playThePast(running: RunningOffice, say: (sentence: string) => void) {
+async function playThePast(running: RunningApplication, say: (sentence: string) => void) {
   running.postOffice?.setBehaviour('ruprecht@closed-mailbox.example', 'refuse')
   running.postOffice?.setBehaviour('milena@flaky-line.example', 'drop after data')
   const clientIds = addClients(running)
@@ -145,15 +141,15 @@ async function playThePast(running: RunningOffice, say: (sentence: string) => vo
 }
 
 /** What is open beside the bookings when the demo begins: enquiries, unpaid invoices, and a step that differs. */
-function addDealings({ office, commands }: RunningOffice, clientIds: ReadonlyMap<string, string>) {
+function addDealings({ application, commands }: RunningApplication, clientIds: ReadonlyMap<string, string>) {
   const sliceOf = (client: string) => {
-    const slice = office.sliceOf(clientIds.get(client) ?? '', 'everything')
+    const slice = application.sliceOf(clientIds.get(client) ?? '', 'everything')
     if (!slice) throw new Error(`No client ${client}`)
     return slice
   }
   enquiries.forEach(({ client, receivedAt, stage, wishedOn }, index) => {
     const slice = sliceOf(client)
-    const received = at(businessZone, receivedAt)
+    const received = instantOfLocal(businessZone, receivedAt)
     const enquiry: Enquiry = {
       id: `en_demo-${index + 1}`,
       clientId: slice.facts.client.id,
@@ -169,11 +165,13 @@ function addDealings({ office, commands }: RunningOffice, clientIds: ReadonlyMap
       evening: null,
       ticks: [],
     }
-    office.apply(required(receiveEnquiry(slice, enquiry, { ...office.context(null), now: received })))
+    application.apply(
+      required(receiveEnquiry(slice, enquiry, { ...application.context(null), now: received })),
+    )
   })
   invoices.forEach(({ client, issuedAt, dueOn, amountCents }, index) => {
     const slice = sliceOf(client)
-    const issued = at(businessZone, issuedAt)
+    const issued = instantOfLocal(businessZone, issuedAt)
     const booking = slice.facts.bookings.find(({ startAt }) => startAt > demoStartAt)
     const invoice: Invoice = {
       id: `in_demo-${index + 1}`,
@@ -186,7 +184,7 @@ function addDealings({ office, commands }: RunningOffice, clientIds: ReadonlyMap
       isFee: false,
       amountCents,
     }
-    office.apply(required(issueInvoice(slice, invoice, { ...office.context(null), now: issued })))
+    application.apply(required(issueInvoice(slice, invoice, { ...application.context(null), now: issued })))
   })
   required(commands.vary(call('vary', 0), differing))
 }
@@ -225,9 +223,9 @@ export async function loadDemo(
 ) {
   if (isLoaded(folder)) return
   say('Loading the demo: playing four months of bookings and messages, a few seconds …')
-  const clockStartsAt = at(businessZone, pastBegins)
-  const running = await openOffice({ folder, isDemo: true, smtpUrl: null, clockStartsAt, onFault })
-  const { store, settings } = running.office
+  const clockStartsAt = instantOfLocal(businessZone, pastBegins)
+  const running = await openApplication({ folder, isDemo: true, smtpUrl: null, clockStartsAt, onFault })
+  const { store, settings } = running.application
   store.transaction(() => writeSettings(store.statements, clockStartsAt))
   settings.forget()
   await playThePast(running, say)

@@ -131,9 +131,9 @@ test('the database locked by another program: pages are read, writing is refused
   const client = await ask('POST', 'clients', newClient('Runa'))
   expect(client.status).toBe(200)
   expect(await within(patience, areSent(folder))).not.toBeNull()
-  const office = new Sqlite(join(folder, 'postoffice.db'), { readonly: true })
-  const taken = office.prepare('SELECT count(*) FROM mail').pluck().get()
-  office.close()
+  const application = new Sqlite(join(folder, 'postoffice.db'), { readonly: true })
+  const taken = application.prepare('SELECT count(*) FROM mail').pluck().get()
+  application.close()
   expect([statesOf(folder).length, taken]).toEqual([5, 5])
 })
 

@@ -8,7 +8,7 @@ import { clearStore, DataFolderError } from './db/database.ts'
 import { isOfStore, storeSentence } from './db/storeFault.ts'
 import { UnreadableBusiness } from './engine/settings.ts'
 import { KeyFileError } from './mail/keys.ts'
-import { openOffice, OptionsError, type RunningOffice } from './engine/runningOffice.ts'
+import { openApplication, OptionsError, type RunningApplication } from './engine/runningApplication.ts'
 import { createApp } from './http/app.ts'
 import { readProxy, readPublicUrl, readSmtpUrl, sendingObstacle } from './mail/addresses.ts'
 
@@ -66,7 +66,7 @@ function listen(app: ReturnType<typeof createApp>, port: number): Promise<Server
 /** How long stopping may take altogether, in milliseconds. */
 const stopMs = 10_000
 
-function stopOnSignals(server: Server, running: RunningOffice) {
+function stopOnSignals(server: Server, running: RunningApplication) {
   let isStopping = false
   const stop = () => {
     if (isStopping) return
@@ -117,7 +117,7 @@ async function run(start: Start) {
   const publicUrl = () => givenUrl ?? address
   const obstacle = sendingObstacle(smtpUrl, givenUrl)
   if (obstacle !== null) say(obstacle)
-  const running = await openOffice({
+  const running = await openApplication({
     folder,
     isDemo,
     smtpUrl,
@@ -127,8 +127,8 @@ async function run(start: Start) {
     allowsOwnNetwork: process.env['VORFREUDE_CALLS_TO_OWN_NETWORK'] === 'yes',
     onFault,
   })
-  if (running.office.store.keys.areOthers) say(otherKeys)
-  if (!running.office.settings.current()) say(`To set it up you need this word: ${running.firstRunWord}`)
+  if (running.application.store.keys.areOthers) say(otherKeys)
+  if (!running.application.settings.current()) say(`To set it up you need this word: ${running.firstRunWord}`)
   const server = await listen(createApp(running, log), port)
   address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
   stopOnSignals(server, running)

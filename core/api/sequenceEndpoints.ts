@@ -77,7 +77,7 @@ export const previewLine = z.object({
   id: z.string(),
   stepId,
   stepKind,
-  deed: z.string(),
+  action: z.string(),
   occurrence: z.number().int(),
   to: z.string().nullable(),
   purpose,
@@ -108,7 +108,7 @@ export const rolloutView = z.object({
   /** How many clients it changes something for, of how many looked at. */
   clients: z.number().int(),
   lookedAt: z.number().int(),
-  counts: z.array(z.object({ kind: consequence.shape.kind, deed: z.string(), count: z.number().int() })),
+  counts: z.array(z.object({ kind: consequence.shape.kind, action: z.string(), count: z.number().int() })),
   lines: z.array(rolloutLine),
   /** More lines than are sent along. */
   isCut: z.boolean(),
@@ -119,7 +119,7 @@ export type RolloutView = z.infer<typeof rolloutView>
 const stepTrust = z.object({
   sequenceId: sequence.shape.id,
   stepId,
-  deed: z.string(),
+  action: z.string(),
   needsApproval: z.boolean(),
   trust: z.object({
     asItWas: z.number().int(),
@@ -136,7 +136,7 @@ const whyNotLine = z.object({
   sequenceId: sequence.shape.id,
   sequenceName: z.string(),
   stepId,
-  deed: z.string(),
+  action: z.string(),
   /** What it would be about. */
   about: z.string(),
   send: z

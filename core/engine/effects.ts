@@ -10,7 +10,7 @@ import type { Task } from '../model/task.ts'
 import type { Variation } from '../model/variation.ts'
 import type { ClientFacts, Settings } from '../planning/slice.ts'
 import type { Announced } from './consequences/announced.ts'
-import type { Rollout, SequenceDesign } from './consequences/rollout.ts'
+import type { GoingOver, SequenceDesign } from './consequences/rollout.ts'
 
 /** A moment at which the engine is to be asked again, named so that setting it twice is setting it once. */
 export interface DueMoment {
@@ -34,7 +34,7 @@ export interface WrittenDesign {
 export interface BegunRollout {
   readonly id: string
   readonly sequenceId: string
-  readonly rollout: Rollout
+  readonly rollout: GoingOver
   readonly personId: string | null
   readonly startedAt: number
   /** What was announced, and when that was worked out; null: nothing was asked about. */

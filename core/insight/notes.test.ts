@@ -8,7 +8,7 @@ const moment = (local: string) => at(realZones, 'Europe/Berlin', local)
 const now = moment('2026-05-14 07:30')
 const url = 'http://127.0.0.1:4321/desk'
 const message = (clientName: string, lastChanceAt: number | null, trouble = ''): NotedMessage => ({
-  deed: 'What to wear',
+  action: 'What to wear',
   clientName,
   lastChanceAt,
   trouble,

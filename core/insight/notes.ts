@@ -7,7 +7,7 @@ export const noteAheadMs = 2 * hourMs
 
 /** A message a note speaks of. */
 export interface NotedMessage {
-  readonly deed: string
+  readonly action: string
   readonly clientName: string
   /** Null: it can go at any time. */
   readonly lastChanceAt: number | null
@@ -28,7 +28,7 @@ export interface Note {
   readonly text: string
 }
 
-const about = ({ deed, clientName }: NotedMessage) => `${deed} to ${clientName}`
+const about = ({ action, clientName }: NotedMessage) => `${action} to ${clientName}`
 const several = (count: number, one: string, many: string) => `${count} ${count === 1 ? one : many}`
 
 function section(title: string, lines: readonly string[]): readonly string[] {

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { confirmBooking, makeBooking } from '../engine/commands/bookingCommands.ts'
-import { flipped } from '../engine/consequences/flips.ts'
+import { remedied } from '../engine/consequences/remedies.ts'
 import { decideSend } from '../engine/commands/sendCommands.ts'
 import type { Client } from '../model/client.ts'
 import type { Condition } from '../model/condition.ts'
@@ -125,8 +125,8 @@ function goes(world: World, { sequenceId, stepId, subject }: WhyNotAnswer): bool
 
 /** Makes the changes of an answer really, one after the other, as a person would. */
 function applyAll(world: World, { changes }: WhyNotAnswer) {
-  for (const flip of changes) {
-    const result = flipped(world.slice(), flip, world.context())
+  for (const remedy of changes) {
+    const result = remedied(world.slice(), remedy, world.context())
     if (!result.ok) throw new Error(result.problem.sentence)
     world.changeSettings(() => result.value.settings)
     world.carryOut(done(result.value.effects))

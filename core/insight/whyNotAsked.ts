@@ -1,5 +1,5 @@
 import type { FactChange } from '../conditions/smallestChange.ts'
-import { flipped, flipWords, type Flip } from '../engine/consequences/flips.ts'
+import { remedied, remedyWords, type Remedy } from '../engine/consequences/remedies.ts'
 import { hypothetical } from '../engine/consequences/consequences.ts'
 import { withEffects } from '../engine/effects.ts'
 import { standingTriggers } from '../engine/following/inclusion.ts'
@@ -28,33 +28,33 @@ export interface WhyNotAnswer extends Question {
   /** The first thing in its way; null: it has gone or will. */
   readonly because: WhyNot | null
   /** The changes, one after the other, that bring it on its way, the first of them for what stands first. */
-  readonly changes: readonly Flip[]
+  readonly changes: readonly Remedy[]
   /** The same in words. */
   readonly words: readonly string[]
   /** Whether it comes once all of them are made; tried with the planner. */
   readonly comesThen: boolean
 }
 
-const oneFact = (subject: Subject, field: FactChange['field'], to: string | boolean): Flip => ({
+const oneFact = (subject: Subject, field: FactChange['field'], to: string | boolean): Remedy => ({
   kind: 'facts',
   subject,
   changes: [{ field, to, has: true }],
 })
 
-type EventFlip = (facts: ClientFacts, name: string | null) => Flip | null
+type EventRemedy = (facts: ClientFacts, name: string | null) => Remedy | null
 
 /** Nobody can let it happen by changing a fact. */
-const byNobody: EventFlip = () => null
+const byNobody: EventRemedy = () => null
 
 const clientsFact =
-  (field: FactChange['field'], hasName: boolean): EventFlip =>
+  (field: FactChange['field'], hasName: boolean): EventRemedy =>
   ({ client }, name) => {
     if (hasName !== (name !== null)) return null
     return oneFact({ kind: 'client', id: client.id }, field, name ?? true)
   }
 
 /** What somebody can do so that an event happens. */
-const eventFlips: Readonly<Record<StartEvent, EventFlip>> = {
+const eventRemedies: Readonly<Record<StartEvent, EventRemedy>> = {
   'booking made or confirmed': byNobody,
   'booking requested': byNobody,
   'booking confirmed': ({ bookings }) => {
@@ -91,7 +91,7 @@ function nothingHappened(sequence: Sequence, slice: Slice): WhyNot {
     code: 'another event',
     sentence: `It starts on “${wanted}”, and nothing of the kind stands with this client.`,
     change: `“${wanted}” would have to happen.`,
-    flip: eventFlips[start.on](slice.facts, start.name),
+    remedy: eventRemedies[start.on](slice.facts, start.name),
   }
 }
 
@@ -112,18 +112,18 @@ function whyNoRunNow(sequence: Sequence, subject: Subject, slice: Slice, now: nu
   const asLive: Sequence = { ...sequence, state: 'live', liveSince: now - 1 }
   const inTheWay = whyNoRun(asLive, trigger, slice)
   if (inTheWay) return inTheWay
-  const flip: Flip = { kind: 'include', sequenceId: sequence.id, trigger }
+  const remedy: Remedy = { kind: 'include', sequenceId: sequence.id, trigger }
   const sentence = 'Its rules hold now, but it was not started: that happened earlier.'
-  return { code: 'before going live', sentence, change: flipWords(flip, settings), flip }
+  return { code: 'before going live', sentence, change: remedyWords(remedy, settings), remedy }
 }
 
 /** What keeps everything of a sequence from a client. */
 function inGeneral(sequence: Sequence, { settings, facts }: Slice): WhyNot | null {
-  const why = (code: string, sentence: string, flip: Flip): WhyNot => ({
+  const why = (code: string, sentence: string, remedy: Remedy): WhyNot => ({
     code,
     sentence,
-    change: flipWords(flip, settings),
-    flip,
+    change: remedyWords(remedy, settings),
+    remedy,
   })
   const { client } = facts
   if (!settings.isSendingOn)
@@ -154,7 +154,7 @@ const sendsFor = ({ facts }: Slice, { sequenceId, stepId, subject }: Question) =
 /** The first thing in the way of a message; null: it has gone or will. */
 export function whyNotOne(question: Question, slice: Slice, now: number): WhyNot | null {
   const sequence = slice.settings.sequences.find(({ id }) => id === question.sequenceId)
-  if (!sequence) return { code: 'no step', sentence: 'There is no such sequence.', change: '', flip: null }
+  if (!sequence) return { code: 'no step', sentence: 'There is no such sequence.', change: '', remedy: null }
   if (sendsFor(slice, question).some(({ state }) => state === 'sent')) return null
   const general = inGeneral(sequence, slice)
   if (general) return general
@@ -174,18 +174,18 @@ function answered(question: Question, slice: Slice, now: number): WhyNotAnswer {
   const because = whyNotOne(question, slice, now)
   const found = sendsFor(slice, question).toSorted((one, other) => other.stateSince - one.stateSince)[0]
   const send = found ? { id: found.id, state: found.state, dueAt: found.dueAt, sentAt: found.sentAt } : null
-  const changes: Flip[] = []
+  const changes: Remedy[] = []
   let present = slice
   let why = because
-  while (why?.flip && changes.length < mostChanges) {
-    const next = flipped(present, why.flip, context)
+  while (why?.remedy && changes.length < mostChanges) {
+    const next = remedied(present, why.remedy, context)
     if (!next.ok) break
-    changes.push(why.flip)
+    changes.push(why.remedy)
     const { settings, effects } = next.value
     present = { settings, facts: withEffects(present.facts, effects) }
     why = whyNotOne(question, present, now)
   }
-  const words = changes.map((flip) => flipWords(flip, slice.settings))
+  const words = changes.map((remedy) => remedyWords(remedy, slice.settings))
   return { ...question, send, because, changes, words, comesThen: why === null }
 }
 
@@ -201,8 +201,8 @@ function subjectsOf(sequence: Sequence, slice: Slice, now: number): readonly Sub
   )
   if (once.length > 0) return once.slice(-mostSubjects)
   const { start } = versionOf(slice.settings, sequence.id, sequence.currentVersion)
-  const flip = eventFlips[start.on](slice.facts, start.name)
-  return [flip?.kind === 'facts' ? flip.subject : { kind: 'client', id: slice.facts.client.id }]
+  const remedy = eventRemedies[start.on](slice.facts, start.name)
+  return [remedy?.kind === 'facts' ? remedy.subject : { kind: 'client', id: slice.facts.client.id }]
 }
 
 const mostSubjects = 6

@@ -1,3 +1,4 @@
+import { instantOfLocal } from '../time/localText.ts'
 import { freshHistory, type Booking } from '../model/booking.ts'
 import type { Business, Person, Service } from '../model/business.ts'
 import type { Client } from '../model/client.ts'
@@ -7,8 +8,7 @@ import { undecided, type Send } from '../model/send.ts'
 import type { PlannedSend } from '../planning/planStep.ts'
 import type { Settings } from '../planning/slice.ts'
 import { starterLetters } from '../sequences/starterLetters.ts'
-import { epochDayOf, minuteOfDay } from '../time/calendar.ts'
-import { instantAt, type ZoneTable } from '../time/zones.ts'
+import { type ZoneTable } from '../time/zones.ts'
 
 /** A small made-up business to try rules on: open for sending 08:00 to 20:00 every day, in Berlin. */
 export const exampleBusiness: Business = {
@@ -181,7 +181,7 @@ export function exampleSettings(zones: ZoneTable, steps: readonly Step[] = examp
 
 /** An instant from a local reading such as `2026-05-16 05:20`. */
 export function at(zones: ZoneTable, zoneName: string, local: string): number {
-  return instantAt(zones.zone(zoneName), epochDayOf(local.slice(0, 10)), minuteOfDay(local.slice(11)))
+  return instantOfLocal(zones.zone(zoneName), local)
 }
 
 /** A confirmed booking of the example client, made and last changed at the same moment. */

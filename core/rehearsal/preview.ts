@@ -1,3 +1,4 @@
+import { localAt } from '../time/localText.ts'
 import { moveBooking } from '../engine/commands/bookingCommands.ts'
 import { hypothetical } from '../engine/consequences/consequences.ts'
 import { withEffects } from '../engine/effects.ts'
@@ -11,8 +12,7 @@ import { startTraits, type StartEvent } from '../model/startEvent.ts'
 import type { Subject } from '../model/subject.ts'
 import { aboutOf, type About } from '../planning/about.ts'
 import { placeZone, serviceOf, type ClientFacts, type Settings, type Slice } from '../planning/slice.ts'
-import { dayMs, hourMs, isoDateOf, minuteMs, timeOfDayOf } from '../time/calendar.ts'
-import { wallAt } from '../time/zones.ts'
+import { dayMs, hourMs } from '../time/calendar.ts'
 import { withHardCase, type HardCase } from './hardCases.ts'
 import { createWorld, type World } from './world.ts'
 
@@ -132,10 +132,8 @@ function playOut(world: World, runId: string, horizon: number) {
   }
 }
 
-const localText = (settings: Settings, booking: Booking, at: number) => {
-  const { day, msOfDay } = wallAt(placeZone(settings, serviceOf(settings, booking.serviceId)), at)
-  return `${isoDateOf(day)}T${timeOfDayOf(Math.floor(msOfDay / minuteMs))}`
-}
+const localText = (settings: Settings, booking: Booking, at: number) =>
+  localAt(placeZone(settings, serviceOf(settings, booking.serviceId)), at)
 
 /** Moves the booking by three days once its reminders are out, and back an hour later. */
 function moveThereAndBack(world: World, bookingId: string) {

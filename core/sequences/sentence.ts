@@ -41,7 +41,7 @@ export interface SentencePart {
 /** Names of what steps mention by id. */
 export interface StepNames extends ConditionNames {
   /** What a step does, in a few words: the letter's name, the task. */
-  readonly deed: (step: PlainStep) => string
+  readonly action: (step: PlainStep) => string
 }
 
 const capital = (text: string) => `${text.slice(0, 1).toUpperCase()}${text.slice(1)}`
@@ -91,7 +91,7 @@ function plainSentence(step: PlainStep, names: StepNames): readonly SentencePart
       ? [between(', '), { key: 'days', text: dayWords(step.onlyDays) } as const, between(',')]
       : []),
     between(` ${verbs[step.kind]} `),
-    { key: 'what', text: names.deed(step) },
+    { key: 'what', text: names.action(step) },
     ...message(step),
     ...(step.repeat
       ? [between(', '), { key: 'repeat', text: repeatWords(step.repeat, names) } as const]

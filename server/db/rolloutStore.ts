@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import type { Announced } from '#core/engine/consequences/announced.ts'
 import type { BegunRollout } from '#core/engine/effects.ts'
-import { rollout, type Rollout } from '#core/engine/consequences/rollout.ts'
+import { goingOver, type GoingOver } from '#core/engine/consequences/rollout.ts'
 import { groupedBy } from '#core/planning/groupedBy.ts'
 import { asJson, fromJson, kept } from './columns.ts'
 import type { Statements } from './statements.ts'
@@ -10,7 +10,7 @@ import type { Statements } from './statements.ts'
 export interface RolloutUnderWay {
   readonly id: string
   readonly sequenceId: string
-  readonly rollout: Rollout
+  readonly rollout: GoingOver
   readonly personId: string | null
   /** When what was announced was worked out, in business time; null: nothing was asked about. */
   readonly announcedAt: number | null
@@ -34,7 +34,7 @@ const announcedRows = z.array(
 
 export function putRollout(statements: Statements, begun: BegunRollout) {
   const { id, sequenceId, personId, startedAt, announced, clientIds } = begun
-  const rolloutJson = asJson(kept(rollout, begun.rollout))
+  const rolloutJson = asJson(kept(goingOver, begun.rollout))
   const announcedAt = announced?.at ?? null
   statements.run('beginRollout', { id, sequenceId, rolloutJson, personId, announcedAt, startedAt })
   const ofClient = announced && groupedBy(announced.all, ({ clientId }) => clientId)
@@ -51,7 +51,7 @@ export function rolloutUnderWay(statements: Statements): RolloutUnderWay | null 
   return {
     id: String(row['id']),
     sequenceId: String(row['sequenceId']),
-    rollout: rollout.parse(fromJson(row['rolloutJson'])),
+    rollout: goingOver.parse(fromJson(row['rolloutJson'])),
     personId: typeof row['personId'] === 'string' ? row['personId'] : null,
     announcedAt: row['announcedAt'] === null ? null : Number(row['announcedAt']),
   }

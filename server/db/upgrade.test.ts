@@ -68,13 +68,13 @@ function openKilled(folder: string, killAt: number | null) {
 /** What is planned, planned anew. */
 async function plannedAnew(folder: string) {
   const running = await openExample({ folder })
-  const { office } = running
+  const { application } = running
   const read = () =>
-    office.store.statements
+    application.store.statements
       .all('clientsWithPlanned', { sequenceId: null })
-      .flatMap(({ id }) => office.sliceOf(String(id), 'everything')?.facts.sends ?? [])
+      .flatMap(({ id }) => application.sliceOf(String(id), 'everything')?.facts.sends ?? [])
   const before = read()
-  planAllAnew(office)
+  planAllAnew(application)
   const after = read()
   await running.end()
   expect(after).toEqual(before)

@@ -21,7 +21,7 @@ import { hourMs, minuteMs } from '#core/time/calendar.ts'
 import { factsOfClient } from '../db/clientStore.ts'
 import { addSequence } from '../db/settingsStore.ts'
 import { asItStands, call, clientInput, exampleStartsAt, openExample } from '../testing/seed.ts'
-import type { RunningOffice } from './runningOffice.ts'
+import type { RunningApplication } from './runningApplication.ts'
 
 /*
  * One engine, two shells: the same random scripts drive the server's store and post office, and the world in memory.
@@ -38,7 +38,7 @@ const soon = (amount: number, unit: 'hours' | 'days') => ({
 })
 const letterId = 'lt_starter-reminder'
 
-/** Beside the example's: a chain with a branch and deeds, and what is told of moves and cancellations. */
+/** Beside the example's: a chain with a branch and actions, and what is told of moves and cancellations. */
 const furtherSequences = [
   {
     on: 'booking confirmed' as const,
@@ -73,10 +73,10 @@ const furtherSequences = [
   },
 ]
 
-/** An office of its own for each script, so that a script that fails does so again alone. */
-async function openWithFurther(startsAt: number): Promise<RunningOffice> {
+/** An application of its own for each script, so that a script that fails does so again alone. */
+async function openWithFurther(startsAt: number): Promise<RunningApplication> {
   const running = await openExample({ clockStartsAt: startsAt })
-  const { store, settings } = running.office
+  const { store, settings } = running.application
   furtherSequences.forEach(({ on, steps }, index) => {
     const sequenceId = `sq_${index + 2}`
     const again = { kind: 'every time', gap: null }
@@ -198,24 +198,29 @@ interface Shell {
   decide(sendId: string, decision: SendDecision): void
 }
 
-function shellOfServer({ office, commands, pump }: RunningOffice): Shell & { readonly clientId: string } {
+function shellOfServer({
+  application,
+  commands,
+  pump,
+}: RunningApplication): Shell & { readonly clientId: string } {
   const added = commands.addClient(call('addClient'), clientInput('Agatha', 'agatha@mail.example'))
   if (!added.ok) throw new Error(added.problem.sentence)
   const facts = () => {
-    const found = factsOfClient(office.store.statements, added.value.id)
+    const found = factsOfClient(application.store.statements, added.value.id)
     if (!found) throw new Error('no client')
     return found
   }
   return {
     clientId: added.value.id,
-    now: () => office.clock.now(),
-    slice: () => ({ settings: office.settings.required(), facts: facts() }),
+    now: () => application.clock.now(),
+    slice: () => ({ settings: application.settings.required(), facts: facts() }),
     advance: (to) => pump.advance(to),
     book: (input) => void commands.makeBooking(call('makeBooking'), input),
     cancel: ({ id, revision }) => void commands.cancelBooking(call('cancelBooking'), id, revision),
     move: ({ id, revision }, to) => void commands.moveBooking(call('moveBooking'), id, revision, to),
     confirm: ({ id, revision }) => void commands.confirmBooking(call('confirmBooking'), id, revision),
-    decide: (id, decision) => void commands.decideSend(call('decideSend'), asItStands(office, id), decision),
+    decide: (id, decision) =>
+      void commands.decideSend(call('decideSend'), asItStands(application, id), decision),
   }
 }
 

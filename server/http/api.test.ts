@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
 import pino from 'pino'
 import request, { type Response } from 'supertest'
-import { openOffice, type RunningOffice } from '../engine/runningOffice.ts'
+import { openApplication, type RunningApplication } from '../engine/runningApplication.ts'
 import { testFolder } from '../testing/seed.ts'
 import { createApp } from './app.ts'
 
@@ -18,7 +18,7 @@ const setUpInput = {
   startWithReminders: true,
 }
 
-let running: RunningOffice
+let running: RunningApplication
 let app: ReturnType<typeof createApp>
 let cookie = ''
 let csrf = ''
@@ -29,7 +29,7 @@ let commands = 0
 const commandId = () => `command-${String((commands += 1)).padStart(6, '0')}`
 
 beforeAll(async () => {
-  running = await openOffice({
+  running = await openApplication({
     folder: testFolder(),
     isDemo: true,
     smtpUrl: null,
@@ -45,7 +45,7 @@ beforeAll(async () => {
   cookie = answer.headers['set-cookie']?.[0]?.split(';')[0] ?? ''
   csrf = (answer.body as { csrfToken: string }).csrfToken
   // Only acts after the sequence went live start it, and the demo's clock stands.
-  await running.pump.advance(running.office.clock.now() + 60_000)
+  await running.pump.advance(running.application.clock.now() + 60_000)
   serviceId = ((await get('/api/settings')).body as { services: { id: string }[] }).services[0]?.id ?? ''
   clientId = ((await post('/api/clients', { client: clientOf() })).body as { id: string }).id
 })
@@ -324,7 +324,7 @@ describe('what it says of itself', () => {
       booking: bookingOf({ startLocal: '2026-08-01T10:00', endLocal: '2026-08-01T12:00' }),
     })
     await running.pump.settled()
-    await running.pump.advance(running.office.clock.now())
+    await running.pump.advance(running.application.clock.now())
     const mailbox = await get('/api/mailboxes/oona%40siltanen.example')
     const id = (mailbox.body as { messages: { id: number }[] }).messages[0]?.id
     const html = await get(`/api/mail/${id}/html`)

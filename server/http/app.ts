@@ -2,9 +2,9 @@ import { randomUUID } from 'node:crypto'
 import compression from 'compression'
 import express, { type Express } from 'express'
 import helmet from 'helmet'
-import { fileEndpoints } from '#core/api/fileEndpoints.ts'
 import type { Logger } from 'pino'
-import type { RunningOffice } from '../engine/runningOffice.ts'
+import { fileEndpoints } from '#core/api/fileEndpoints.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { bookingRoutes } from '../routes/bookings.ts'
 import { changeRoutes } from '../routes/changes.ts'
 import { clientRoutes } from '../routes/clients.ts'
@@ -46,7 +46,7 @@ const contentSecurity = {
 }
 
 /** The whole HTTP side: the interface's files, the API, and an answer for everything else. */
-export function createApp(running: RunningOffice, log: Logger): Express {
+export function createApp(running: RunningApplication, log: Logger): Express {
   const app = express()
   app.disable('x-powered-by')
   app.set('etag', false)
@@ -84,7 +84,7 @@ export function createApp(running: RunningOffice, log: Logger): Express {
   yoursRoutes(app, running)
   testLinkRoutes(app, running)
   changeRoutes(app, running)
-  give(app, running.office.store.statements, fileEndpoints.openApi, ({ response }) => {
+  give(app, running.application.store.statements, fileEndpoints.openApi, ({ response }) => {
     response.json(openApiDocument())
   })
   app.all('/api/{*path}', (request) => {

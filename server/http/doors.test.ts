@@ -10,7 +10,7 @@ import { clientPageEndpoints, fileEndpoints } from '#core/api/fileEndpoints.ts'
 import { dayMs } from '#core/time/calendar.ts'
 import { openStore } from '../db/database.ts'
 import { addPerson } from '../db/settingsStore.ts'
-import { openOffice, type RunningOffice } from '../engine/runningOffice.ts'
+import { openApplication, type RunningApplication } from '../engine/runningApplication.ts'
 import { KeyFileError } from '../mail/keys.ts'
 import { isOwnNetwork, lookUpOutside } from '../mail/ownNetwork.ts'
 import { idOfToken, signedToken } from '../mail/signedLinks.ts'
@@ -26,10 +26,10 @@ const password = 'Blåbær på tur 7'
 const helper = { ...eda, id: 'pe_helper', email: 'helper@kiteworks.example', role: 'helper' } as const
 const quiet = pino({ level: 'silent' })
 
-let running: RunningOffice
+let running: RunningApplication
 let app: Express
 beforeAll(async () => {
-  running = await openOffice({
+  running = await openApplication({
     folder: testFolder(),
     isDemo: true,
     smtpUrl: null,
@@ -38,7 +38,7 @@ beforeAll(async () => {
       throw fault
     },
   })
-  const { store, settings } = running.office
+  const { store, settings } = running.application
   const hash = await hashPassword(password)
   store.transaction(() => {
     writeExampleBusiness(store.statements)
@@ -311,7 +311,7 @@ describe('sessions', () => {
     expect(stream.status).toBe(200)
     const heard = stream.text()
     expect((await ask(own, 'DELETE', '/api/session')).status).toBe(200)
-    running.office.changes.publish(['sends'])
+    running.application.changes.publish(['sends'])
     expect(await heard).not.toContain('sends')
     server.close()
   })
@@ -319,7 +319,7 @@ describe('sessions', () => {
 
 describe('the links of messages', () => {
   test('are signed with a key that is not in the database, and not by what signs calls', () => {
-    const { keys, file } = running.office.store
+    const { keys, file } = running.application.store
     expect(keys.links).not.toBe(keys.webCalls)
     expect(idOfToken('booking', signedToken('booking', 'bk_1', { links: keys.webCalls }), keys)).toBeNull()
     const kept = (JSON.parse(readFileSync(join(dirname(file), 'keys.json'), 'utf8')) as { key: string }).key
@@ -353,13 +353,13 @@ describe('the links of messages', () => {
 
   test('are never kept by anybody in between, and a booking’s ends some time after it', async () => {
     const own = await openExample()
-    const bookingId = addBookedClient(own.office, own.commands, 'Oona', 'oona@mail.example', 3)
+    const bookingId = addBookedClient(own.application, own.commands, 'Oona', 'oona@mail.example', 3)
     const house = createApp(own, quiet)
-    const path = new URL(own.office.settings.required().clientLinks.booking(bookingId)).pathname
+    const path = new URL(own.application.settings.required().clientLinks.booking(bookingId)).pathname
     const page = await request(house).get(path)
     expect([page.status, page.headers['cache-control']]).toEqual([200, 'no-store'])
     expect((await request(house).get(`${path}/appointment.ics`)).headers['cache-control']).toBe('no-store')
-    await own.pump.advance(own.office.clock.now() + 200 * dayMs)
+    await own.pump.advance(own.application.clock.now() + 200 * dayMs)
     const ended = await request(house).get(path)
     expect([ended.status, ended.text]).toEqual([404, expect.stringContaining('This link has ended.')])
     await own.end()

@@ -8,10 +8,10 @@ import type { StartEvent } from '#core/model/startEvent.ts'
 import { step as stepOf } from '#core/model/step.ts'
 import { messageName } from '#core/planning/difference.ts'
 import { dayMs, minuteMs } from '#core/time/calendar.ts'
+import { exampleService } from '#core/rehearsal/exampleBusiness.ts'
 import { factsOfClient } from '../db/clientStore.ts'
 import { addSequence, addPerson } from '../db/settingsStore.ts'
-import { openOffice, type RunningOffice } from '../engine/runningOffice.ts'
-import { exampleService } from '#core/rehearsal/exampleBusiness.ts'
+import { openApplication, type RunningApplication } from '../engine/runningApplication.ts'
 import { chanceFrom } from '../testing/chance.ts'
 import { eda, testFolder, writeExampleBusiness } from '../testing/seed.ts'
 import { signInEda } from '../testing/signIn.ts'
@@ -25,7 +25,7 @@ import { createApp } from './app.ts'
 const acts = Number(process.env['VORFREUDE_ACTS'] ?? (process.env['VORFREUDE_FULL'] === 'yes' ? 5000 : 300))
 const actsEach = 12
 
-let running: RunningOffice
+let running: RunningApplication
 let app: ReturnType<typeof createApp>
 let cookie = ''
 let csrf = ''
@@ -72,7 +72,7 @@ const sequences: readonly (readonly [string, StartEvent, object[]])[] = [
 ]
 
 beforeAll(async () => {
-  running = await openOffice({
+  running = await openApplication({
     folder: testFolder(),
     isDemo: true,
     smtpUrl: null,
@@ -81,7 +81,7 @@ beforeAll(async () => {
       throw fault
     },
   })
-  const { store, settings } = running.office
+  const { store, settings } = running.application
   store.transaction(() => {
     writeExampleBusiness(store.statements)
     addPerson(store.statements, eda, null)
@@ -123,11 +123,11 @@ async function call({ method, path, body }: Asked, part: object = {}) {
 const ask = async (asked: Asked) => call(asked, { onlyAsks: true })
 
 const facts = (clientId: string) => {
-  const found = factsOfClient(running.office.store.statements, clientId)
+  const found = factsOfClient(running.application.store.statements, clientId)
   if (!found) throw new Error('no client')
   return found
 }
-const now = () => running.office.clock.now()
+const now = () => running.application.clock.now()
 const advance = (to: number) => running.pump.advance(to)
 
 const goingStates: readonly Send['state'][] = ['expected', 'waiting', 'approved', 'ready']

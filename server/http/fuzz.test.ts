@@ -3,7 +3,7 @@ import Sqlite from 'better-sqlite3'
 import type { Express } from 'express'
 import pino from 'pino'
 import request from 'supertest'
-import { openOffice, type RunningOffice } from '../engine/runningOffice.ts'
+import { openApplication, type RunningApplication } from '../engine/runningApplication.ts'
 import { chanceFrom } from '../testing/chance.ts'
 import { fromSchema, type FromSchema, type Schema } from '../testing/fromSchema.ts'
 import { addBookedClient, openExample, testFolder } from '../testing/seed.ts'
@@ -24,7 +24,7 @@ const mostInOne = 5_000
 const rounds = Array.from({ length: Math.ceil(requests / mostInOne) }, (_, round) => round + 1)
 const chance = chanceFrom(Number(process.env['VORFREUDE_SEED'] ?? 20260514))
 let folder = ''
-let running: RunningOffice
+let running: RunningApplication
 let app: Express
 let cookie = ''
 let csrf = ''
@@ -39,12 +39,12 @@ async function signIn() {
 beforeEach(async () => {
   folder = testFolder()
   running = await openExample({ folder })
-  const { office, commands } = running
-  addEda(office)
+  const { application, commands } = running
+  addEda(application)
   for (const name of ['Oona', 'Inga', 'Runa']) {
-    addBookedClient(office, commands, name, `${name.toLowerCase()}@mail.example`)
+    addBookedClient(application, commands, name, `${name.toLowerCase()}@mail.example`)
   }
-  await running.pump.advance(office.clock.now() + 60_000)
+  await running.pump.advance(application.clock.now() + 60_000)
   await signIn()
 })
 afterEach(() => running.end())
@@ -66,7 +66,7 @@ const tables: Readonly<Record<string, string>> = {
 
 /** The ids that are there by their prefix, read anew now and then: requests make new ones. */
 function knownIds() {
-  const database = new Sqlite(running.office.store.file, { readonly: true })
+  const database = new Sqlite(running.application.store.file, { readonly: true })
   const ids = new Map(
     Object.entries(tables).map(([prefix, table]) => [
       prefix,
@@ -164,7 +164,7 @@ test.each(rounds)(
     await running.pump.settled()
     const before = await shown()
     await running.end()
-    running = await openOffice({
+    running = await openApplication({
       folder,
       isDemo: true,
       smtpUrl: null,

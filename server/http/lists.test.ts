@@ -5,8 +5,8 @@ import type { Express } from 'express'
 import { dayMs } from '#core/time/calendar.ts'
 import { lastChanceOf } from '#core/planning/lastChance.ts'
 import { readSend } from '../db/sendStore.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
-import { callOf } from '../engine/office.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
+import { callOf } from '../engine/application.ts'
 import { addBookedClient, asItStands, call, clientInput, openExample } from '../testing/seed.ts'
 import { addEda, signInEda } from '../testing/signIn.ts'
 import { createApp } from './app.ts'
@@ -23,7 +23,7 @@ interface Part {
   readonly next: string | null
 }
 
-let running: RunningOffice
+let running: RunningApplication
 let app: Express
 let cookie = ''
 
@@ -31,21 +31,23 @@ const names = ['Åse Brackwater', 'åge Tarn', 'Zoë Kestrelwood', 'anna Quill',
 
 beforeAll(async () => {
   running = await openExample()
-  const { office, commands, pump } = running
-  addEda(office)
+  const { application, commands, pump } = running
+  addEda(application)
   app = createApp(running, pino({ level: 'silent' }))
   cookie = (await signInEda(app)).cookie
-  names.forEach((name, index) => addBookedClient(office, commands, name, `${index}@mail.example`, 3 + index))
+  names.forEach((name, index) =>
+    addBookedClient(application, commands, name, `${index}@mail.example`, 3 + index),
+  )
   commands.addClient(call('addClient'), { ...clientInput('Without', null), tags: ['Früh'] })
-  await pump.advance(office.clock.now())
+  await pump.advance(application.clock.now())
   for (const send of waitable()) {
-    commands.decideSend(callOf('decideSend', `hold-${send}`), asItStands(office, send), 'hold back')
+    commands.decideSend(callOf('decideSend', `hold-${send}`), asItStands(application, send), 'hold back')
   }
 })
 afterAll(() => running.end())
 
 const waitable = () =>
-  running.office.store.statements
+  running.application.store.statements
     .all('overdueSends', { until: Number.MAX_SAFE_INTEGER, sequenceId: null })
     .map(({ id }) => String(id))
 
@@ -136,8 +138,8 @@ describe('what waits', () => {
 
   test('has the last chance that the engine would give it', async () => {
     for (const { id, lastChanceAt } of await allOf('/api/desk/decide', 200)) {
-      const send = readSend(running.office.store.statements, id)
-      const slice = send && running.office.sliceOf(send.clientId, 'everything')
+      const send = readSend(running.application.store.statements, id)
+      const slice = send && running.application.sliceOf(send.clientId, 'everything')
       expect(lastChanceAt).toBe(send && slice && lastChanceOf(send, slice))
     }
   })
@@ -148,7 +150,7 @@ describe('what waits', () => {
     expect(await part('/api/desk/decide', { id: second.id })).toEqual({ lines: [second], next: null })
     const decided = running.commands.decideSend(
       call('decideSend'),
-      asItStands(running.office, first.id),
+      asItStands(running.application, first.id),
       'skip',
     )
     expect(decided.ok).toBe(true)
@@ -183,7 +185,7 @@ describe('clients', () => {
 
   test('a changed name, address or tag is found at once', async () => {
     const [client] = await allOf('/api/clients', 1, { words: 'anna' })
-    const here = running.office.sliceOf(String(client?.id), 'everything')?.facts.client
+    const here = running.application.sliceOf(String(client?.id), 'everything')?.facts.client
     const asked = clientInput('Ånna Quill', 'anna@quill.example')
     const contacts = asked.contacts.map((one) => ({ ...one, id: here?.contacts[0]?.id ?? null }))
     const input = { ...asked, contacts, tags: ['night'] }
@@ -195,7 +197,7 @@ describe('clients', () => {
 
 test('trouble of one moment stands in the order in which it was made, in parts as well', async () => {
   // What waits goes stale in time.
-  await running.pump.advance(running.office.clock.now() + 30 * dayMs)
+  await running.pump.advance(running.application.clock.now() + 30 * dayMs)
   const path = '/api/desk/messages/trouble'
   const { lines } = await part(path, { limit: 200 })
   expect(lines.length).toBeGreaterThan(4)

@@ -4,7 +4,7 @@ import pino from 'pino'
 import request from 'supertest'
 import type { HouseTrouble } from '#core/api/views.ts'
 import { hourMs } from '#core/time/calendar.ts'
-import { openOffice, type RunningOffice } from '../engine/runningOffice.ts'
+import { openApplication, type RunningApplication } from '../engine/runningApplication.ts'
 import { addPerson } from '../db/settingsStore.ts'
 import { addBookedClient, eda, openExample, testFolder } from '../testing/seed.ts'
 import { addEda, signInEda } from '../testing/signIn.ts'
@@ -15,7 +15,7 @@ import { createApp } from './app.ts'
  * cannot be read.
  */
 
-let running: RunningOffice | null = null
+let running: RunningApplication | null = null
 afterEach(async () => {
   await running?.end()
   running = null
@@ -33,23 +33,23 @@ const pages = [
   'bookings?from=2026-05-01&to=2026-12-31',
 ]
 
-async function brokenBy(sql: string): Promise<RunningOffice> {
+async function brokenBy(sql: string): Promise<RunningApplication> {
   const folder = testFolder()
   const whole = await openExample({ folder })
-  addEda(whole.office)
+  addEda(whole.application)
   const other = { ...eda, id: 'pe_other', email: 'other@kiteworks.example' }
-  whole.office.store.transaction(() => addPerson(whole.office.store.statements, other, null))
+  whole.application.store.transaction(() => addPerson(whole.application.store.statements, other, null))
   for (const name of ['Oona', 'Inga']) {
-    addBookedClient(whole.office, whole.commands, name, `${name.toLowerCase()}@mail.example`)
+    addBookedClient(whole.application, whole.commands, name, `${name.toLowerCase()}@mail.example`)
   }
-  const { file } = whole.office.store
+  const { file } = whole.application.store
   await whole.end()
   const database = new Sqlite(file)
   expect(database.prepare(sql).run().changes).toBeGreaterThan(0)
   database.close()
-  running = await openOffice({ folder, isDemo: true, smtpUrl: null, onFault: () => undefined })
+  running = await openApplication({ folder, isDemo: true, smtpUrl: null, onFault: () => undefined })
   await running.begin()
-  await running.pump.advance(running.office.clock.now() + hourMs)
+  await running.pump.advance(running.application.clock.now() + hourMs)
   return running
 }
 
@@ -70,8 +70,8 @@ const cases: readonly (readonly [kind: string, sql: string])[] = [
 test.each(cases)(
   'a %s that cannot be read costs its own thing, and is named in Trouble',
   async (kind, sql) => {
-    const office = await brokenBy(sql)
-    const app = createApp(office, pino({ level: 'silent' }))
+    const application = await brokenBy(sql)
+    const app = createApp(application, pino({ level: 'silent' }))
     const { cookie } = await signInEda(app)
     const get = (page: string) => request(app).get(`/api/${page}`).set('Cookie', cookie)
     const answers: [string, number][] = []

@@ -2,17 +2,17 @@ import { audienceRow, type Candidate, type MergeFactsView } from '#core/api/lett
 import { primaryContact } from '#core/model/client.ts'
 import { placeZone, serviceOf, type Settings } from '#core/planning/slice.ts'
 import { isSet } from '../db/columns.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
 import { focusOn } from '../db/livingStore.ts'
 
 /** What a letter is filled from for a client, with a booking of theirs or without. */
 export function factsOf(
-  { office }: RunningOffice,
+  { application }: RunningApplication,
   clientId: string,
   bookingId: string | null,
 ): MergeFactsView {
-  const slice = office.sliceOf(clientId, focusOn(bookingId ?? clientId))
+  const slice = application.sliceOf(clientId, focusOn(bookingId ?? clientId))
   if (!slice) throw new Refusal('not found', 'There is no such client.')
   const { settings, facts } = slice
   const booking = facts.bookings.find(({ id }) => id === bookingId) ?? null
@@ -31,20 +31,20 @@ export function factsOf(
     service,
     personInCharge: settings.people.find(({ id, isActive }) => id === inChargeId && isActive) ?? null,
     progress: [],
-    runStartedAt: office.clock.now(),
+    runStartedAt: application.clock.now(),
     optOutUrl: settings.clientLinks.optOut(clientId),
     bookingUrl: booking === null ? '' : settings.clientLinks.booking(booking.id),
     zoneName: service ? placeZone(settings, service).name : settings.business.zone,
-    sendingAt: office.clock.now(),
+    sendingAt: application.clock.now(),
   }
 }
 
 /** How many clients a page to try a letter on has. */
 export const audiencePage = 5000
 
-export function audience({ office }: RunningOffice, after: string, limit: number) {
-  return office.store.statements
-    .all('audienceAfter', { after, limit, now: office.clock.now() })
+export function audience({ application }: RunningApplication, after: string, limit: number) {
+  return application.store.statements
+    .all('audienceAfter', { after, limit, now: application.clock.now() })
     .map((row) => audienceRow.parse({ ...row, takesPromotional: isSet(row['takesPromotional']) }))
 }
 
@@ -67,8 +67,8 @@ function hardness(row: ReturnType<typeof audience>[number], settings: Settings):
 const mostCandidates = 400
 
 /** Whom to look at a letter with, the hardest cases first. */
-export function candidates(running: RunningOffice): Candidate[] {
-  const settings = running.office.settings.required()
+export function candidates(running: RunningApplication): Candidate[] {
+  const settings = running.application.settings.required()
   return audience(running, '', audiencePage)
     .map((row): Candidate => ({
       clientId: row.clientId,

@@ -8,12 +8,12 @@ import { contentOf } from '#core/letters/content.ts'
 import { words } from '#core/letters/authoring.ts'
 import type { Letter, LetterContent } from '#core/model/letter.ts'
 import { readFile } from '../db/letterStore.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { createApp } from '../http/app.ts'
 import { calendarFile } from '../mail/calendarFile.ts'
 import { composeMessage } from '../mail/compose.ts'
 import { idOfToken, signedToken } from '../mail/signedLinks.ts'
-import { openOffice } from '../engine/runningOffice.ts'
+import { openApplication } from '../engine/runningApplication.ts'
 import { addBookedClient, testFolder } from '../testing/seed.ts'
 
 const png = Buffer.from(
@@ -21,7 +21,7 @@ const png = Buffer.from(
   'base64',
 )
 
-let running: RunningOffice
+let running: RunningApplication
 let app: ReturnType<typeof createApp>
 let cookie = ''
 let csrf = ''
@@ -30,7 +30,7 @@ let bookingId = ''
 let commands = 0
 
 beforeAll(async () => {
-  running = await openOffice({
+  running = await openApplication({
     folder: testFolder(),
     isDemo: true,
     smtpUrl: null,
@@ -56,9 +56,9 @@ beforeAll(async () => {
     })
   cookie = answer.headers['set-cookie']?.[0]?.split(';')[0] ?? ''
   csrf = (answer.body as { csrfToken: string }).csrfToken
-  const serviceId = running.office.settings.required().services[0]?.id
+  const serviceId = running.application.settings.required().services[0]?.id
   bookingId = addBookedClient(
-    running.office,
+    running.application,
     running.commands,
     'Oona',
     'oona@brackwater.example',
@@ -77,7 +77,7 @@ const change = (method: 'post' | 'put' | 'delete', path: string, body: object) =
 const tell = (method: 'post' | 'put' | 'delete', path: string, body: object = {}) =>
   change(method, path, { commandId: `command-${String((commands += 1)).padStart(6, '0')}`, ...body })
 
-const letters = () => running.office.settings.required().letters
+const letters = () => running.application.settings.required().letters
 function letterNamed(name: string): Letter {
   const letter = letters().find((one) => one.name === name)
   if (!letter) throw new Error(`no letter ${name}`)
@@ -267,16 +267,16 @@ describe('opting out of promotional mail', () => {
   })
 
   test('a press ends it without signing in, twice the same', async () => {
-    const url = new URL(running.office.settings.required().clientLinks.optOut(clientId)).pathname
+    const url = new URL(running.application.settings.required().clientLinks.optOut(clientId)).pathname
     const asked = await request(app).get(url)
     expect(asked.text).toContain('No news and offers any more')
-    expect(running.office.sliceOf(clientId, 'everything')?.facts.client.takesPromotional).toBe(true)
+    expect(running.application.sliceOf(clientId, 'everything')?.facts.client.takesPromotional).toBe(true)
     for (let presses = 0; presses < 2; presses += 1) {
       const done = await request(app).post(url).type('form').send({ 'List-Unsubscribe': 'One-Click' })
       expect(done.status).toBe(200)
       expect(done.text).toContain('Done.')
     }
-    expect(running.office.sliceOf(clientId, 'everything')?.facts.client.takesPromotional).toBe(false)
+    expect(running.application.sliceOf(clientId, 'everything')?.facts.client.takesPromotional).toBe(false)
     expect((await request(app).get('/choose/cl_1.forged')).status).toBe(404)
   })
 
@@ -297,7 +297,7 @@ describe('opting out of promotional mail', () => {
       told: { booking: null, lines: null },
     }
     const source = (
-      await composeMessage(message, (id) => readFile(running.office.store.statements, id))
+      await composeMessage(message, (id) => readFile(running.application.store.statements, id))
     ).toString()
     expect(source).toMatch(/^List-Unsubscribe: <https:\/\/kiteworks\.example\/choose\/x\.y>\r$/m)
     expect(source).toMatch(/^List-Unsubscribe-Post: List-Unsubscribe=One-Click\r$/m)
@@ -306,9 +306,10 @@ describe('opting out of promotional mail', () => {
 })
 
 describe('the page of a booking', () => {
-  const path = () => new URL(running.office.settings.required().clientLinks.booking(bookingId)).pathname
+  const path = () => new URL(running.application.settings.required().clientLinks.booking(bookingId)).pathname
   const status = () =>
-    running.office.sliceOf(clientId, 'everything')?.facts.bookings.find(({ id }) => id === bookingId)?.status
+    running.application.sliceOf(clientId, 'everything')?.facts.bookings.find(({ id }) => id === bookingId)
+      ?.status
 
   test('shows what was booked and gives the appointment, without signing in', async () => {
     const page = await request(app).get(path())

@@ -5,12 +5,12 @@ import { passageIdsOf, problemsOf } from '#core/letters/problems.ts'
 import { sendingsOf } from '#core/sequences/sendingsOfLetter.ts'
 import type { Letter } from '#core/model/letter.ts'
 import { serviceOf, type Settings } from '#core/planning/slice.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 
 type Context = LetterView['context']
 
-function ownWordsOf({ office }: RunningOffice, { business, services, people }: Settings): string[] {
-  const added = office.store.statements.all('ownWords').map(({ word }) => String(word))
+function ownWordsOf({ application }: RunningApplication, { business, services, people }: Settings): string[] {
+  const added = application.store.statements.all('ownWords').map(({ word }) => String(word))
   const house = [business.name, business.senderName, business.postalAddress]
   return [
     ...added,
@@ -21,10 +21,10 @@ function ownWordsOf({ office }: RunningOffice, { business, services, people }: S
 }
 
 /** What every letter is looked at against alike; read once for all of them. */
-export function houseOf(running: RunningOffice): House {
-  const { office } = running
-  const settings = office.settings.required()
-  const clients = office.store.statements.all('clientNames').map(({ name }) => String(name))
+export function houseOf(running: RunningApplication): House {
+  const { application } = running
+  const settings = application.settings.required()
+  const clients = application.store.statements.all('clientNames').map(({ name }) => String(name))
   return {
     settings,
     ownWords: ownWordsOf(running, settings),

@@ -8,7 +8,7 @@ import { mergeLetter } from '#core/letters/merge.ts'
 import { letterFor } from '#core/letters/variants.ts'
 import type { Inline, LetterContent } from '#core/model/letter.ts'
 import { readFile } from '../db/letterStore.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
 import { composeMessage } from '../mail/compose.ts'
 import { factsOf } from './facts.ts'
@@ -20,14 +20,14 @@ function withTestLinks(view: MergeFactsView, publicUrl: string): MergeFactsView 
 
 /** A letter's words as a message to one client, or the refusal that says what is missing. */
 export function messageOf(
-  running: RunningOffice,
+  running: RunningApplication,
   content: LetterContent,
   clientId: string,
   bookingId: string | null,
   to: { readonly name: string; readonly address: string },
 ): OutgoingMessage {
-  const { office } = running
-  const settings = office.settings.required()
+  const { application } = running
+  const settings = application.settings.required()
   // Nobody but the client may hold the client's own links.
   const view = withTestLinks(factsOf(running, clientId, bookingId), running.publicUrl())
   const facts = { ...view, zone: settings.zones.zone(view.zoneName) }
@@ -48,7 +48,7 @@ export function messageOf(
     subject,
     html,
     text,
-    at: office.clock.now(),
+    at: application.clock.now(),
     pictureIds,
     ...attached(attachments, facts),
     optOutUrl: content.class === 'promotional' ? view.optOutUrl : null,
@@ -57,8 +57,8 @@ export function messageOf(
 }
 
 /** Hands a test copy over to the mail account at once, beside the outbox. */
-export async function sendTestCopy({ office, account }: RunningOffice, message: OutgoingMessage) {
-  const source = await composeMessage(message, (id) => readFile(office.store.statements, id))
+export async function sendTestCopy({ application, account }: RunningApplication, message: OutgoingMessage) {
+  const source = await composeMessage(message, (id) => readFile(application.store.statements, id))
   const outcome = await account.deliver({ from: message.from.address, to: message.to.address }, source)
   if (outcome.kind === 'accepted') return
   const sentence =

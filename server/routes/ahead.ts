@@ -1,5 +1,6 @@
 import type { Router } from 'express'
 import type { z } from 'zod'
+import { instantOfLocal } from '#core/time/localText.ts'
 import { endpoints } from '#core/api/endpoints.ts'
 import { manyAnswer, type AskedManyAct } from '#core/api/messageEndpoints.ts'
 import type { LoadView } from '#core/api/views.ts'
@@ -11,16 +12,16 @@ import { sendState } from '#core/model/send.ts'
 import { dayMs, isoDateOf, type EpochDay } from '#core/time/calendar.ts'
 import { dayAt, instantAt } from '#core/time/zones.ts'
 import { asJson, fromJson } from '../db/columns.ts'
-import type { Office } from '../engine/office.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
-import { businessZone, instantOfLocal, spanOfDates } from './businessTime.ts'
+import type { Application } from '../engine/application.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
+import { businessZone, spanOfDates } from './businessTime.ts'
 import { sendLines } from './lines.ts'
 import { askedOf, asking, serve, valueOf } from './route.ts'
 
-function chosen(office: Office, query: z.output<typeof endpoints.sendDays.query>) {
+function chosen(application: Application, query: z.output<typeof endpoints.sendDays.query>) {
   const { states, from, to, clientId, serviceId, sequenceId, letterId } = query
   return {
-    ...spanOfDates(office, from, to),
+    ...spanOfDates(application, from, to),
     clientId: clientId ?? null,
     serviceId: serviceId ?? null,
     sequenceId: sequenceId ?? null,
@@ -32,19 +33,23 @@ function chosen(office: Office, query: z.output<typeof endpoints.sendDays.query>
 const isChosen = ({ clientId, serviceId, sequenceId, letterId }: z.output<typeof endpoints.sendDays.query>) =>
   [clientId, serviceId, sequenceId, letterId].some((one) => one !== undefined)
 
-function quarters(office: Office, query: string, parameters: Record<string, number | string | null>) {
-  return office.store.statements
+function quarters(
+  application: Application,
+  query: string,
+  parameters: Record<string, number | string | null>,
+) {
+  return application.store.statements
     .all(query, parameters)
     .map((row): QuarterCount => ({ quarter: Number(row['quarter']), count: Number(row['count']) }))
 }
 
 /** How many messages in some states each day has, as far as there are any. */
 function daysOfAll(
-  office: Office,
+  application: Application,
   { from, to, statesJson }: { from: number; to: number; statesJson: string },
 ): ReadonlyMap<EpochDay, number> {
-  const { statements } = office.store
-  const zone = businessZone(office)
+  const { statements } = application.store
+  const zone = businessZone(application)
   const span = statements.one('spanOfSends')
   const days = new Map<EpochDay, number>()
   if (span?.['first'] == null) return days
@@ -69,10 +74,14 @@ interface Stretch {
 }
 
 /** Clients who get much within a week that lies in some days, at least in part. */
-function crowdedClients(office: Office, span: Stretch, around: Stretch): LoadView['crowdedClients'] {
-  const { statements } = office.store
-  const zone = businessZone(office)
-  const asked = { ...around, now: office.clock.now(), atLeast: muchInAWeek, most: mostCrowded }
+function crowdedClients(
+  application: Application,
+  span: Stretch,
+  around: Stretch,
+): LoadView['crowdedClients'] {
+  const { statements } = application.store
+  const zone = businessZone(application)
+  const asked = { ...around, now: application.clock.now(), atLeast: muchInAWeek, most: mostCrowded }
   return statements.all('clientsWithMuch', asked).flatMap(({ clientId }) => {
     const row = statements.one('momentsOfClient', { ...around, clientId: String(clientId) })
     const week = fullestWeek(fromJson(row?.['momentsJson']) as number[])
@@ -89,12 +98,12 @@ function crowdedClients(office: Office, span: Stretch, around: Stretch): LoadVie
   })
 }
 
-function loadOf(office: Office, query: { from: string; to: string }): LoadView {
-  const { allowance } = office.settings.required().business
-  const zone = businessZone(office)
-  const span = spanOfDates(office, query.from, query.to)
-  const now = office.clock.now()
-  const rows = office.store.statements.all('messagesByQuarter', { ...span, now })
+function loadOf(application: Application, query: { from: string; to: string }): LoadView {
+  const { allowance } = application.settings.required().business
+  const zone = businessZone(application)
+  const span = spanOfDates(application, query.from, query.to)
+  const now = application.clock.now()
+  const rows = application.store.statements.all('messagesByQuarter', { ...span, now })
   const of = (part: 'count' | 'waiting') =>
     byLocalDay(
       rows.map((row): QuarterCount => ({ quarter: Number(row['quarter']), count: Number(row[part]) })),
@@ -114,27 +123,27 @@ function loadOf(office: Office, query: { from: string; to: string }): LoadView {
       isOverAllowance: perDay !== null && messages > perDay,
       isCrowded: crowded.has(day),
     })),
-    crowdedClients: crowdedClients(office, span, around),
+    crowdedClients: crowdedClients(application, span, around),
   }
 }
 
 /** What the allowance will hold back of everything that is on its way. */
-function forecastOf({ office }: RunningOffice) {
-  const { business } = office.settings.required()
-  const { statements } = office.store
+function forecastOf({ application }: RunningApplication) {
+  const { business } = application.settings.required()
+  const { statements } = application.store
   const { allowance } = business
   // Without an allowance nothing waits for it.
-  if (windowsAt(allowance, businessZone(office), office.clock.now()).length === 0) {
+  if (windowsAt(allowance, businessZone(application), application.clock.now()).length === 0) {
     return { allowance, waiting: 0, lastAt: null }
   }
-  const now = office.clock.now()
-  const zone = businessZone(office)
+  const now = application.clock.now()
+  const zone = businessZone(application)
   const counted = (from: number) => Number(statements.one('sentSince', { from })?.['count'] ?? 0)
   // Nothing has gone after now: there only what is on the wire counts, the same for every moment.
   const onTheWire = counted(now + 1)
   const sentSince = (from: number) => (from > now ? onTheWire : counted(from))
   // Counting goes by an index; looking at each is for where it is tight.
-  if (surelyFits(allowance, zone, now, quarters(office, 'dueByQuarter', {}), sentSince)) {
+  if (surelyFits(allowance, zone, now, quarters(application, 'dueByQuarter', {}), sentSince)) {
     return { allowance, waiting: 0, lastAt: null }
   }
   const coming = statements.all('dueMessages', { until: Number.MAX_SAFE_INTEGER }).map((row) => ({
@@ -150,39 +159,41 @@ function forecastOf({ office }: RunningOffice) {
   }
 }
 
-const actOf = (office: Office, asked: AskedManyAct): ManyAct =>
-  asked.act === 'move' ? { act: 'move', to: instantOfLocal(office, asked.toLocal) } : { act: asked.act }
+const actOf = (application: Application, asked: AskedManyAct): ManyAct =>
+  asked.act === 'move'
+    ? { act: 'move', to: instantOfLocal(businessZone(application), asked.toLocal) }
+    : { act: asked.act }
 
 /** All messages, day by day, and what can be done with many of them at once. */
-export function aheadRoutes(router: Router, running: RunningOffice) {
-  const { office, commands } = running
-  const { statements } = office.store
+export function aheadRoutes(router: Router, running: RunningApplication) {
+  const { application, commands } = running
+  const { statements } = application.store
   serve(router, statements, endpoints.forecast, () => forecastOf(running))
-  serve(router, statements, endpoints.load, ({ query }) => loadOf(office, query))
+  serve(router, statements, endpoints.load, ({ query }) => loadOf(application, query))
   serve(router, statements, endpoints.sends, ({ query }) => ({
-    sends: sendLines(office, 'listByTime', {
-      ...chosen(office, query),
+    sends: sendLines(application, 'listByTime', {
+      ...chosen(application, query),
       limit: query.limit,
       offset: query.offset,
     }),
   }))
   serve(router, statements, endpoints.sendDays, ({ query }) => {
-    const asked = chosen(office, query)
+    const asked = chosen(application, query)
     const days = isChosen(query)
-      ? byLocalDay(quarters(office, 'countByQuarter', asked), businessZone(office))
-      : daysOfAll(office, asked)
+      ? byLocalDay(quarters(application, 'countByQuarter', asked), businessZone(application))
+      : daysOfAll(application, asked)
     return { days: [...days].map(([day, count]) => ({ on: isoDateOf(day), count })) }
   })
   serve(router, statements, endpoints.askAboutSends, ({ body, personId }) => {
     const call = asking('actOnSends', personId)
     const { announcement, answer } = askedOf(() =>
-      valueOf(commands.actOnSends(call, body.ids, actOf(office, body.act))),
+      valueOf(commands.actOnSends(call, body.ids, actOf(application, body.act))),
     )
     return { ...announcement, ...manyAnswer.parse(answer) }
   })
   serve(router, statements, endpoints.actOnSends, ({ body, called }) => {
     const call = called('actOnSends')
-    const answer = valueOf(commands.actOnSends(call, body.ids, actOf(office, body.act)))
+    const answer = valueOf(commands.actOnSends(call, body.ids, actOf(application, body.act)))
     return { done: answer.done, refused: [...answer.refused] }
   })
 }

@@ -5,16 +5,16 @@ import { instantAt } from '#core/time/zones.ts'
 import { serviceOf, placeZone } from '#core/planning/slice.ts'
 import { readBooking, readClient } from '../db/clientStore.ts'
 import { readRows } from '../db/unreadable.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { bookingLine, historyLines, sendLines } from './lines.ts'
 import { Refusal } from '../http/problems.ts'
 import { askedOf, asking, serve, valueOf } from './route.ts'
 
-function bookingView({ office }: RunningOffice, id: string) {
-  const { statements } = office.store
+function bookingView({ application }: RunningApplication, id: string) {
+  const { statements } = application.store
   const booking = readBooking(statements, id)
   if (!booking) throw new Refusal('not found', 'There is no such booking.')
-  const settings = office.settings.required()
+  const settings = application.settings.required()
   const service = serviceOf(settings, booking.serviceId)
   return {
     booking,
@@ -22,18 +22,18 @@ function bookingView({ office }: RunningOffice, id: string) {
     service,
     personInCharge: settings.people.find((one) => one.id === booking.personInChargeId) ?? null,
     placeZone: placeZone(settings, service).name,
-    sends: sendLines(office, 'listOfBooking', { bookingId: id }),
-    history: historyLines(office, 'eventsOfBooking', { bookingId: id }),
-    seatsTaken: office.seatsTaken(service.id, booking.startAt, booking.endAt, null),
+    sends: sendLines(application, 'listOfBooking', { bookingId: id }),
+    history: historyLines(application, 'eventsOfBooking', { bookingId: id }),
+    seatsTaken: application.seatsTaken(service.id, booking.startAt, booking.endAt, null),
   }
 }
 
-export function bookingRoutes(router: Router, running: RunningOffice) {
-  const { office, commands } = running
-  const { statements } = office.store
+export function bookingRoutes(router: Router, running: RunningApplication) {
+  const { application, commands } = running
+  const { statements } = application.store
 
   serve(router, statements, endpoints.bookings, ({ query }) => {
-    const settings = office.settings.required()
+    const settings = application.settings.required()
     const zone = settings.zones.zone(settings.business.zone)
     const from = instantAt(zone, epochDayOf(query.from), 0)
     const to = instantAt(zone, epochDayOf(query.to) + 1, 0)

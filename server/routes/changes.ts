@@ -1,14 +1,14 @@
 import type { Router } from 'express'
 import { fileEndpoints } from '#core/api/fileEndpoints.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { readSession, tokenIn } from '../session/sessions.ts'
 import { give } from './route.ts'
 
 const heartbeatMs = 20_000
 
 /** Server-sent events: tells open pages which topics have changed, so that they fetch those again. */
-export function changeRoutes(router: Router, { office }: RunningOffice) {
-  const { statements } = office.store
+export function changeRoutes(router: Router, { application }: RunningApplication) {
+  const { statements } = application.store
   give(router, statements, fileEndpoints.changes, ({ request, response }) => {
     response.set({
       'Content-Type': 'text/event-stream',
@@ -17,7 +17,7 @@ export function changeRoutes(router: Router, { office }: RunningOffice) {
     })
     response.flushHeaders()
     response.write('retry: 1000\n\n')
-    const unsubscribe = office.changes.subscribe((topics) => {
+    const unsubscribe = application.changes.subscribe((topics) => {
       // Who has signed out meanwhile, or was signed out, hears no more.
       if (readSession(statements, tokenIn(request.headers.cookie)) === null) {
         response.end()

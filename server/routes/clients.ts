@@ -1,14 +1,14 @@
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
 import { serviceOf } from '#core/planning/slice.ts'
+import type { ClientLine, ClientView } from '#core/api/views.ts'
+import { folded } from '#core/model/folded.ts'
 import { isSet } from '../db/columns.ts'
 import { onlyLiving } from '../db/livingStore.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { bookingLine, historyLines, sendLines, taskLines } from './lines.ts'
 import { Refusal } from '../http/problems.ts'
 import { askedOf, asking, serve, valueOf } from './route.ts'
-import type { ClientLine, ClientView } from '#core/api/views.ts'
-import { folded } from '#core/model/folded.ts'
 import { inParts } from './parts.ts'
 
 function clientLine(row: Record<string, unknown>): ClientLine {
@@ -19,8 +19,8 @@ function clientLine(row: Record<string, unknown>): ClientLine {
   }
 }
 
-function clientView({ office }: RunningOffice, id: string): ClientView {
-  const slice = office.sliceOf(id, onlyLiving)
+function clientView({ application }: RunningApplication, id: string): ClientView {
+  const slice = application.sliceOf(id, onlyLiving)
   if (!slice) throw new Refusal('not found', 'There is no such client.')
   const { settings, facts } = slice
   return {
@@ -36,33 +36,33 @@ function clientView({ office }: RunningOffice, id: string): ClientView {
       }
     }),
     variations: [...facts.variations],
-    tasks: taskLines(office, 'taskLinesOfClient', { clientId: id }),
+    tasks: taskLines(application, 'taskLinesOfClient', { clientId: id }),
   }
 }
 
 /** What there is of a client, part by part, the newest first. */
-function listsOfClient(router: Router, { office }: RunningOffice) {
-  const { statements } = office.store
+function listsOfClient(router: Router, { application }: RunningApplication) {
+  const { statements } = application.store
   serve(router, statements, endpoints.bookingsOfClient, ({ parameters: { id: clientId }, query }) =>
     inParts(query, (asked) => {
-      const settings = office.settings.required()
+      const settings = application.settings.required()
       const rows = statements.all('bookingLinesOfClient', { clientId, ...asked })
       return rows.map((row) => bookingLine(settings, row))
     }),
   )
   serve(router, statements, endpoints.sendsOfClient, ({ parameters: { id: clientId }, query }) =>
-    inParts(query, (asked) => sendLines(office, 'listOfClient', { clientId, ...asked })),
+    inParts(query, (asked) => sendLines(application, 'listOfClient', { clientId, ...asked })),
   )
   serve(router, statements, endpoints.historyOfClient, ({ parameters: { id: clientId }, query }) =>
-    inParts(query, (asked) => historyLines(office, 'eventsOfClient', { clientId, ...asked })),
+    inParts(query, (asked) => historyLines(application, 'eventsOfClient', { clientId, ...asked })),
   )
 }
 
-export function clientRoutes(router: Router, running: RunningOffice) {
-  const { office, commands } = running
-  const { statements } = office.store
+export function clientRoutes(router: Router, running: RunningApplication) {
+  const { application, commands } = running
+  const { statements } = application.store
   serve(router, statements, endpoints.clients, ({ query: { words, which, ...query } }) => {
-    const asked = { now: office.clock.now(), words: folded(words.trim()), which }
+    const asked = { now: application.clock.now(), words: folded(words.trim()), which }
     const part = inParts(query, (of) => statements.all('listClients', { ...asked, ...of }).map(clientLine))
     return { ...part, isAny: statements.one('anyClient') !== undefined }
   })

@@ -7,8 +7,8 @@ import { isoDateOf } from '#core/time/calendar.ts'
 import { dayAt } from '#core/time/zones.ts'
 import { readNoteWishes } from '../db/settingsStore.ts'
 import { jumpTrouble } from '../engine/loop/clockJump.ts'
-import type { Office } from '../engine/office.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
+import type { Application } from '../engine/application.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
 import { businessZone, spanOfDates } from './businessTime.ts'
 import { decideLines, sendLines, taskLines } from './lines.ts'
@@ -18,9 +18,9 @@ import { serve, valueOf } from './route.ts'
 const stuck = 'Nothing goes out just now: something in here does not work. It is tried again and again.'
 
 /** What the house itself cannot do: go on, send, read a row. */
-function houseTroubles({ office, pump, account, sendingObstacle }: RunningOffice): HouseTrouble[] {
+function houseTroubles({ application, pump, account, sendingObstacle }: RunningApplication): HouseTrouble[] {
   const since = pump.stuckSince()
-  const jump = jumpTrouble(office)
+  const jump = jumpTrouble(application)
   const away = account.trouble()
   const bare = { since: null, lines: [], act: null }
   return [
@@ -38,7 +38,7 @@ function houseTroubles({ office, pump, account, sendingObstacle }: RunningOffice
           },
         ]
       : []),
-    ...[...office.store.statements.unreadable.values()].map(({ kind, id }) => ({
+    ...[...application.store.statements.unreadable.values()].map(({ kind, id }) => ({
       ...bare,
       key: `${kind}|${id}`,
       sentence: `What is kept of the ${kind} ${id} cannot be read, so nothing is done with it. Everything else goes on.`,
@@ -46,15 +46,15 @@ function houseTroubles({ office, pump, account, sendingObstacle }: RunningOffice
   ]
 }
 
-function todayOf(office: Office) {
-  const today = isoDateOf(dayAt(businessZone(office), office.clock.now()))
-  return { today, span: spanOfDates(office, today, today) }
+function todayOf(application: Application) {
+  const today = isoDateOf(dayAt(businessZone(application), application.clock.now()))
+  return { today, span: spanOfDates(application, today, today) }
 }
 
-function desk(running: RunningOffice) {
-  const { office } = running
-  const { statements } = office.store
-  const { span } = todayOf(office)
+function desk(running: RunningApplication) {
+  const { application } = running
+  const { statements } = application.store
+  const { span } = todayOf(application)
   const needs = statements.one('countNeeds', { today: '9999-12-31' })
   const today = new Map(
     statements.all('countByState', span).map(({ state, count }) => [state, Number(count)] as const),
@@ -79,35 +79,37 @@ const queryOf: Readonly<Record<DeskMessageGroup, string>> = {
 }
 
 /** Groups of the Desk, part by part. */
-function deskLists(router: Router, { office }: RunningOffice) {
-  const { statements } = office.store
+function deskLists(router: Router, { application }: RunningApplication) {
+  const { statements } = application.store
   /** Reading a list is what finds rows that cannot be read: the Desk says so then. */
   const read = <Value>(list: () => Value): Value => {
     const known = statements.unreadable.size
     const found = list()
-    if (statements.unreadable.size !== known) office.changes.publish(['sending'])
+    if (statements.unreadable.size !== known) application.changes.publish(['sending'])
     return found
   }
   serve(router, statements, endpoints.deskWaiting, ({ query: { id, ...query } }) =>
     id === undefined
-      ? inParts<DecideLine>(query, (asked) => read(() => decideLines(office, 'listWaiting', asked)))
-      : { lines: decideLines(office, 'waitingLine', { id }), next: null },
+      ? inParts<DecideLine>(query, (asked) => read(() => decideLines(application, 'listWaiting', asked)))
+      : { lines: decideLines(application, 'waitingLine', { id }), next: null },
   )
   serve(router, statements, endpoints.deskMessages, ({ parameters, query }) => {
     const { group } = parameters
     if (!isDeskMessageGroup(group)) throw new Refusal('not found', 'The Desk has no such group.')
-    const span = group === 'trouble' ? {} : todayOf(office).span
-    return inParts(query, (asked) => read(() => sendLines(office, queryOf[group], { ...asked, ...span })))
+    const span = group === 'trouble' ? {} : todayOf(application).span
+    return inParts(query, (asked) =>
+      read(() => sendLines(application, queryOf[group], { ...asked, ...span })),
+    )
   })
   serve(router, statements, endpoints.deskTasks, ({ query }) =>
-    inParts(query, (asked) => read(() => taskLines(office, 'openTasks', asked))),
+    inParts(query, (asked) => read(() => taskLines(application, 'openTasks', asked))),
   )
 }
 
 /** What needs a person now: messages, trouble, tasks. */
-export function deskRoutes(router: Router, running: RunningOffice) {
-  const { office, commands } = running
-  const { statements } = office.store
+export function deskRoutes(router: Router, running: RunningApplication) {
+  const { application, commands } = running
+  const { statements } = application.store
   serve(router, statements, endpoints.desk, () => desk(running))
   deskLists(router, running)
   serve(router, statements, endpoints.noteWishes, ({ personId }) => {

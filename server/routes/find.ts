@@ -7,11 +7,11 @@ import { serviceOf } from '#core/planning/slice.ts'
 import { dayMs, epochDayOf, isoDateOf } from '#core/time/calendar.ts'
 import { dateAndTime } from '#core/time/format.ts'
 import { dayAt, instantAt } from '#core/time/zones.ts'
-import type { Office } from '../engine/office.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
+import { folded } from '#core/model/folded.ts'
+import type { Application } from '../engine/application.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { businessZone } from './businessTime.ts'
 import { serve } from './route.ts'
-import { folded } from '#core/model/folded.ts'
 
 const most = 8
 
@@ -31,16 +31,16 @@ export function typedDate(text: string, today: string): string | null {
   return read.success ? read.data : null
 }
 
-function bookings(office: Office, text: string, now: number): FoundLine[] {
-  const zone = businessZone(office)
-  const settings = office.settings.required()
+function bookings(application: Application, text: string, now: number): FoundLine[] {
+  const zone = businessZone(application)
+  const settings = application.settings.required()
   const date = typedDate(text, isoDateOf(dayAt(zone, now)))
   const day = date === null ? null : epochDayOf(date)
   const times = {
     from: day === null ? 0 : instantAt(zone, day, 0),
     to: day === null ? 0 : instantAt(zone, day + 1, 0),
   }
-  const rows = office.store.statements.all('findBookings', {
+  const rows = application.store.statements.all('findBookings', {
     ...times,
     now,
     words: folded(text),
@@ -67,12 +67,12 @@ function named(
 }
 
 /** Finds clients by name and address, bookings by client and date, letters and sequences by name. */
-export function findRoutes(router: Router, { office }: RunningOffice) {
-  const { statements } = office.store
+export function findRoutes(router: Router, { application }: RunningApplication) {
+  const { statements } = application.store
   serve(router, statements, endpoints.find, ({ query }) => {
     const text = query.text.trim()
     if (text === '') return { found: [] }
-    const { letters, sequences } = office.settings.required()
+    const { letters, sequences } = application.settings.required()
     const clients = statements.all('findClients', { words: folded(text), most }).map((row): FoundLine => ({
       kind: 'client',
       id: String(row['id']),
@@ -82,7 +82,7 @@ export function findRoutes(router: Router, { office }: RunningOffice) {
     return {
       found: [
         ...clients,
-        ...bookings(office, text, office.clock.now()),
+        ...bookings(application, text, application.clock.now()),
         ...named(
           'letter',
           letters.filter(({ isArchived }) => !isArchived),

@@ -1,4 +1,5 @@
 import type { Router } from 'express'
+import { instantOfLocal } from '#core/time/localText.ts'
 import { endpoints, type ClockTarget } from '#core/api/endpoints.ts'
 import { nameInUse, type ClockView, type RibbonDay } from '#core/api/views.ts'
 import { aheadStates, troubleStates, type SendState } from '#core/model/sendState.ts'
@@ -7,15 +8,15 @@ import { dayMs, hourMs, isoDateOf, minuteMs, type EpochDay } from '#core/time/ca
 import { isClosedOn } from '#core/time/openTimes.ts'
 import { addCalendar } from '#core/time/arithmetic.ts'
 import { dayAt, instantAt } from '#core/time/zones.ts'
-import type { Office } from '../engine/office.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
+import type { Application } from '../engine/application.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { accountSentence } from '../mail/mailAccount.ts'
-import { businessZone, instantOfLocal } from './businessTime.ts'
+import { businessZone } from './businessTime.ts'
 import { Refusal } from '../http/problems.ts'
 import { serve, valueOf } from './route.ts'
 
-function clockView({ office, pump }: RunningOffice): ClockView {
-  const { clock } = office
+function clockView({ application, pump }: RunningApplication): ClockView {
+  const { clock } = application
   return {
     kind: clock.kind,
     now: clock.now(),
@@ -24,25 +25,25 @@ function clockView({ office, pump }: RunningOffice): ClockView {
   }
 }
 
-function overview(running: RunningOffice) {
-  const { office, postOffice } = running
-  const { business, isSendingOn, zones } = office.settings.required()
-  const { statements } = office.store
+function overview(running: RunningApplication) {
+  const { application, postOffice } = running
+  const { business, isSendingOn, zones } = application.settings.required()
+  const { statements } = application.store
   return {
     businessName: business.name,
     zoneLine: zones.packed(business.zone),
     timeDataVersion: zones.version,
     clock: clockView(running),
     sending: { isOn: isSendingOn, onTheirWay: Number(statements.one('countOnTheirWay')?.['count'] ?? 0) },
-    needs: needsOf(office),
-    isCopy: office.store.isCopy,
+    needs: needsOf(application),
+    isCopy: application.store.isCopy,
     hasPostOffice: postOffice !== null,
   }
 }
 
-function needsOf(office: Office) {
-  const today = isoDateOf(dayAt(businessZone(office), office.clock.now()))
-  const counts = office.store.statements.one('countNeeds', { today })
+function needsOf(application: Application) {
+  const today = isoDateOf(dayAt(businessZone(application), application.clock.now()))
+  const counts = application.store.statements.one('countNeeds', { today })
   const count = (name: string) => Number(counts?.[name] ?? 0)
   return { decide: count('decide'), trouble: count('trouble'), toDo: count('toDo') }
 }
@@ -54,10 +55,10 @@ const daysBack = 3
 const daysAhead = 21
 const planned = aheadStates.filter((state) => state !== 'waiting')
 
-function ribbonDay({ office }: RunningOffice, day: EpochDay): RibbonDay {
-  const settings = office.settings.required()
+function ribbonDay({ application }: RunningApplication, day: EpochDay): RibbonDay {
+  const settings = application.settings.required()
   const zone = settings.zones.zone(settings.business.zone)
-  const { statements } = office.store
+  const { statements } = application.store
   const counts = new Map(
     statements
       .all('countByState', { from: instantAt(zone, day, 0), to: instantAt(zone, day + 1, 0) })
@@ -69,7 +70,7 @@ function ribbonDay({ office }: RunningOffice, day: EpochDay): RibbonDay {
   return {
     on: isoDateOf(day),
     isClosed: isClosedOn(officeTimes, day) || isClosedOn(sending, day),
-    holiday: office.settings.holidayName(day),
+    holiday: application.settings.holidayName(day),
     sent: sum(['sent']),
     planned: sum(planned),
     waiting: sum(['waiting']),
@@ -80,10 +81,10 @@ function ribbonDay({ office }: RunningOffice, day: EpochDay): RibbonDay {
 const furthestMs = 400 * dayMs
 
 /** Where the demo's clock is to move. Only forward, and not by more than about a year at once. */
-function clockTargetAt(running: RunningOffice, target: ClockTarget): number {
-  const { office, pump } = running
-  const now = office.clock.now()
-  const zone = businessZone(office)
+function clockTargetAt(running: RunningApplication, target: ClockTarget): number {
+  const { application, pump } = running
+  const now = application.clock.now()
+  const zone = businessZone(application)
   switch (target.to) {
     case 'hour':
       return now + hourMs
@@ -95,7 +96,7 @@ function clockTargetAt(running: RunningOffice, target: ClockTarget): number {
           { amount: 1, unit: 'days' },
           'after',
           null,
-          calendarsOf(office.settings.required()).office,
+          calendarsOf(application.settings.required()).office,
         ) ?? now
       )
     case 'next message': {
@@ -105,7 +106,7 @@ function clockTargetAt(running: RunningOffice, target: ClockTarget): number {
       return Math.max(next, now)
     }
     case 'date': {
-      const at = instantOfLocal(office, target.local)
+      const at = instantOfLocal(businessZone(application), target.local)
       if (at <= now)
         throw new Refusal('invalid', 'The clock only moves forward.', [
           { path: 'local', detail: 'The clock only moves forward.' },
@@ -119,17 +120,17 @@ function clockTargetAt(running: RunningOffice, target: ClockTarget): number {
   }
 }
 
-export function frameRoutes(router: Router, running: RunningOffice) {
-  const { office, commands, pump } = running
-  const { statements } = office.store
+export function frameRoutes(router: Router, running: RunningApplication) {
+  const { application, commands, pump } = running
+  const { statements } = application.store
   serve(router, statements, endpoints.overview, () => overview(running))
   serve(router, statements, endpoints.ribbon, () => {
-    const today = dayAt(businessZone(office), office.clock.now())
+    const today = dayAt(businessZone(application), application.clock.now())
     const days = Array.from({ length: daysBack + 1 + daysAhead }, (_, index) => today - daysBack + index)
     return { days: days.map((day) => ribbonDay(running, day)) }
   })
   serve(router, statements, endpoints.settings, () => {
-    const settings = office.settings.required()
+    const settings = application.settings.required()
     return {
       services: settings.services.map((one) => ({
         ...one,
@@ -146,7 +147,7 @@ export function frameRoutes(router: Router, running: RunningOffice) {
     }
   })
   serve(router, statements, endpoints.moveClock, ({ body }) => {
-    if (office.clock.kind === 'real')
+    if (application.clock.kind === 'real')
       throw new Refusal('not allowed now', 'The real clock moves by itself only.')
     if (pump.movingTo() !== null)
       throw new Refusal('not allowed now', 'The clock is moving already. Stop it first.')
@@ -159,7 +160,7 @@ export function frameRoutes(router: Router, running: RunningOffice) {
     return {}
   })
   serve(router, statements, endpoints.trustClock, ({ body }) => {
-    const jump = office.clock.jump()
+    const jump = application.clock.jump()
     if (!jump) throw new Refusal('not allowed now', 'The clock is right again.')
     if (Math.abs(jump.machineAt - body.machineAt) > shownFor)
       throw new Refusal('changed meanwhile', 'The clock says something else by now. Look again.')

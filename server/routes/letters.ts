@@ -5,7 +5,7 @@ import { readLetterFile, usesOfLetter, usesOfPassage } from '#core/engine/comman
 import { largestFileBytes, largestPictureBytes, letterContent } from '#core/model/letter.ts'
 import { fromJson } from '../db/columns.ts'
 import { readFile } from '../db/letterStore.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
 import { audience, audiencePage, candidates, factsOf } from '../letters/facts.ts'
 import { contextOf, houseOf, lineOf } from '../letters/lines.ts'
@@ -13,16 +13,16 @@ import { contentOfMail, messageOf, sendTestCopy } from '../letters/messages.ts'
 import { composeMessage } from '../mail/compose.ts'
 import { give, serve, valueOf } from './route.ts'
 
-function letterRoutesOf(router: Router, running: RunningOffice) {
-  const { office, commands } = running
-  const { statements } = office.store
+function letterRoutesOf(router: Router, running: RunningApplication) {
+  const { application, commands } = running
+  const { statements } = application.store
   const found = (id: string) => {
-    const letter = office.settings.required().letters.find((one) => one.id === id)
+    const letter = application.settings.required().letters.find((one) => one.id === id)
     if (!letter) throw new Refusal('not found', 'There is no such letter.')
     return letter
   }
   serve(router, statements, endpoints.letters, () => {
-    const settings = office.settings.required()
+    const settings = application.settings.required()
     const passages = settings.passages.map((one) => ({
       ...one,
       usedBy: [...usesOfPassage(settings, one.id)],
@@ -31,7 +31,7 @@ function letterRoutesOf(router: Router, running: RunningOffice) {
     return { letters: settings.letters.map((one) => lineOf(house, one)), passages }
   })
   serve(router, statements, endpoints.letter, ({ parameters }) => {
-    const settings = office.settings.required()
+    const settings = application.settings.required()
     const letter = found(parameters.id)
     const versions = statements.all('versionsOfLetter', { letterId: letter.id }).map((row) => ({
       version: Number(row['version']),
@@ -65,8 +65,8 @@ function letterRoutesOf(router: Router, running: RunningOffice) {
   })
 }
 
-function passageRoutes(router: Router, { office, commands }: RunningOffice) {
-  const { statements } = office.store
+function passageRoutes(router: Router, { application, commands }: RunningApplication) {
+  const { statements } = application.store
   serve(router, statements, endpoints.putPassage, ({ parameters, body, called }) => {
     const call = called('putPassage')
     return valueOf(commands.putPassage(call, { id: parameters.id, ...body.passage }, body.version))
@@ -85,8 +85,8 @@ const heads: Readonly<Record<string, readonly number[]>> = {
   'application/pdf': [0x25, 0x50, 0x44, 0x46],
 }
 
-function fileRoutes(router: Router, { office, commands }: RunningOffice) {
-  const { statements } = office.store
+function fileRoutes(router: Router, { application, commands }: RunningApplication) {
+  const { statements } = application.store
   serve(router, statements, endpoints.addFile, ({ body, called }) => {
     const { name, type } = body
     const bytes = Buffer.from(body.base64, 'base64')
@@ -103,9 +103,9 @@ function fileRoutes(router: Router, { office, commands }: RunningOffice) {
   })
 }
 
-function tryingRoutes(router: Router, running: RunningOffice) {
-  const { office, commands } = running
-  const { statements } = office.store
+function tryingRoutes(router: Router, running: RunningApplication) {
+  const { application, commands } = running
+  const { statements } = application.store
   serve(router, statements, endpoints.letterFacts, ({ query }) =>
     factsOf(running, query.clientId, query.bookingId ?? null),
   )
@@ -116,11 +116,11 @@ function tryingRoutes(router: Router, running: RunningOffice) {
     return { rows, next: rows.length < audiencePage ? null : (rows.at(-1)?.clientId ?? null), total }
   })
   serve(router, statements, endpoints.sendTestCopy, async ({ body, personId }) => {
-    const person = office.settings.required().people.find(({ id }) => id === personId)
+    const person = application.settings.required().people.find(({ id }) => id === personId)
     if (!person) throw new Refusal('forbidden', 'A test copy goes to the person who asks.')
     const to = { name: person.name, address: person.email }
     await sendTestCopy(running, messageOf(running, body.content, body.clientId, body.bookingId, to))
-    office.changes.publish(['mail'])
+    application.changes.publish(['mail'])
     return { address: person.email }
   })
   serve(router, statements, endpoints.addOwnWord, ({ body, called }) =>
@@ -132,7 +132,7 @@ function tryingRoutes(router: Router, running: RunningOffice) {
       : valueOf(readLetterFile(body.text)),
   }))
   give(router, statements, fileEndpoints.letterFile, async ({ parameters, query, response }) => {
-    const letter = office.settings.required().letters.find(({ id }) => id === parameters.id)
+    const letter = application.settings.required().letters.find(({ id }) => id === parameters.id)
     if (!letter) throw new Refusal('not found', 'There is no such letter.')
     const to = { name: 'Example', address: 'example@mail.example' }
     const message = messageOf(running, letter, query.clientId, query.bookingId || null, to)
@@ -141,7 +141,7 @@ function tryingRoutes(router: Router, running: RunningOffice) {
   })
 }
 
-export function letterRoutes(router: Router, running: RunningOffice) {
+export function letterRoutes(router: Router, running: RunningApplication) {
   letterRoutesOf(router, running)
   passageRoutes(router, running)
   fileRoutes(router, running)

@@ -4,14 +4,13 @@ import type { BookingLine, DecideLine, HistoryLine, SendLine } from '#core/api/v
 import { booking } from '#core/model/booking.ts'
 import { event } from '#core/model/event.ts'
 import { reason, send, traceLine } from '#core/model/send.ts'
-import { placeZone, serviceOf, versionOf, type Settings } from '#core/planning/slice.ts'
-import { deedWords } from '#core/sequences/deedWords.ts'
-import { findStep } from '#core/sequences/steps.ts'
+import { placeZone, serviceOf, type Settings } from '#core/planning/slice.ts'
+import { sendLabel } from '#core/planning/sendLabel.ts'
 import { fromJson } from '../db/columns.ts'
 import { subjectOfRow } from '../db/eventStore.ts'
 import type { Parameters } from '../db/statements.ts'
 import { readRows } from '../db/unreadable.ts'
-import type { Office } from '../engine/office.ts'
+import type { Application } from '../engine/application.ts'
 
 const sendRow = send
   .pick({
@@ -47,28 +46,31 @@ function sendLine(settings: Settings, row: Record<string, unknown>): SendLine {
     reason: fromJson(reasonJson),
     trace: fromJson(traceJson),
   })
-  const step = findStep(versionOf(settings, line.sequenceId, sequenceVersion), stepId)
   return {
     ...line,
     shownAt: shownAt ?? line.stateSince,
     serviceName: serviceId === null ? null : serviceOf(settings, serviceId).name,
-    letterName: step ? deedWords(step, line.letterId, settings) : (line.letterId ?? line.stepKind),
+    letterName: sendLabel({ ...line, stepId, sequenceVersion }, settings),
     sequenceName: settings.sequences.find((one) => one.id === line.sequenceId)?.name ?? line.sequenceId,
     movedBy: trace.filter(isMove).map(({ rule, code }) => ({ rule, code })),
   }
 }
 
 /** Messages of one of the listing queries, with the names people know. */
-export function sendLines({ store, settings }: Office, query: string, parameters: Parameters): SendLine[] {
+export function sendLines(
+  { store, settings }: Application,
+  query: string,
+  parameters: Parameters,
+): SendLine[] {
   const present = settings.required()
   const { statements } = store
   return readRows(statements, 'message', statements.all(query, parameters), (row) => sendLine(present, row))
 }
 
 /** Messages that wait, each with its last chance. */
-export function decideLines(office: Office, query: string, parameters: Parameters): DecideLine[] {
-  const { statements } = office.store
-  const present = office.settings.required()
+export function decideLines(application: Application, query: string, parameters: Parameters): DecideLine[] {
+  const { statements } = application.store
+  const present = application.settings.required()
   return readRows(statements, 'message', statements.all(query, parameters), ({ lastChanceAt, ...row }) => {
     const line = sendLine(present, row)
     const stepId = String(row['stepId'])
@@ -81,7 +83,7 @@ export function decideLines(office: Office, query: string, parameters: Parameter
   })
 }
 
-export function taskLines({ store }: Office, query: string, parameters: Parameters): TaskLine[] {
+export function taskLines({ store }: Application, query: string, parameters: Parameters): TaskLine[] {
   const { statements } = store
   return readRows(statements, 'task', statements.all(query, parameters), (row) =>
     taskLine.parse(subjectOfRow(row)),
@@ -109,7 +111,7 @@ export function bookingLine(settings: Settings, row: Record<string, unknown>): B
 
 const historyRow = event.extend({ personName: z.string().nullable() })
 
-export function historyLines({ store }: Office, query: string, parameters: Parameters): HistoryLine[] {
+export function historyLines({ store }: Application, query: string, parameters: Parameters): HistoryLine[] {
   const { statements } = store
   return readRows(statements, 'history', statements.all(query, parameters), (row) =>
     historyRow.parse(subjectOfRow(row)),

@@ -1,15 +1,15 @@
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
 import { fileEndpoints } from '#core/api/fileEndpoints.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { readMail, readMailbox, readMailHtml } from '../standins/mailboxes.ts'
 import { Refusal } from '../http/problems.ts'
 import { give, serve } from './route.ts'
 
 const noPostOffice = 'Messages go to a real mail account here: there are no made-up mailboxes.'
 
-export function mailboxRoutes(router: Router, { office, postOffice }: RunningOffice) {
-  const { statements } = office.store
+export function mailboxRoutes(router: Router, { application, postOffice }: RunningApplication) {
+  const { statements } = application.store
   const file = () => {
     if (!postOffice) throw new Refusal('not found', noPostOffice)
     return postOffice

@@ -3,8 +3,8 @@ import { endpoints } from '#core/api/endpoints.ts'
 import { fileEndpoints } from '#core/api/fileEndpoints.ts'
 import { readClient } from '../db/clientStore.ts'
 import { readMessage, sourcesOfClient } from '../db/messageStore.ts'
-import type { Office } from '../engine/office.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
+import type { Application } from '../engine/application.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
 import { mboxOf } from '../mail/mbox.ts'
 import { agedBefore, letGoUpTo } from '../engine/loop/sourceKeeping.ts'
@@ -18,21 +18,21 @@ const fileName = (name: string) =>
     .replace(/^-|-$/g, '')
 
 /** How many messages that went before the last so many months are still kept as they went. */
-function olderThan(office: Office, months: number): number {
-  const { statements } = office.store
+function olderThan(application: Application, months: number): number {
+  const { statements } = application.store
   const { after } = letGoUpTo(statements)
-  const asked = { after, upTo: agedBefore(office, months) }
+  const asked = { after, upTo: agedBefore(application, months) }
   return Number(statements.one('countSourcesBetween', asked)?.['count'] ?? 0)
 }
 
 /** For how long messages are kept as they went. */
-export function sourceKeepingRoutes(router: Router, { office, commands }: RunningOffice) {
-  const { statements } = office.store
+export function sourceKeepingRoutes(router: Router, { application, commands }: RunningApplication) {
+  const { statements } = application.store
   serve(router, statements, endpoints.sourcesKept, ({ query }) => {
     const months = statements.one('readSourcesKept')?.['months']
     return {
       months: typeof months === 'number' ? months : null,
-      older: query.months === undefined ? 0 : olderThan(office, query.months),
+      older: query.months === undefined ? 0 : olderThan(application, query.months),
     }
   })
   serve(router, statements, endpoints.setSourcesKept, ({ body, called }) =>
@@ -41,8 +41,8 @@ export function sourceKeepingRoutes(router: Router, { office, commands }: Runnin
 }
 
 /** Messages as they went, in the formats every mail program reads: one as .eml, all of a client as mbox. */
-export function messageFileRoutes(router: Router, { office }: RunningOffice) {
-  const { statements } = office.store
+export function messageFileRoutes(router: Router, { application }: RunningApplication) {
+  const { statements } = application.store
   give(router, statements, fileEndpoints.messageFile, ({ parameters: { id }, response }) => {
     const message = readMessage(statements, id)
     if (!message) throw new Refusal('not found', 'No message has gone of this.')
@@ -56,7 +56,7 @@ export function messageFileRoutes(router: Router, { office }: RunningOffice) {
   give(router, statements, fileEndpoints.messagesFile, ({ parameters: { id }, response }) => {
     const client = readClient(statements, id)
     if (!client) throw new Refusal('not found', 'There is no such client.')
-    const from = office.settings.required().business.senderAddress
+    const from = application.settings.required().business.senderAddress
     const messages = sourcesOfClient(statements, id).map((one) => ({ from, ...one }))
     response
       .attachment(`${fileName(client.name)}.mbox`)

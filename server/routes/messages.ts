@@ -1,4 +1,6 @@
 import type { Router } from 'express'
+import { simpleParser } from 'mailparser'
+import { instantOfLocal } from '#core/time/localText.ts'
 import { aheadStates } from '#core/model/sendState.ts'
 import { stepTraits } from '#core/model/step.ts'
 import { endpoints } from '#core/api/endpoints.ts'
@@ -11,30 +13,29 @@ import { letterFor } from '#core/letters/variants.ts'
 import type { OwnWords } from '#core/model/letter.ts'
 import type { Send } from '#core/model/send.ts'
 import type { Slice } from '#core/planning/slice.ts'
-import { simpleParser } from 'mailparser'
 import { readMessage } from '../db/messageStore.ts'
 import { readSend } from '../db/sendStore.ts'
-import type { Office } from '../engine/office.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
+import type { Application } from '../engine/application.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
-import { instantOfLocal } from './businessTime.ts'
+import { businessZone } from './businessTime.ts'
 import { decideLines, historyLines, sendLines } from './lines.ts'
 import { serve, valueOf } from './route.ts'
 import { focusOnSend } from '../db/livingStore.ts'
 
 const gone = 'There is no such message.'
 
-function sendAndSlice(office: Office, id: string): { send: Send; slice: Slice } {
-  const send = readSend(office.store.statements, id)
-  const slice = send && office.sliceOf(send.clientId, focusOnSend(send))
+function sendAndSlice(application: Application, id: string): { send: Send; slice: Slice } {
+  const send = readSend(application.store.statements, id)
+  const slice = send && application.sliceOf(send.clientId, focusOnSend(send))
   if (!send || !slice) throw new Refusal('not found', gone)
   return { send, slice }
 }
 
-async function sendView({ office }: RunningOffice, id: string): Promise<SendView> {
-  const { statements } = office.store
-  const { send, slice } = sendAndSlice(office, id)
-  const [line] = sendLines(office, 'lineOfSend', { id })
+async function sendView({ application }: RunningApplication, id: string): Promise<SendView> {
+  const { statements } = application.store
+  const { send, slice } = sendAndSlice(application, id)
+  const [line] = sendLines(application, 'lineOfSend', { id })
   if (!line) throw new Refusal('not found', gone)
   const message = readMessage(statements, id)
   const source = message?.source ?? null
@@ -45,7 +46,7 @@ async function sendView({ office }: RunningOffice, id: string): Promise<SendView
     recipientName: sendFactsOf(send, slice)?.recipient?.name ?? '',
     phone: contact?.phone ?? '',
     isToContact: contact !== undefined && stepTraits[send.stepKind].goesTo === 'email',
-    history: historyLines(office, 'eventsOfSend', { sendId: id }),
+    history: historyLines(application, 'eventsOfSend', { sendId: id }),
     subject: message?.subject ?? null,
     text: source ? ((await simpleParser(source)).text ?? null) : (message?.text ?? null),
     isSourceKept: source !== null,
@@ -88,14 +89,14 @@ function nextAfter(send: Send, { facts }: Slice): Send | undefined {
   return coming.toSorted((one, other) => momentOf(one) - momentOf(other))[0]
 }
 
-function sendPreview({ office }: RunningOffice, id: string): SendPreview {
-  const { send, slice } = sendAndSlice(office, id)
-  const { message, problem } = asItGoes(send, slice, office.clock.now())
+function sendPreview({ application }: RunningApplication, id: string): SendPreview {
+  const { send, slice } = sendAndSlice(application, id)
+  const { message, problem } = asItGoes(send, slice, application.clock.now())
   const { clientId } = send
-  const [line] = sendLines(office, 'lineOfSend', { id })
-  const [before] = sendLines(office, 'lastGoneOfClient', { clientId })
+  const [line] = sendLines(application, 'lineOfSend', { id })
+  const [before] = sendLines(application, 'lastGoneOfClient', { clientId })
   const next = nextAfter(send, slice)
-  const [after] = next ? sendLines(office, 'lineOfSend', { id: next.id }) : []
+  const [after] = next ? sendLines(application, 'lineOfSend', { id: next.id }) : []
   const booking = slice.facts.bookings.find((one) => one.id === send.subject.id)
   return {
     subject: message?.subject ?? '',
@@ -108,7 +109,7 @@ function sendPreview({ office }: RunningOffice, id: string): SendPreview {
     hasOwnWords: send.decision.ownWords !== null,
     language: slice.settings.letters.find(({ id: own }) => own === send.letterId)?.language ?? 'en',
     hasLetter: send.stepKind === 'mail',
-    noted: historyLines(office, 'notesOfClient', { clientId, limit: 3 }),
+    noted: historyLines(application, 'notesOfClient', { clientId, limit: 3 }),
     before: before ?? null,
     after: after ?? null,
     bookingStartAt: booking?.startAt ?? null,
@@ -119,16 +120,22 @@ function sendPreview({ office }: RunningOffice, id: string): SendPreview {
 const mostAlike = 200
 
 /** Waiting messages of the same step and letter as one, each with the paragraphs in which it differs from that one. */
-function alikeTo({ office }: RunningOffice, id: string) {
-  const { send, slice } = sendAndSlice(office, id)
-  const now = office.clock.now()
+function alikeTo({ application }: RunningApplication, id: string) {
+  const { send, slice } = sendAndSlice(application, id)
+  const now = application.clock.now()
   const first = asItGoes(send, slice, now).message
   const { sequenceId, stepId, letterId } = send
-  const rows = office.store.statements.all('alikeIds', { id, sequenceId, stepId, letterId, limit: mostAlike })
+  const rows = application.store.statements.all('alikeIds', {
+    id,
+    sequenceId,
+    stepId,
+    letterId,
+    limit: mostAlike,
+  })
   const others = rows.flatMap((row) => {
-    const other = sendAndSlice(office, String(row['id']))
+    const other = sendAndSlice(application, String(row['id']))
     const { message, problem } = asItGoes(other.send, other.slice, now)
-    const [line] = decideLines(office, 'waitingLine', { id: other.send.id })
+    const [line] = decideLines(application, 'waitingLine', { id: other.send.id })
     return line
       ? [{ line, problem, differing: first && message ? [...differingParagraphs(first, message)] : [] }]
       : []
@@ -137,8 +144,8 @@ function alikeTo({ office }: RunningOffice, id: string) {
 }
 
 /** Looks a message up in the sent mail of the account; only the built-in post office lets one look. */
-function sentMail({ office, postOffice }: RunningOffice, id: string) {
-  const { send } = sendAndSlice(office, id)
+function sentMail({ application, postOffice }: RunningApplication, id: string) {
+  const { send } = sendAndSlice(application, id)
   const at = postOffice?.takenAt(send.messageId) ?? null
   return { messageId: send.messageId, isFound: postOffice === null ? null : at !== null, at }
 }
@@ -150,9 +157,9 @@ const onMessage = ({ id }: { readonly id: string }, { revision }: { readonly rev
 })
 
 /** Single messages: what is known of them, and what a person can do about them. */
-export function messageRoutes(router: Router, running: RunningOffice) {
-  const { office, commands } = running
-  const { statements } = office.store
+export function messageRoutes(router: Router, running: RunningApplication) {
+  const { application, commands } = running
+  const { statements } = application.store
   serve(router, statements, endpoints.send, ({ parameters }) => sendView(running, parameters.id))
   serve(router, statements, endpoints.sendPreview, ({ parameters }) => sendPreview(running, parameters.id))
   serve(router, statements, endpoints.alike, ({ parameters }) => alikeTo(running, parameters.id))
@@ -171,7 +178,7 @@ export function messageRoutes(router: Router, running: RunningOffice) {
       commands.postponeSend(
         called('postponeSend'),
         onMessage(parameters, body),
-        instantOfLocal(office, body.toLocal),
+        instantOfLocal(businessZone(application), body.toLocal),
       ),
     ),
   )

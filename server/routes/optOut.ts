@@ -2,7 +2,7 @@ import express, { type Response, type Router } from 'express'
 import { labels } from '#core/letters/language.ts'
 import { sendClientPage } from '../http/clientPage.ts'
 import { idOfToken } from '../mail/signedLinks.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { readClient } from '../db/clientStore.ts'
 
 const words = {
@@ -25,12 +25,12 @@ function page(response: Response, status: number, language: 'en' | 'de', heading
 }
 
 /** The page where a client ends promotional mail: no sign-in, a signed link, one press (RFC 8058 3.2). */
-export function optOutRoutes(router: Router, { office, commands }: RunningOffice) {
+export function optOutRoutes(router: Router, { application, commands }: RunningApplication) {
   const clientOf = (token: string) => {
-    const clientId = idOfToken('opt-out', token, office.store.keys)
-    return clientId === null ? null : readClient(office.store.statements, clientId)
+    const clientId = idOfToken('opt-out', token, application.store.keys)
+    return clientId === null ? null : readClient(application.store.statements, clientId)
   }
-  const businessName = () => office.settings.current()?.business.name ?? ''
+  const businessName = () => application.settings.current()?.business.name ?? ''
   router.get('/choose/:token', (request, response) => {
     const client = clientOf(request.params.token)
     const language = client?.language ?? 'en'

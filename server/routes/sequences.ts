@@ -4,11 +4,11 @@ import { endpoints } from '#core/api/endpoints.ts'
 import { whyNotAsked } from '#core/insight/whyNotAsked.ts'
 import type { Subject } from '#core/model/subject.ts'
 import { placeZone, serviceOf, versionOf, type Slice } from '#core/planning/slice.ts'
-import { deedWords } from '#core/sequences/deedWords.ts'
+import { stepLabel } from '#core/sequences/stepLabel.ts'
 import { readSequenceFile } from '#core/sequences/sequenceFile.ts'
 import { findStep } from '#core/sequences/steps.ts'
 import { dateAndTime } from '#core/time/format.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
 import { createDifferences } from '../sequences/differences.ts'
 import { sequenceLines, sequenceView } from '../sequences/lines.ts'
@@ -18,11 +18,11 @@ import { sendLines } from './lines.ts'
 import { serve, valueOf } from './route.ts'
 
 /** Designs: kept, looked at, and their difference worked out. */
-function designRoutes(router: Router, running: RunningOffice) {
-  const { office, commands } = running
-  const { statements } = office.store
-  const differences = createDifferences(office)
-  office.onEnd(() => differences.endAll())
+function designRoutes(router: Router, running: RunningApplication) {
+  const { application, commands } = running
+  const { statements } = application.store
+  const differences = createDifferences(application)
+  application.onEnd(() => differences.endAll())
   serve(router, statements, endpoints.saveDesign, ({ parameters: { id }, body, called }) =>
     valueOf(commands.saveDesign(called('saveDesign'), id, body.revision, body.design)),
   )
@@ -75,19 +75,19 @@ function aboutWords({ settings, facts }: Slice, { kind, id }: Subject): string {
   return `${service.name}, ${dateAndTime(placeZone(settings, service), booking.startAt)}`
 }
 
-function whyNotRoutes(router: Router, { office, commands }: RunningOffice) {
-  const { statements } = office.store
-  serve(router, statements, endpoints.trust, () => ({ steps: trustOfSteps(office) }))
+function whyNotRoutes(router: Router, { application, commands }: RunningApplication) {
+  const { statements } = application.store
+  serve(router, statements, endpoints.trust, () => ({ steps: trustOfSteps(application) }))
   serve(router, statements, endpoints.backToApproval, ({ parameters: { id }, body, called }) =>
     valueOf(commands.backToApproval(called('backToApproval'), id, body.stepId)),
   )
   serve(router, statements, endpoints.whyNot, ({ parameters: { id }, query }) => {
-    const slice = office.sliceOf(id, 'everything')
+    const slice = application.sliceOf(id, 'everything')
     if (!slice) throw new Refusal('not found', 'There is no such client.')
     const { sequenceId, letterId } = query
     const asked = sequenceId === undefined ? (letterId === undefined ? null : { letterId }) : { sequenceId }
     if (!asked) throw new Refusal('invalid', 'Choose a sequence or a letter.')
-    const answers = whyNotAsked(asked, slice, office.clock.now()).map((answer) => {
+    const answers = whyNotAsked(asked, slice, application.clock.now()).map((answer) => {
       const sequence = slice.settings.sequences.find((one) => one.id === answer.sequenceId)
       const step =
         sequence && findStep(versionOf(slice.settings, sequence.id, sequence.currentVersion), answer.stepId)
@@ -95,8 +95,8 @@ function whyNotRoutes(router: Router, { office, commands }: RunningOffice) {
         sequenceId: answer.sequenceId,
         sequenceName: sequence?.name ?? answer.sequenceId,
         stepId: answer.stepId,
-        deed: step
-          ? deedWords(step, step.kind === 'mail' ? step.letterId : null, slice.settings)
+        action: step
+          ? stepLabel(step, step.kind === 'mail' ? step.letterId : null, slice.settings)
           : answer.stepId,
         about: aboutWords(slice, answer.subject),
         send: answer.send,
@@ -109,14 +109,14 @@ function whyNotRoutes(router: Router, { office, commands }: RunningOffice) {
   })
 }
 
-function variationRoutes(router: Router, { office, commands }: RunningOffice) {
-  const { statements } = office.store
+function variationRoutes(router: Router, { application, commands }: RunningApplication) {
+  const { statements } = application.store
   serve(router, statements, endpoints.vary, ({ parameters: { id }, body, called }) =>
     valueOf(
       commands.vary(called('vary'), {
         ...body.variation,
         id: id === 'new' ? `va_${randomUUID()}` : id,
-        timingSetAt: office.clock.now(),
+        timingSetAt: application.clock.now(),
       }),
     ),
   )
@@ -125,9 +125,9 @@ function variationRoutes(router: Router, { office, commands }: RunningOffice) {
   )
 }
 
-export function sequenceRoutes(router: Router, running: RunningOffice) {
-  const { office, commands } = running
-  const { statements } = office.store
+export function sequenceRoutes(router: Router, running: RunningApplication) {
+  const { application, commands } = running
+  const { statements } = application.store
   serve(router, statements, endpoints.sequences, () => ({ sequences: sequenceLines(running) }))
   serve(router, statements, endpoints.sequence, ({ parameters: { id } }) => {
     const view = sequenceView(running, id)
@@ -144,10 +144,10 @@ export function sequenceRoutes(router: Router, running: RunningOffice) {
     valueOf(commands.switchSequence(called('switchSequence'), id, body.isOn)),
   )
   serve(router, statements, endpoints.heldBackBySequence, ({ parameters: { id } }) => ({
-    sends: sendLines(office, 'heldBackBySequence', { sequenceId: id, until: office.clock.now() }),
+    sends: sendLines(application, 'heldBackBySequence', { sequenceId: id, until: application.clock.now() }),
   }))
   serve(router, statements, endpoints.readSequenceFile, ({ body }) => {
-    const written = valueOf(readSequenceFile(body.text, office.settings.required()))
+    const written = valueOf(readSequenceFile(body.text, application.settings.required()))
     return { design: written }
   })
   designRoutes(router, running)

@@ -3,7 +3,7 @@ import type { Request, Response, Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
 import { sessionLine, type SessionView } from '#core/api/views.ts'
 import { readPeople } from '../db/settingsStore.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { setUp } from '../engine/commands/setUp.ts'
 import { hashPassword, passwordFits } from '../session/password.ts'
 import { closeSession, openSession, readSession, tokenIn } from '../session/sessions.ts'
@@ -22,11 +22,11 @@ function isSameWord(given: string, right: string): boolean {
   )
 }
 
-function viewOf({ office, isDemo }: RunningOffice, token: string | null): SessionView {
-  const { statements } = office.store
+function viewOf({ application, isDemo }: RunningApplication, token: string | null): SessionView {
+  const { statements } = application.store
   const session = readSession(statements, token)
   const people = readPeople(statements).filter((one) => one.isActive)
-  const business = office.settings.current()?.business ?? null
+  const business = application.settings.current()?.business ?? null
   return {
     isDemo,
     needsFirstRun: business === null,
@@ -38,9 +38,9 @@ function viewOf({ office, isDemo }: RunningOffice, token: string | null): Sessio
 }
 
 /** Coming in and going out. */
-export function sessionRoutes(router: Router, running: RunningOffice) {
-  const { office, isDemo } = running
-  const { statements } = office.store
+export function sessionRoutes(router: Router, running: RunningApplication) {
+  const { application, isDemo } = running
+  const { statements } = application.store
   const begin = (personId: string, request: Request, response: Response) => {
     const cookie = openSession(statements, {
       personId,
@@ -76,7 +76,7 @@ export function sessionRoutes(router: Router, running: RunningOffice) {
       'Set-Cookie',
       closeSession(statements, readSession(statements, tokenIn(request.headers.cookie))),
     )
-    office.changes.publish(['sessions'])
+    application.changes.publish(['sessions'])
     return {}
   })
   serve(router, statements, endpoints.firstRun, async ({ body: { word, ...input }, request, response }) => {
@@ -84,14 +84,14 @@ export function sessionRoutes(router: Router, running: RunningOffice) {
       const detail = 'This is not the word that stands in the terminal where Vorfreude was started.'
       throw new Refusal('forbidden', detail, [{ path: 'word', detail }])
     }
-    const person = await setUp(office, input)
+    const person = await setUp(application, input)
     return begin(person.id, request, response)
   })
 }
 
 /** What a person sees to about their own way in. */
-export function ownSessionRoutes(router: Router, { office }: RunningOffice) {
-  const { statements } = office.store
+export function ownSessionRoutes(router: Router, { application }: RunningApplication) {
+  const { statements } = application.store
   serve(router, statements, endpoints.changePassword, async ({ body, session }) => {
     if (!session) throw new Refusal('not signed in', 'Sign in first.')
     const { id, personId } = session
@@ -101,11 +101,11 @@ export function ownSessionRoutes(router: Router, { office }: RunningOffice) {
       throw new Refusal('invalid', detail, [{ path: 'present', detail }])
     }
     const passwordHash = await hashPassword(body.password)
-    office.store.transaction(() => {
+    application.store.transaction(() => {
       statements.run('setPassword', { personId, passwordHash })
       statements.run('endOtherSessions', { personId, id })
     })
-    office.changes.publish(['sessions'])
+    application.changes.publish(['sessions'])
     return {}
   })
   serve(router, statements, endpoints.sessions, ({ personId, session }) => ({
@@ -117,7 +117,7 @@ export function ownSessionRoutes(router: Router, { office }: RunningOffice) {
     if (statements.run('endSession', { id: parameters.id, personId }) === 0) {
       throw new Refusal('not found', 'This session has ended already.')
     }
-    office.changes.publish(['sessions'])
+    application.changes.publish(['sessions'])
     return {}
   })
 }

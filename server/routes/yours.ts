@@ -9,8 +9,8 @@ import { dayMs } from '#core/time/calendar.ts'
 import { clockTime } from '#core/time/format.ts'
 import { dayAt, type Zone } from '#core/time/zones.ts'
 import { readBooking } from '../db/clientStore.ts'
-import { callOf } from '../engine/office.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
+import { callOf } from '../engine/application.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { sendClientPage } from '../http/clientPage.ts'
 import { calendarFile } from '../mail/calendarFile.ts'
 import { idOfToken } from '../mail/signedLinks.ts'
@@ -62,13 +62,13 @@ interface Nowhere {
 }
 const unknown: Nowhere = { why: 'unknown', language: 'en' }
 
-function found({ office }: RunningOffice, token: string): Found | Nowhere {
-  const id = idOfToken('booking', token, office.store.keys)
-  const booking = id === null ? null : readBooking(office.store.statements, id)
-  const slice = booking ? office.sliceOf(booking.clientId, focusOn(booking.id)) : null
+function found({ application }: RunningApplication, token: string): Found | Nowhere {
+  const id = idOfToken('booking', token, application.store.keys)
+  const booking = id === null ? null : readBooking(application.store.statements, id)
+  const slice = booking ? application.sliceOf(booking.clientId, focusOn(booking.id)) : null
   if (!slice || !booking) return unknown
   const { language } = slice.facts.client
-  if (office.clock.now() > booking.endAt + lastsMs) return { why: 'ended', language }
+  if (application.clock.now() > booking.endAt + lastsMs) return { why: 'ended', language }
   const service = serviceOf(slice.settings, booking.serviceId)
   return { booking, service, zone: placeZone(slice.settings, service), language }
 }
@@ -99,9 +99,9 @@ const byClient = ({ id, revision }: Found['booking']) =>
   callOf('cancelBooking', `by-client-${id}-${revision}`)
 
 /** The page of one booking for its client: what was booked, into the calendar, cancel. No sign-in, a signed link. */
-export function yoursRoutes(router: Router, running: RunningOffice) {
-  const { office, commands } = running
-  const business = () => office.settings.required().business
+export function yoursRoutes(router: Router, running: RunningApplication) {
+  const { application, commands } = running
+  const business = () => application.settings.required().business
   const page = (response: Parameters<typeof sendClientPage>[0], one: Found | Nowhere, body = '') => {
     const { language } = one
     sendClientPage(response, {
@@ -120,7 +120,7 @@ export function yoursRoutes(router: Router, running: RunningOffice) {
       return
     }
     const own = words[one.language]
-    const state = stateOf(one, office.clock.now())
+    const state = stateOf(one, application.clock.now())
     const { phone } = business()
     const acts =
       `<p><a class="act first" href="/yours/${encodeURIComponent(request.params.token)}/appointment.ics">${own.calendar}</a></p>` +
@@ -140,12 +140,12 @@ export function yoursRoutes(router: Router, running: RunningOffice) {
       .set('Cache-Control', 'no-store')
       .attachment('appointment.ics')
       .type('text/calendar')
-      .send(calendarFile(appointment, office.clock.now()))
+      .send(calendarFile(appointment, application.clock.now()))
   })
 
   router.get('/yours/:token/cancel', (request, response) => {
     const one = found(running, request.params.token)
-    const state = 'why' in one ? null : stateOf(one, office.clock.now())
+    const state = 'why' in one ? null : stateOf(one, application.clock.now())
     const own = words[one.language]
     const back = `/yours/${encodeURIComponent(request.params.token)}`
     const question = `<p>${own.really}</p><form method="post"><button>${own.yes}</button></form><p><a class="act" href="${back}">${own.no}</a></p>`
@@ -154,11 +154,11 @@ export function yoursRoutes(router: Router, running: RunningOffice) {
 
   router.post('/yours/:token/cancel', (request, response) => {
     const one = found(running, request.params.token)
-    if (!('why' in one) && stateOf(one, office.clock.now()) === null) {
+    if (!('why' in one) && stateOf(one, application.clock.now()) === null) {
       const { id, revision } = one.booking
       commands.cancelBooking(byClient(one.booking), id, revision)
     }
     const after = found(running, request.params.token)
-    page(response, after, 'why' in after ? '' : `<p>${stateOf(after, office.clock.now()) ?? ''}</p>`)
+    page(response, after, 'why' in after ? '' : `<p>${stateOf(after, application.clock.now()) ?? ''}</p>`)
   })
 }

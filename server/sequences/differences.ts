@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import type { Worker } from 'node:worker_threads'
 import type { RolloutLine, RolloutView } from '#core/api/sequenceEndpoints.ts'
-import type { Office } from '../engine/office.ts'
+import type { Application } from '../engine/application.ts'
 import type { DifferenceNews, DifferenceTask } from './differenceWorker.ts'
 import type { RolloutAsk } from '../engine/rollouts/rollouts.ts'
 import { ownThread } from '../ownThread.ts'
@@ -28,17 +28,17 @@ const mostJobs = 8
 const mostLines = 3000
 
 function countsOf(lines: readonly RolloutLine[]): RolloutView['counts'] {
-  const counts = new Map<string, { kind: RolloutLine['kind']; deed: string; count: number }>()
+  const counts = new Map<string, { kind: RolloutLine['kind']; action: string; count: number }>()
   for (const { kind, letterName } of lines) {
     const key = `${kind}|${letterName}`
-    const found = counts.get(key) ?? { kind, deed: letterName, count: 0 }
+    const found = counts.get(key) ?? { kind, action: letterName, count: 0 }
     found.count += 1
     counts.set(key, found)
   }
   return [...counts.values()].sort((one, other) => other.count - one.count)
 }
 
-function take(job: Job, news: DifferenceNews, office: Office, now: number) {
+function take(job: Job, news: DifferenceNews, application: Application, now: number) {
   switch (news.kind) {
     case 'progress':
       job.done = news.done
@@ -51,7 +51,7 @@ function take(job: Job, news: DifferenceNews, office: Office, now: number) {
       const { lines, announced, clients, lookedAt } = news
       job.done = job.total = lookedAt
       job.result = {
-        announcementId: office.announcements.keep(announced, now),
+        announcementId: application.announcements.keep(announced, now),
         clients,
         lookedAt,
         counts: countsOf(lines),
@@ -63,7 +63,7 @@ function take(job: Job, news: DifferenceNews, office: Office, now: number) {
 }
 
 /** Differences over all clients, each worked out in a thread of its own, so that nothing else waits for it. */
-export function createDifferences(office: Office): Differences {
+export function createDifferences(application: Application): Differences {
   const jobs = new Map<string, Job>()
   const end = (id: string) => {
     const job = jobs.get(id)
@@ -74,11 +74,11 @@ export function createDifferences(office: Office): Differences {
     start(ask) {
       const [oldest] = jobs.keys()
       if (jobs.size >= mostJobs && oldest !== undefined) void end(oldest)
-      const now = office.clock.now()
-      const task: DifferenceTask = { file: office.store.file, ask, now }
+      const now = application.clock.now()
+      const task: DifferenceTask = { file: application.store.file, ask, now }
       const worker = ownThread('server/sequences/differenceWorker', task)
       const job: Job = { worker, done: 0, total: 0, result: null, problem: null }
-      worker.on('message', (news: DifferenceNews) => take(job, news, office, now))
+      worker.on('message', (news: DifferenceNews) => take(job, news, application, now))
       worker.on('error', (fault) => {
         job.problem = `It could not be worked out: ${fault instanceof Error ? fault.message : String(fault)}`
       })

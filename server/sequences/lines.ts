@@ -9,8 +9,8 @@ import { surprisesOf, type WarningFacts } from '#core/sequences/warnings.ts'
 import { addMonths, yearMonthDayOf } from '#core/time/calendar.ts'
 import { dayAt, instantAt } from '#core/time/zones.ts'
 import { fromJson, isSet } from '../db/columns.ts'
-import type { Office } from '../engine/office.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
+import type { Application } from '../engine/application.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { houseOf, problemsIn } from '../letters/lines.ts'
 
 const known = new WeakMap<Settings, WarningFacts>()
@@ -19,13 +19,13 @@ const known = new WeakMap<Settings, WarningFacts>()
  * What sequences are looked at against alike: names, letters and their problems, each counted once for as long as the
  * settings stay the same, because previews ask with every key.
  */
-export function warningFacts(running: RunningOffice, settings: Settings): WarningFacts {
+export function warningFacts(running: RunningApplication, settings: Settings): WarningFacts {
   const facts = known.get(settings) ?? freshFacts(running, settings)
   known.set(settings, facts)
   return facts
 }
 
-function freshFacts(running: RunningOffice, settings: Settings): WarningFacts {
+function freshFacts(running: RunningApplication, settings: Settings): WarningFacts {
   const house = houseOf(running)
   const counted = new Map<string, number>()
   return {
@@ -43,17 +43,17 @@ function freshFacts(running: RunningOffice, settings: Settings): WarningFacts {
 }
 
 /** Midnight at the beginning of the month the business's clock stands in. */
-function monthBegan({ clock, settings }: Office): number {
+function monthBegan({ clock, settings }: Application): number {
   const { business, zones } = settings.required()
   const zone = zones.zone(business.zone)
   const today = dayAt(zone, clock.now())
   return instantAt(zone, addMonths(today - yearMonthDayOf(today).day + 1, 0), 0)
 }
 
-function designOf(office: Office, sequenceId: string) {
-  const row = office.store.statements.one('readDesign', { sequenceId })
+function designOf(application: Application, sequenceId: string) {
+  const row = application.store.statements.one('readDesign', { sequenceId })
   if (!row) return null
-  const { people } = office.settings.required()
+  const { people } = application.settings.required()
   return {
     design: sequenceDesign.parse(fromJson(row['designJson'])),
     revision: Number(row['revision']),
@@ -70,15 +70,15 @@ const designOfVersion = ({ name }: Sequence, { start, steps, stops }: SequenceVe
 })
 
 /** All sequences as the list sets them. What a draft is worth is told of what is being written. */
-export function sequenceLines(running: RunningOffice): SequenceLine[] {
-  const { office } = running
-  const settings = office.settings.required()
-  const { statements } = office.store
+export function sequenceLines(running: RunningApplication): SequenceLine[] {
+  const { application } = running
+  const settings = application.settings.required()
+  const { statements } = application.store
   const facts = warningFacts(running, settings)
   const byId = (query: string, parameters = {}) =>
     new Map(statements.all(query, parameters).map((row) => [String(row['sequenceId']), row]))
   const running_ = byId('runningBySequence')
-  const sends = byId('sendsBySequence', { since: monthBegan(office) })
+  const sends = byId('sendsBySequence', { since: monthBegan(application) })
   const designs = byId('allDesigns')
   return settings.sequences.map((sequence): SequenceLine => {
     const version = versionOf(settings, sequence.id, sequence.currentVersion)
@@ -103,7 +103,7 @@ export function sequenceLines(running: RunningOffice): SequenceLine[] {
 }
 
 /** What went into effect last client by client; null: nothing, or it is all done. */
-function rolloutOf({ store: { statements } }: Office, sequenceId: string): SequenceView['rollout'] {
+function rolloutOf({ store: { statements } }: Application, sequenceId: string): SequenceView['rollout'] {
   const row = statements.one('latestRollout', { sequenceId })
   if (!row) return null
   const others = statements
@@ -115,21 +115,21 @@ function rolloutOf({ store: { statements } }: Office, sequenceId: string): Seque
   return { total: Number(row['total']), ahead: Number(row['ahead']), isUnderWay, isStopped, others }
 }
 
-export function sequenceView({ office }: RunningOffice, id: string): SequenceView | null {
-  const settings = office.settings.required()
+export function sequenceView({ application }: RunningApplication, id: string): SequenceView | null {
+  const settings = application.settings.required()
   const sequence = settings.sequences.find((one) => one.id === id)
   if (!sequence) return null
-  const { statements } = office.store
+  const { statements } = application.store
   const ofServices = settings.variations.filter(({ sequenceId }) => sequenceId === id)
   const ofClients = statements.all('variationsOfClientsBySequence', { sequenceId: id })
   return {
     sequence,
     version: versionOf(settings, id, sequence.currentVersion),
-    design: designOf(office, id),
+    design: designOf(application, id),
     running: Number(
       statements.all('runningBySequence').find(({ sequenceId }) => sequenceId === id)?.['count'] ?? 0,
     ),
-    rollout: rolloutOf(office, id),
+    rollout: rolloutOf(application, id),
     runs: Number(statements.one('runsOfSequence', { sequenceId: id })?.['count'] ?? 0),
     variations: [
       ...ofServices.map((variation) => ({

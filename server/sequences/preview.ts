@@ -8,23 +8,23 @@ import { placeZone, serviceOf, versionOf, type Settings } from '#core/planning/s
 import type { HardCase } from '#core/rehearsal/hardCases.ts'
 import { previewOf, type Preview } from '#core/rehearsal/preview.ts'
 import { previewSurprises } from '#core/rehearsal/previewSurprises.ts'
-import { deedWords } from '#core/sequences/deedWords.ts'
+import { stepLabel } from '#core/sequences/stepLabel.ts'
 import { findStep } from '#core/sequences/steps.ts'
 import { surprisesOf } from '#core/sequences/warnings.ts'
 import { dayMs } from '#core/time/calendar.ts'
 import { dateAndTime } from '#core/time/format.ts'
 import { Refusal } from '../http/problems.ts'
-import type { RunningOffice } from '../engine/runningOffice.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { warningFacts } from './lines.ts'
 import { focusOn } from '../db/livingStore.ts'
 
 /** Bookings from so long ago on are offered to look at a sequence with. */
 const lookBackMs = 30 * dayMs
 
-function bookingSubjects({ office }: RunningOffice): PreviewSubject[] {
-  const settings = office.settings.required()
-  const from = office.clock.now() - lookBackMs
-  return office.store.statements.all('bookingsToPreview', { from }).map((row) => {
+function bookingSubjects({ application }: RunningApplication): PreviewSubject[] {
+  const settings = application.settings.required()
+  const from = application.clock.now() - lookBackMs
+  return application.store.statements.all('bookingsToPreview', { from }).map((row) => {
     const service = serviceOf(settings, String(row['serviceId']))
     const at = Number(row['startAt'])
     const when = dateAndTime(placeZone(settings, service), at)
@@ -38,8 +38,8 @@ function bookingSubjects({ office }: RunningOffice): PreviewSubject[] {
 }
 
 /** Bookings ahead, then those behind, the latest first. */
-function bookingsToLookAt(running: RunningOffice): PreviewSubject[] {
-  const now = running.office.clock.now()
+function bookingsToLookAt(running: RunningApplication): PreviewSubject[] {
+  const now = running.application.clock.now()
   const all = bookingSubjects(running)
   const isAhead = ({ at }: PreviewSubject) => at !== null && at > now
   return [...all.filter(isAhead), ...all.filter((one) => !isAhead(one)).reverse()]
@@ -47,15 +47,15 @@ function bookingsToLookAt(running: RunningOffice): PreviewSubject[] {
 
 const named =
   (query: string, kind: Exclude<SubjectKind, 'booking'>, extra: string) =>
-  ({ office }: RunningOffice): PreviewSubject[] =>
-    office.store.statements.all(query).map((row) => ({
+  ({ application }: RunningApplication): PreviewSubject[] =>
+    application.store.statements.all(query).map((row) => ({
       subject: { kind, id: String(row['id']) },
       label: [row['clientName'], row[extra]].filter(Boolean).map(String).join(' · '),
       serviceId: null,
       at: null,
     }))
 
-const toLookAt: Readonly<Record<SubjectKind, (running: RunningOffice) => PreviewSubject[]>> = {
+const toLookAt: Readonly<Record<SubjectKind, (running: RunningApplication) => PreviewSubject[]>> = {
   booking: bookingsToLookAt,
   enquiry: named('enquiriesToPreview', 'enquiry', 'stage'),
   invoice: named('invoicesToPreview', 'invoice', 'dueOn'),
@@ -63,7 +63,7 @@ const toLookAt: Readonly<Record<SubjectKind, (running: RunningOffice) => Preview
 }
 
 /** What is there to look at a sequence with that begins with an event. */
-export function previewSubjects(running: RunningOffice, on: StartEvent): PreviewSubject[] {
+export function previewSubjects(running: RunningApplication, on: StartEvent): PreviewSubject[] {
   return toLookAt[startTraits[on].subject](running)
 }
 
@@ -73,7 +73,7 @@ function nameOf(send: Send, settings: Settings, draft: SequenceVersion): string 
       ? draft
       : versionOf(settings, send.sequenceId, send.sequenceVersion)
   const step = findStep(version, send.stepId)
-  return step ? deedWords(step, send.letterId, settings) : send.stepKind
+  return step ? stepLabel(step, send.letterId, settings) : send.stepKind
 }
 
 function zoneNameOf({ facts }: Preview, subject: Subject, settings: Settings): string {
@@ -83,16 +83,16 @@ function zoneNameOf({ facts }: Preview, subject: Subject, settings: Settings): s
 
 /** A design played for somebody real, with every message's moment, its reason, and what would surprise. */
 export function previewSequence(
-  running: RunningOffice,
+  running: RunningApplication,
   sequenceId: string,
   design: SequenceDesign,
   subject: Subject,
   hardCase: HardCase,
 ): PreviewView {
-  const { office } = running
-  const settings = office.settings.required()
-  const row = office.store.statements.one('clientOfSubject', { id: subject.id })
-  const slice = row ? office.sliceOf(String(row['clientId']), focusOn(subject.id)) : null
+  const { application } = running
+  const settings = application.settings.required()
+  const row = application.store.statements.one('clientOfSubject', { id: subject.id })
+  const slice = row ? application.sliceOf(String(row['clientId']), focusOn(subject.id)) : null
   if (!slice)
     throw new Refusal('not found', 'Nobody is there any more to look at it with. Choose another one.')
   const present = settings.sequences.find(({ id }) => id === sequenceId)
@@ -101,7 +101,7 @@ export function previewSequence(
   const version: SequenceVersion = { sequenceId, version: present.currentVersion + 1, start, steps, stops }
   const sequence: Sequence = { ...present, name }
   const facts = warningFacts(running, settings)
-  const preview = previewOf({ sequence, version, slice, subject, hardCase, now: office.clock.now() })
+  const preview = previewOf({ sequence, version, slice, subject, hardCase, now: application.clock.now() })
   const say = (send: Send) => nameOf(send, settings, version)
   const clientZone = preview.facts.client.zone ?? settings.business.zone
   return {
@@ -111,7 +111,7 @@ export function previewSequence(
     lines: preview.sends.map(({ send, at, goes }) => {
       const { id, stepId, stepKind, occurrence, address, purpose, state, reason, trace } = send
       const told = { id, stepId, stepKind, occurrence, purpose, state, reason, trace: [...trace] }
-      return { ...told, deed: say(send), to: address, at, goes }
+      return { ...told, action: say(send), to: address, at, goes }
     }),
     surprises: [
       ...surprisesOf({ id: sequenceId, name, start, steps }, facts),

@@ -3,9 +3,9 @@ import { earnedTrust, keptTrust, sameSinceVersion, type Judgement } from '#core/
 import type { Sequence } from '#core/model/sequence.ts'
 import { isMessage, type MessageStep } from '#core/model/step.ts'
 import { versionOf, type Settings } from '#core/planning/slice.ts'
-import { deedWords } from '#core/sequences/deedWords.ts'
+import { stepLabel } from '#core/sequences/stepLabel.ts'
 import { plainSteps } from '#core/sequences/steps.ts'
-import type { Office } from '../engine/office.ts'
+import type { Application } from '../engine/application.ts'
 
 interface Decided {
   readonly kind: string
@@ -23,9 +23,14 @@ const isStop = ({ kind, name }: Decided) =>
   kind === 'message held back' || (kind === 'message skipped' && name === '')
 
 /** What was decided about one step since it and its letter are what they are. */
-function trustOf(office: Office, settings: Settings, sequence: Sequence, step: MessageStep): StepTrust {
+function trustOf(
+  application: Application,
+  settings: Settings,
+  sequence: Sequence,
+  step: MessageStep,
+): StepTrust {
   const letterId = step.kind === 'mail' ? step.letterId : null
-  const { statements } = office.store
+  const { statements } = application.store
   const since = {
     sequenceId: sequence.id,
     stepId: step.id,
@@ -38,7 +43,7 @@ function trustOf(office: Office, settings: Settings, sequence: Sequence, step: M
   return {
     sequenceId: sequence.id,
     stepId: step.id,
-    deed: deedWords(step, letterId, settings),
+    action: stepLabel(step, letterId, settings),
     needsApproval: step.needsApproval,
     trust: step.needsApproval
       ? earnedTrust(decided.flatMap(judgementOf))
@@ -47,13 +52,13 @@ function trustOf(office: Office, settings: Settings, sequence: Sequence, step: M
 }
 
 /** How far each message of live sequences has earned to go by itself. */
-export function trustOfSteps(office: Office): StepTrust[] {
-  const settings = office.settings.required()
+export function trustOfSteps(application: Application): StepTrust[] {
+  const settings = application.settings.required()
   return settings.sequences
     .filter(({ state }) => state !== 'draft')
     .flatMap((sequence) =>
       plainSteps(versionOf(settings, sequence.id, sequence.currentVersion).steps)
         .filter(isMessage)
-        .map((step) => trustOf(office, settings, sequence, step)),
+        .map((step) => trustOf(application, settings, sequence, step)),
     )
 }

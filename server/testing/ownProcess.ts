@@ -4,7 +4,7 @@ import { openStore } from '../db/database.ts'
 import { createChanges } from '../engine/changes.ts'
 import { createRealClock } from '../engine/loop/clock.ts'
 import { createCommands } from '../engine/commands/commands.ts'
-import { createOffice } from '../engine/office.ts'
+import { createApplication } from '../engine/application.ts'
 import { createSettingsSource } from '../engine/settings.ts'
 import { hashPassword } from '../session/password.ts'
 import { addBookedClient, eda, writeExampleBusiness } from './seed.ts'
@@ -73,14 +73,15 @@ export async function seedFolder(folder: string, clients: readonly string[]) {
     writeExampleBusiness(store.statements)
     addPerson(store.statements, eda, hash)
   })
-  const office = createOffice({
+  const application = createApplication({
     store,
     clock: createRealClock(),
     settings: createSettingsSource(store.statements),
     changes: createChanges(),
   })
-  const commands = createCommands(office)
-  for (const name of clients) addBookedClient(office, commands, name, `${name.toLowerCase()}@mail.example`)
+  const commands = createCommands(application)
+  for (const name of clients)
+    addBookedClient(application, commands, name, `${name.toLowerCase()}@mail.example`)
   store.close()
 }
 

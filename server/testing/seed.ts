@@ -16,8 +16,8 @@ import { addPerson, addSequence, addService, writeBusiness } from '../db/setting
 import { putLetter } from '../db/letterStore.ts'
 import type { Statements } from '../db/statements.ts'
 import type { Commands } from '../engine/commands/commands.ts'
-import { callOf, type Office } from '../engine/office.ts'
-import { openOffice, type RunningOffice } from '../engine/runningOffice.ts'
+import { callOf, type Application } from '../engine/application.ts'
+import { openApplication, type RunningApplication } from '../engine/runningApplication.ts'
 import { startPostOfficeHere } from '../standins/postOffice/start.ts'
 
 /** A fresh folder for one test's data. */
@@ -35,7 +35,7 @@ export const eda = {
 } as const
 
 /** A message as it stands now, for an act on it. */
-export const asItStands = ({ store }: Office, id: string) => ({
+export const asItStands = ({ store }: Application, id: string) => ({
   id,
   revision: Number(store.statements.one('sendRevision', { id })?.['revision']),
 })
@@ -74,7 +74,7 @@ export function clientInput(name: string, email: string | null): ClientInput {
 
 /** Adds a client with a confirmed booking some days from now at 19:00; returns the booking's id. */
 export function addBookedClient(
-  office: Office,
+  application: Application,
   commands: Commands,
   name: string,
   email: string | null,
@@ -83,7 +83,7 @@ export function addBookedClient(
 ): string {
   const client = commands.addClient(call('addClient'), clientInput(name, email))
   if (!client.ok) throw new Error(client.problem.sentence)
-  const date = isoDateOf(Math.floor(office.clock.now() / 86_400_000) + days)
+  const date = isoDateOf(Math.floor(application.clock.now() / 86_400_000) + days)
   const made = commands.makeBooking(call('makeBooking'), {
     clientId: client.value.id,
     serviceId,
@@ -116,8 +116,8 @@ export async function openExample({
   },
   clockStartsAt = exampleStartsAt,
   hasPostOfficeBeside = false,
-}: ExampleOptions = {}): Promise<RunningOffice> {
-  const running = await openOffice({
+}: ExampleOptions = {}): Promise<RunningApplication> {
+  const running = await openApplication({
     folder,
     isDemo: true,
     smtpUrl: null,
@@ -126,7 +126,7 @@ export async function openExample({
     ...(hasPostOfficeBeside ? {} : { startPostOffice: startPostOfficeHere }),
     onFault,
   })
-  const { store, settings } = running.office
+  const { store, settings } = running.application
   if (!settings.current()) store.transaction(() => writeExampleBusiness(store.statements))
   settings.forget()
   return running

@@ -1,10 +1,10 @@
 import type { Express } from 'express'
 import request from 'supertest'
 import { addPerson } from '../db/settingsStore.ts'
-import type { Office } from '../engine/office.ts'
+import type { Application } from '../engine/application.ts'
 import { eda } from './seed.ts'
 
-export function addEda({ store, settings }: Office) {
+export function addEda({ store, settings }: Application) {
   store.transaction(() => addPerson(store.statements, eda, null))
   settings.forget()
 }

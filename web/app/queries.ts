@@ -152,7 +152,7 @@ export function useTell<Name extends EndpointName>(name: Name, onDone?: (answer:
 
 const deskNames = ['desk', 'deskWaiting', 'deskMessages', 'deskTasks'] as const
 
-/** What was foretold of a deed is asked anew like an endpoint, where what it was about has changed. */
+/** What was foretold of an action is asked anew like an endpoint, where what it was about has changed. */
 const namesOf: Readonly<Record<string, readonly (EndpointName | 'foretold')[]>> = {
   clock: ['overview', 'ribbon', ...deskNames, 'load'],
   sending: ['overview', 'ribbon', ...deskNames],

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { instantOfLocal } from '../../time/localText.ts'
 import { bookingStatus, freshHistory, type Booking, type BookingHistory } from '../../model/booking.ts'
 import { personId, serviceId, type Service } from '../../model/business.ts'
 import { clientId } from '../../model/client.ts'
@@ -6,9 +7,8 @@ import { done, refused, type Result } from '../../model/problem.ts'
 import { localDateTime } from '../../model/values.ts'
 import { placeZone, serviceOf, type Settings, type Slice } from '../../planning/slice.ts'
 import { shiftFromTold } from '../../planning/answers.ts'
-import { epochDayOf, minuteMs, minuteOfDay } from '../../time/calendar.ts'
+import { minuteMs } from '../../time/calendar.ts'
 import { dateAndTime } from '../../time/format.ts'
-import { instantAt } from '../../time/zones.ts'
 import {
   bookingChange,
   bookingWords,
@@ -75,9 +75,7 @@ export function timesAtPlace(
   const service = settings.services.find(({ id }) => id === serviceId)
   if (!service) return null
   const zone = placeZone(settings, service)
-  const instant = (local: string) =>
-    instantAt(zone, epochDayOf(local.slice(0, 10)), minuteOfDay(local.slice(11)))
-  return { startAt: instant(startLocal), endAt: instant(endLocal) }
+  return { startAt: instantOfLocal(zone, startLocal), endAt: instantOfLocal(zone, endLocal) }
 }
 
 function seatsProblem(

@@ -177,13 +177,13 @@ describe('why not', () => {
     })
   })
 
-  test('the sentence names the fact, the change what would flip it', () => {
+  test('the sentence names the fact, the change what would remedy it', () => {
     const answer = ask({}, { onlyIf: { field: 'booking.party size', comparison: 'is at least', value: 2 } })
     expect(answer).toEqual({
       code: 'condition',
       sentence: 'booking.party size is at least 2: it is 1.',
       change: 'booking.party size would have to be at least 2.',
-      flip: null,
+      remedy: null,
     })
   })
 })

@@ -6,6 +6,7 @@ import { versionOf, type Settings, type Slice } from '../../planning/slice.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
 import { settingsWithEffects, withEffects, type Effect } from '../effects.ts'
 import { includable, include } from '../following/inclusion.ts'
+import { replan } from '../following/replan.ts'
 import { changeSequence, goLive, moveRuns, sequenceDraft } from '../commands/sequenceCommands.ts'
 
 /** A sequence as it is being designed. */
@@ -24,6 +25,10 @@ export const rollout = z
   })
   .strict()
 export type Rollout = z.infer<typeof rollout>
+
+/** What goes over clients: a design, or all running ones planned anew in their own versions. */
+export const goingOver = z.union([rollout, z.object({ plansAnew: z.literal(true) }).strict()])
+export type GoingOver = z.infer<typeof goingOver>
 
 function isSameRules({ start, steps, stops }: SequenceVersion, design: SequenceDesign): boolean {
   return JSON.stringify({ start, steps, stops }) === JSON.stringify(sequenceDraft.parse(pick(design)))
@@ -72,17 +77,19 @@ export function putIntoEffect(
   return live.ok ? done([...before, ...live.value]) : live
 }
 
-/** What a design put into effect brings about for one client. `after` are the settings with it. */
+/** What goes over clients, for one of them. `after` are the settings with it. */
 export function rolledOut(
   slice: Slice,
   after: Settings,
   sequenceId: string,
-  { movesRunning, includesExisting }: Rollout,
+  going: GoingOver,
   context: EngineContext,
 ): readonly Effect[] {
   const sequence = after.sequences.find(({ id }) => id === sequenceId)
   if (!sequence) return []
   const present: Slice = { settings: after, facts: slice.facts }
+  if ('plansAnew' in going) return replan(present, context)
+  const { movesRunning, includesExisting } = going
   const moved = movesRunning ? moveRuns(present, sequenceId, context) : []
   if (!includesExisting) return moved
   const next: Slice = { settings: after, facts: withEffects(slice.facts, moved) }

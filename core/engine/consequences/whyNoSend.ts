@@ -10,7 +10,7 @@ import { findStep } from '../../sequences/steps.ts'
 import { variedStep } from '../../sequences/variations.ts'
 import { evaluate } from '../../conditions/evaluate.ts'
 import { checkAtSending } from '../atSending/checkAtSending.ts'
-import { flipWords, type Flip } from './flips.ts'
+import { remedyWords, type Remedy } from './remedies.ts'
 import { byCondition, type WhyNot } from './whyNot.ts'
 
 /** How what a rule dropped could come all the same, by the code of its reason. */
@@ -33,7 +33,7 @@ const changeByReason: Readonly<Record<string, string>> = {
 }
 
 /** What would help by the code of a reason, where somebody can bring it about. */
-function flipFor(code: string, send: FoundSend, { facts }: Slice, now: number): Flip | null {
+function remedyFor(code: string, send: FoundSend, { facts }: Slice, now: number): Remedy | null {
   const contact = facts.client.contacts.find(({ id }) => id === send.recipientId)
   switch (code) {
     case 'no address':
@@ -66,17 +66,17 @@ type FoundSend = Pick<Send, 'state' | 'reason' | 'recipientId' | 'stepKind' | 'l
 
 function ofSend(send: FoundSend, slice: Slice, now: number): WhyNot {
   const code = send.reason?.code ?? send.state
-  const flip = flipFor(code, send, slice, now)
+  const remedy = remedyFor(code, send, slice, now)
   const change =
-    changeByReason[code] ?? (flip ? flipWords(flip, slice.settings) : 'Nobody can change that now.')
-  return { code, sentence: send.reason?.sentence ?? `It is ${send.state}.`, change, flip }
+    changeByReason[code] ?? (remedy ? remedyWords(remedy, slice.settings) : 'Nobody can change that now.')
+  return { code, sentence: send.reason?.sentence ?? `It is ${send.state}.`, change, remedy }
 }
 
 function ofStep(step: PlainStep, of: RunFacts, now: number): WhyNot | null {
   const { settings, client, personInCharge, run } = of
   if (step.isOff) {
-    const flip = { kind: 'switch step on', sequenceId: run.sequenceId, stepId: step.id } as const
-    return { code: 'off', sentence: 'This step is switched off here.', change: 'Switch it on.', flip }
+    const remedy = { kind: 'switch step on', sequenceId: run.sequenceId, stepId: step.id } as const
+    return { code: 'off', sentence: 'This step is switched off here.', change: 'Switch it on.', remedy }
   }
   const { business, people } = settings
   const recipients = recipientsOfStep(step, { client, business, people, personInCharge })
@@ -85,7 +85,7 @@ function ofStep(step: PlainStep, of: RunFacts, now: number): WhyNot | null {
       code: 'no recipient',
       sentence: 'There is nobody of the kind this step writes to.',
       change: 'Add such a contact, or choose other recipients.',
-      flip: null,
+      remedy: null,
     }
   }
   const asked = conditionFacts(of, now)
@@ -111,7 +111,7 @@ function isMended(send: Send, slice: Slice, now: number): boolean {
 const comingStates: readonly Send['state'][] = ['waiting', 'approved', 'ready', 'sending']
 
 /**
- * Why a step of a run sends nothing: the first thing in its way, the fact, and the smallest change that would flip it.
+ * Why a step of a run sends nothing: the first thing in its way, the fact, and the smallest change that would remedy it.
  * Null: it has gone or will.
  */
 export function whyNoSend(run: Run, stepId: string, slice: Slice, now: number): WhyNot | null {
@@ -123,18 +123,18 @@ export function whyNoSend(run: Run, stepId: string, slice: Slice, now: number): 
       code: 'no step',
       sentence: 'There is no such step in its version.',
       change: 'Move it to another version.',
-      flip: null,
+      remedy: null,
     }
   }
   const own = facts.sends.filter((send) => send.runId === run.id && send.stepId === stepId)
   if (own.some(({ state }) => state === 'sent')) return null
   if (run.state !== 'running') {
     const sentence = run.stoppedReason ?? 'The sequence has stopped.'
-    return { code: 'stopped', sentence, change: 'The sequence would have to start again.', flip: null }
+    return { code: 'stopped', sentence, change: 'The sequence would have to start again.', remedy: null }
   }
   if (run.passedOver.includes(stepId)) {
     const sentence = 'It came in before what this run had already done.'
-    return { code: 'passed over', sentence, change: 'A new run would have it.', flip: null }
+    return { code: 'passed over', sentence, change: 'A new run would have it.', remedy: null }
   }
   const { step } = variedStep(general, run.sequenceId, of.serviceId, {
     ofServices: settings.variations,

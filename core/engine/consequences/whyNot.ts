@@ -7,16 +7,16 @@ import type { Slice } from '../../planning/slice.ts'
 import { serviceOf, versionOf } from '../../planning/slice.ts'
 import { subjectOfTrigger, whyNotStarted, type Trigger } from '../../sequences/startRules.ts'
 import { dateAndTime } from '../../time/format.ts'
-import type { Flip } from './flips.ts'
+import type { Remedy } from './remedies.ts'
 import { startFacts } from '../following/startRuns.ts'
 
-/** The first thing that keeps a sequence from running for somebody, the fact, and the smallest change that would flip it. */
+/** The first thing that keeps a sequence from running for somebody, the fact, and the smallest change that would remedy it. */
 export interface WhyNot {
   readonly code: string
   readonly sentence: string
   readonly change: string
   /** The same for programs; null: nobody can bring it about now. */
-  readonly flip: Flip | null
+  readonly remedy: Remedy | null
 }
 
 const opposite: Readonly<Record<Comparison, string>> = {
@@ -45,7 +45,7 @@ export function byCondition(condition: Condition, asked: ConditionFacts, subject
     code: 'condition',
     sentence,
     change: changes ? changes.map(factChangeWords).join(' ') : wishFor(because),
-    flip: changes && { kind: 'facts', subject, changes },
+    remedy: changes && { kind: 'facts', subject, changes },
   }
 }
 
@@ -71,7 +71,7 @@ export function whyNoRun(sequence: Sequence, trigger: Trigger, slice: Slice): Wh
         code,
         sentence: `“${sequence.name}” is ${sequence.state}.`,
         change: 'It would have to be live.',
-        flip: { kind: 'go live', sequenceId: sequence.id },
+        remedy: { kind: 'go live', sequenceId: sequence.id },
       }
     case 'another event': {
       const wanted = start.name === null ? start.on : `${start.on}: ${start.name}`
@@ -79,7 +79,7 @@ export function whyNoRun(sequence: Sequence, trigger: Trigger, slice: Slice): Wh
         code,
         sentence: `It starts on “${wanted}”; this was “${trigger.on}”.`,
         change: `“${wanted}” would have to happen.`,
-        flip: null,
+        remedy: null,
       }
     }
     case 'before going live':
@@ -87,7 +87,7 @@ export function whyNoRun(sequence: Sequence, trigger: Trigger, slice: Slice): Wh
         code,
         sentence: `It happened ${when}, not after the sequence went live (${dateAndTime(zone, sequence.liveSince ?? 0)}).`,
         change: 'Include it by hand, or let it happen again.',
-        flip: { kind: 'include', sequenceId: sequence.id, trigger },
+        remedy: { kind: 'include', sequenceId: sequence.id, trigger },
       }
     case 'another service': {
       const names = start.serviceIds.map((id) => serviceOf(settings, id).name).join(', ')
@@ -96,7 +96,7 @@ export function whyNoRun(sequence: Sequence, trigger: Trigger, slice: Slice): Wh
         code,
         sentence: `It is for ${names}; the service is ${own}.`,
         change: `The service would have to be one of ${names}.`,
-        flip: null,
+        remedy: null,
       }
     }
     case 'condition':
@@ -109,7 +109,7 @@ export function whyNoRun(sequence: Sequence, trigger: Trigger, slice: Slice): Wh
           start.again.kind === 'every time'
             ? 'More time would have to pass.'
             : 'It would have to start every time.',
-        flip: null,
+        remedy: null,
       }
   }
 }

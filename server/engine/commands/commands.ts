@@ -18,7 +18,7 @@ import { missWhileHeldBack } from '#core/engine/commands/sendCommands.ts'
 import { done, refused, type Result } from '#core/model/problem.ts'
 import { readBooking } from '../../db/clientStore.ts'
 import { decideOnBooking, type BookingAct } from '../considering/consequenceLines.ts'
-import type { CommandCall, Decision, Office } from '../office.ts'
+import type { CommandCall, Decision, Application } from '../application.ts'
 import { createMessageCommands } from './messageCommands.ts'
 import { onClient, type Changed } from './onClient.ts'
 import { forOverdue, overdueSends } from '../sending/overdue.ts'
@@ -42,26 +42,31 @@ function clientAnswer(effects: readonly Effect[]): Changed {
 }
 
 /** One act on a booking. */
-function onBooking(office: Office, call: CommandCall, id: string, act: BookingAct): Result<Changed> {
-  return office.command(call, (context) =>
+function onBooking(
+  application: Application,
+  call: CommandCall,
+  id: string,
+  act: BookingAct,
+): Result<Changed> {
+  return application.command(call, (context) =>
     onClient(
-      office,
-      readBooking(office.store.statements, id)?.clientId,
+      application,
+      readBooking(application.store.statements, id)?.clientId,
       focusOn(id),
       'There is no such booking.',
-      (slice) => decideOnBooking(office, slice, id, act, context),
+      (slice) => decideOnBooking(application, slice, id, act, context),
       bookingAnswer,
     ),
   )
 }
 
 /** What can be done with a booking that is there. */
-function bookingCommandsOf(office: Office) {
+function bookingCommandsOf(application: Application) {
   const act =
     (kind: 'cancel' | 'confirm' | 'miss' | 'complete') => (call: CommandCall, id: string, revision: number) =>
-      onBooking(office, call, id, { act: kind, revision })
+      onBooking(application, call, id, { act: kind, revision })
   return {
-    onBooking: (call: CommandCall, id: string, asked: BookingAct) => onBooking(office, call, id, asked),
+    onBooking: (call: CommandCall, id: string, asked: BookingAct) => onBooking(application, call, id, asked),
     confirmBooking: act('confirm'),
     cancelBooking: act('cancel'),
     /** Nobody came. */
@@ -69,13 +74,13 @@ function bookingCommandsOf(office: Office) {
     /** It has taken place. */
     completeBooking: act('complete'),
     moveBooking: (call: CommandCall, id: string, revision: number, times: MoveBookingInput) =>
-      onBooking(office, call, id, { act: 'move', revision, times }),
+      onBooking(application, call, id, { act: 'move', revision, times }),
     /** Ends the settle time at once. */
     settleNow: (call: CommandCall, id: string, revision: number): Result<Changed> =>
-      office.command(call, (context) =>
+      application.command(call, (context) =>
         onClient(
-          office,
-          readBooking(office.store.statements, id)?.clientId,
+          application,
+          readBooking(application.store.statements, id)?.clientId,
           focusOn(id),
           'There is no such booking.',
           (slice) => settleNow(slice, id, revision, context),
@@ -86,17 +91,17 @@ function bookingCommandsOf(office: Office) {
 }
 
 /** What can be done with clients. */
-function clientCommandsOf(office: Office) {
+function clientCommandsOf(application: Application) {
   return {
     addClient: (call: CommandCall, input: ClientInput): Result<Changed> =>
-      office.command(call, (context, settings) => {
+      application.command(call, (context, settings) => {
         const decided = addClient(settings, input, context)
         return decided.ok ? done({ effects: decided.value, answer: clientAnswer(decided.value) }) : decided
       }),
     changeClient: (call: CommandCall, id: string, revision: number, input: ClientInput): Result<Changed> =>
-      office.command(call, (context) =>
+      application.command(call, (context) =>
         onClient(
-          office,
+          application,
           id,
           onlyLiving,
           'There is no such client.',
@@ -106,9 +111,9 @@ function clientCommandsOf(office: Office) {
       ),
     /** Nothing more of a sequence goes to this client. */
     stopSequence: (call: CommandCall, id: string, sequenceId: string) =>
-      office.command(call, (context) =>
+      application.command(call, (context) =>
         onClient(
-          office,
+          application,
           id,
           onlyLiving,
           'There is no such client.',
@@ -118,9 +123,9 @@ function clientCommandsOf(office: Office) {
       ),
     /** Nothing goes to this client for the present, or it goes on. */
     holdBackClient: (call: CommandCall, id: string, isHeldBack: boolean) =>
-      office.command(call, (context) =>
+      application.command(call, (context) =>
         onClient(
-          office,
+          application,
           id,
           onlyLiving,
           'There is no such client.',
@@ -130,24 +135,24 @@ function clientCommandsOf(office: Office) {
       ),
     /** A client ends promotional mail; asking twice is asking once. */
     optOut: (clientId: string) => {
-      const slice = office.sliceOf(clientId, onlyLiving)
+      const slice = application.sliceOf(clientId, onlyLiving)
       if (!slice?.facts.client.takesPromotional) return
-      const decided = recordHappening(slice, 'opted out', '', office.context(null))
-      if (decided.ok) office.apply(decided.value)
+      const decided = recordHappening(slice, 'opted out', '', application.context(null))
+      if (decided.ok) application.apply(decided.value)
     },
   }
 }
 
 /** Everything a person can do, by name. Each is one transaction. */
-export function createCommands(office: Office, sendingObstacle: string | null = null) {
-  const { seatsTaken } = office
+export function createCommands(application: Application, sendingObstacle: string | null = null) {
+  const { seatsTaken } = application
   return {
-    ...createSequenceCommands(office),
-    ...createLetterCommands(office),
+    ...createSequenceCommands(application),
+    ...createLetterCommands(application),
     makeBooking: (call: CommandCall, input: MakeBookingInput): Result<Changed> =>
-      office.command(call, (context) =>
+      application.command(call, (context) =>
         onClient(
-          office,
+          application,
           input.clientId,
           onlyLiving,
           'There is no such client.',
@@ -155,18 +160,18 @@ export function createCommands(office: Office, sendingObstacle: string | null = 
           bookingAnswer,
         ),
       ),
-    ...bookingCommandsOf(office),
-    ...clientCommandsOf(office),
-    ...createMessageCommands(office),
-    ...createTaskCommands(office),
+    ...bookingCommandsOf(application),
+    ...clientCommandsOf(application),
+    ...createMessageCommands(application),
+    ...createTaskCommands(application),
     setSending: (call: CommandCall, isOn: boolean): Result<{ isOn: boolean; missed: number }> => {
       if (isOn && sendingObstacle !== null) return refused('not allowed now', sendingObstacle)
-      return office.command(call, (context, settings) =>
-        setSending(office, isOn, settings.isSendingOn, context),
+      return application.command(call, (context, settings) =>
+        setSending(application, isOn, settings.isSendingOn, context),
       )
     },
     setSourcesKept: (call: CommandCall, months: number | null) =>
-      office.command(call, () =>
+      application.command(call, () =>
         done({ effects: [{ kind: 'set sources kept', months }], answer: { months } }),
       ),
   }
@@ -178,13 +183,13 @@ const missedCount = (effects: readonly Effect[]) =>
   effects.filter((effect) => effect.kind === 'append event' && effect.event.kind === 'message missed').length
 
 function setSending(
-  office: Office,
+  application: Application,
   isOn: boolean,
   wasOn: boolean,
   context: EngineContext,
 ): Result<Decision<{ isOn: boolean; missed: number }>> {
   if (isOn === wasOn) return done({ effects: [], answer: { isOn, missed: 0 } })
-  const { statements } = office.store
+  const { statements } = application.store
   const switched: Effect = { kind: 'set sending', isOn }
   const concerns = statements.all('clientsWithPlanned', { sequenceId: null }).map(({ id }) => String(id))
   if (!isOn) {
@@ -194,7 +199,7 @@ function setSending(
       concerns,
     })
   }
-  const missed = forOverdue(office, overdueSends(office, context.now), (own, slice) =>
+  const missed = forOverdue(application, overdueSends(application, context.now), (own, slice) =>
     missWhileHeldBack(own, { ...slice, settings: { ...slice.settings, isSendingOn: true } }, context),
   )
   const count = missedCount(missed)

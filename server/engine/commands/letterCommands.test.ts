@@ -3,10 +3,10 @@ import { field, words } from '#core/letters/authoring.ts'
 import { contentOf } from '#core/letters/content.ts'
 import type { LetterContent } from '#core/model/letter.ts'
 import { addBookedClient, call, openExample } from '../../testing/seed.ts'
-import type { RunningOffice } from '../runningOffice.ts'
+import type { RunningApplication } from '../runningApplication.ts'
 
 const id = 'lt_starter-reminder'
-let running: RunningOffice
+let running: RunningApplication
 
 beforeAll(async () => {
   running = await openExample()
@@ -14,17 +14,17 @@ beforeAll(async () => {
 afterAll(() => running.end())
 
 const letter = () => {
-  const found = running.office.settings.required().letters.find((one) => one.id === id)
+  const found = running.application.settings.required().letters.find((one) => one.id === id)
   if (!found) throw new Error('no reminder')
   return found
 }
 
 test('what is planned with a letter follows at once when it needs a value that somebody lacks', () => {
-  const { office, commands } = running
-  addBookedClient(office, commands, 'Oona', 'oona@brackwater.example')
-  const clientId = String(office.store.statements.all('allClientIds')[0]?.['id'])
+  const { application, commands } = running
+  addBookedClient(application, commands, 'Oona', 'oona@brackwater.example')
+  const clientId = String(application.store.statements.all('allClientIds')[0]?.['id'])
   const planned = () =>
-    (office.sliceOf(clientId, 'everything')?.facts.sends ?? [])
+    (application.sliceOf(clientId, 'everything')?.facts.sends ?? [])
       .filter(({ letterId }) => letterId === id)
       .map(({ state, reason }) => (state === 'blocked' ? reason?.sentence : state))
   const save = (content: LetterContent) =>

@@ -14,7 +14,7 @@ import { done, type Result } from '#core/model/problem.ts'
 import type { LetterContent, EnclosedFile, Passage } from '#core/model/letter.ts'
 import type { Settings } from '#core/planning/slice.ts'
 import { onlyLiving } from '../../db/livingStore.ts'
-import type { CommandCall, Office } from '../office.ts'
+import type { CommandCall, Application } from '../application.ts'
 
 interface Saved {
   readonly id: string
@@ -33,36 +33,36 @@ function savedIn(effects: readonly Effect[]): Saved {
 
 /** What is planned with a letter follows at once where the letter may go to others now than it could before. */
 function plannedAnew(
-  office: Office,
+  application: Application,
   before: Settings,
   changed: readonly Effect[],
   context: EngineContext,
 ): readonly Effect[] {
-  const { statements } = office.store
+  const { statements } = application.store
   const settings = settingsWithEffects(before, changed)
   const clientIds = lettersOfOtherNeeds(before, settings).flatMap((letterId) =>
     statements.all('clientsWithPlannedLetter', { letterId }).map(({ id }) => String(id)),
   )
   return [...new Set(clientIds)].flatMap((id) => {
-    const slice = office.readableSliceOf(id, onlyLiving)
+    const slice = application.readableSliceOf(id, onlyLiving)
     return slice ? replan({ ...slice, settings }, context) : []
   })
 }
 
 /** What a person can do with letters and passages. */
-export function createLetterCommands(office: Office) {
+export function createLetterCommands(application: Application) {
   const answered = (
     call: CommandCall,
     decide: (context: EngineContext, settings: Settings) => Result<readonly Effect[]>,
   ): Result<Saved> =>
-    office.command(call, (context, settings) => {
+    application.command(call, (context, settings) => {
       const decided = decide(context, settings)
       if (!decided.ok) return decided
-      const effects = [...decided.value, ...plannedAnew(office, settings, decided.value, context)]
+      const effects = [...decided.value, ...plannedAnew(application, settings, decided.value, context)]
       return done({ effects, answer: savedIn(decided.value) })
     })
   const sentWith = (id: string) =>
-    Number(office.store.statements.one('sendsWithLetter', { id })?.['count'] ?? 0)
+    Number(application.store.statements.one('sendsWithLetter', { id })?.['count'] ?? 0)
   return {
     addLetter: (call: CommandCall, content: LetterContent) =>
       answered(call, (context) => addLetter(content, context)),
@@ -76,12 +76,12 @@ export function createLetterCommands(office: Office) {
       answered(call, (_, settings) => putPassage(settings, passage, version)),
     /** A picture or a document for letters; the same act stores it once. */
     addFile: (call: CommandCall, file: Omit<EnclosedFile, 'id'>) =>
-      office.command(call, ({ newId }) => {
+      application.command(call, ({ newId }) => {
         const id = newId(file.type === 'application/pdf' ? 'fl' : 'pc')
         return done({ effects: [{ kind: 'put file', file: { ...file, id } }], answer: { id } })
       }),
     addOwnWord: (call: CommandCall, word: string) =>
-      office.command(call, () => done({ effects: [{ kind: 'add own word', word }], answer: { word } })),
+      application.command(call, () => done({ effects: [{ kind: 'add own word', word }], answer: { word } })),
     removePassage: (call: CommandCall, id: string) =>
       answered(call, (_, settings) => removePassage(settings, id)),
   }

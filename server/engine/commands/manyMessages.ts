@@ -1,10 +1,10 @@
 import type { EngineContext } from '#core/engine/context.ts'
 import type { Effect } from '#core/engine/effects.ts'
 import { decideMany, type ManyAct } from '#core/engine/commands/manySends.ts'
-import { readSend } from '../../db/sendStore.ts'
-import type { Office } from '../office.ts'
 import { groupedBy } from '#core/planning/groupedBy.ts'
 import type { Send } from '#core/model/send.ts'
+import { readSend } from '../../db/sendStore.ts'
+import type { Application } from '../application.ts'
 import { focusOnSends } from '../../db/livingStore.ts'
 
 export interface RefusedLine {
@@ -24,21 +24,21 @@ interface Asked {
   readonly send: Send | null
 }
 
-function byClient(office: Office, ids: readonly string[]): ReadonlyMap<string, readonly Asked[]> {
-  const asked = [...new Set(ids)].map((id) => ({ id, send: readSend(office.store.statements, id) }))
+function byClient(application: Application, ids: readonly string[]): ReadonlyMap<string, readonly Asked[]> {
+  const asked = [...new Set(ids)].map((id) => ({ id, send: readSend(application.store.statements, id) }))
   return groupedBy(asked, ({ send }) => send?.clientId ?? '')
 }
 
 /** One thing with many messages, client by client. Nothing is written. */
 export function decideTogether(
-  office: Office,
+  application: Application,
   ids: readonly string[],
   act: ManyAct,
   context: EngineContext,
 ): Together {
-  const parts = [...byClient(office, ids)].map(([clientId, asked]): Together => {
+  const parts = [...byClient(application, ids)].map(([clientId, asked]): Together => {
     const own = asked.map(({ id }) => id)
-    const slice = office.readableSliceOf(clientId, focusOnSends(asked.flatMap(({ send }) => send ?? [])))
+    const slice = application.readableSliceOf(clientId, focusOnSends(asked.flatMap(({ send }) => send ?? [])))
     if (!slice) {
       const gone = { clientName: 'nobody', sentence: 'There is no such message.' }
       return { effects: [], refused: own.map((id) => ({ id, ...gone })) }

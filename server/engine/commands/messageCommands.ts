@@ -10,7 +10,7 @@ import type { Slice } from '#core/planning/slice.ts'
 import { readSend } from '../../db/sendStore.ts'
 import type { Statements } from '../../db/statements.ts'
 import { decideTogether, type RefusedLine } from './manyMessages.ts'
-import type { CommandCall, Office } from '../office.ts'
+import type { CommandCall, Application } from '../application.ts'
 import { onClient, type Changed } from './onClient.ts'
 import { focusOnSend, onlyLiving } from '../../db/livingStore.ts'
 
@@ -28,17 +28,17 @@ function revisionOf(statements: Statements, id: string): number | null {
 }
 
 /** What a person can do about single messages, and about many at once. */
-export function createMessageCommands(office: Office) {
-  const { statements } = office.store
+export function createMessageCommands(application: Application) {
+  const { statements } = application.store
   const onMessage = (
     call: CommandCall,
     { id, revision }: Changed,
     decide: (slice: Slice, context: EngineContext) => Result<readonly Effect[]>,
   ): Result<Changed> => {
-    const acted = office.command(call, (context) => {
+    const acted = application.command(call, (context) => {
       const send = readSend(statements, id)
       const decided = onClient(
-        office,
+        application,
         send?.clientId,
         send ? focusOnSend(send) : onlyLiving,
         'There is no such message.',
@@ -67,8 +67,8 @@ export function createMessageCommands(office: Office) {
 
     /** One thing with many messages, as it was announced; those it cannot be done with stay as they are. */
     actOnSends: (call: CommandCall, ids: readonly string[], act: ManyAct): Result<ManyAnswer> =>
-      office.command(call, (context) => {
-        const { effects, refused: lines } = decideTogether(office, ids, act, context)
+      application.command(call, (context) => {
+        const { effects, refused: lines } = decideTogether(application, ids, act, context)
         return done({ effects, answer: { done: ids.length - lines.length, refused: [...lines] } })
       }),
   }

@@ -7,9 +7,9 @@ import { addBookedClient, call, openExample, testFolder } from '../../testing/se
 import { createDifferences } from '../../sequences/differences.ts'
 import { planAllAnew } from './sequenceCommands.ts'
 import type { RolloutAsk } from '../rollouts/rollouts.ts'
-import type { RunningOffice } from '../runningOffice.ts'
+import type { RunningApplication } from '../runningApplication.ts'
 
-let running: RunningOffice | null = null
+let running: RunningApplication | null = null
 
 afterEach(async () => {
   await running?.end()
@@ -21,11 +21,11 @@ async function open(folder?: string) {
   return running
 }
 
-const sendsOf = ({ office }: RunningOffice, stepId: string) =>
-  office.store.statements
+const sendsOf = ({ application }: RunningApplication, stepId: string) =>
+  application.store.statements
     .all('clientsWithRunningRuns', { sequenceId: null })
-    .flatMap(({ id }) => office.store.statements.all('sendsOfClient', { clientId: String(id) }))
-    .map(({ id }) => readSend(office.store.statements, String(id)))
+    .flatMap(({ id }) => application.store.statements.all('sendsOfClient', { clientId: String(id) }))
+    .map(({ id }) => readSend(application.store.statements, String(id)))
     .filter((send) => send?.stepId === stepId)
 
 const laterEvening = exampleSteps.map((step) =>
@@ -45,14 +45,14 @@ describe('a design put into effect', () => {
     ['running ones too', true, ['17:00']],
   ])('for %s', async (_, movesRunning, expected) => {
     const of = await open()
-    addBookedClient(of.office, of.commands, 'Oona', 'oona@siltanen.example')
+    addBookedClient(of.application, of.commands, 'Oona', 'oona@siltanen.example')
     const ask = { sequenceId: 'sq_1', design, rollout: { ...forNobody, movesRunning } }
     expect(of.commands.putIntoEffect(call('putIntoEffect'), ask, null)).toMatchObject({ ok: true })
     const times = sendsOf(of, 'st_evening').map((send) =>
       new Date(send?.dueAt ?? 0).toISOString().slice(11, 16),
     )
     expect(times).toEqual(expected)
-    expect(of.office.settings.required().sequences[0]?.currentVersion).toBe(2)
+    expect(of.application.settings.required().sequences[0]?.currentVersion).toBe(2)
   })
 
   test.each([
@@ -69,15 +69,15 @@ describe('a design put into effect', () => {
       ok: false,
       problem: { sentence },
     })
-    expect(of.office.settings.required().sequences[0]?.currentVersion).toBe(1)
+    expect(of.application.settings.required().sequences[0]?.currentVersion).toBe(1)
   })
 })
 
 /** A thread starts slowly on a busy machine. */
 const threadMs = 60_000
 
-async function differenceOf(of: RunningOffice, ask: RolloutAsk) {
-  const differences = createDifferences(of.office)
+async function differenceOf(of: RunningApplication, ask: RolloutAsk) {
+  const differences = createDifferences(of.application)
   const id = differences.start(ask)
   for (let tries = 0; tries < 1000; tries += 1) {
     const found = differences.read(id)
@@ -96,13 +96,13 @@ describe('those who were there already', () => {
 
   async function withDraft() {
     const of = await open()
-    addBookedClient(of.office, of.commands, 'Oona', 'oona@siltanen.example')
-    addBookedClient(of.office, of.commands, 'Jules', 'jules@okonjo.example', 9)
+    addBookedClient(of.application, of.commands, 'Oona', 'oona@siltanen.example')
+    addBookedClient(of.application, of.commands, 'Jules', 'jules@okonjo.example', 9)
     const sequence = { id: 'sq_2', name: 'New', state: 'draft' as const, liveSince: null, currentVersion: 1 }
     const { start, stops } = design
     const version = { sequenceId: 'sq_2', version: 1, start, steps: [], stops }
-    addSequence(of.office.store.statements, sequence, version)
-    of.office.settings.forget()
+    addSequence(of.application.store.statements, sequence, version)
+    of.application.settings.forget()
     return of
   }
 
@@ -131,10 +131,12 @@ describe('those who were there already', () => {
     async () => {
       const of = await withDraft()
       const shown = await differenceOf(of, including)
-      addBookedClient(of.office, of.commands, 'Ida', 'ida@mossgrave.example', 7)
+      addBookedClient(of.application, of.commands, 'Ida', 'ida@mossgrave.example', 7)
       const put = () => of.commands.putIntoEffect(call('putIntoEffect'), including, shown.announcementId)
       expect(put()).toMatchObject({ ok: false, problem: { code: 'changed meanwhile' } })
-      expect(of.office.settings.required().sequences.find(({ id }) => id === 'sq_2')?.state).toBe('draft')
+      expect(of.application.settings.required().sequences.find(({ id }) => id === 'sq_2')?.state).toBe(
+        'draft',
+      )
       expect((await differenceOf(of, including)).clients).toBe(3)
     },
     threadMs,
@@ -146,12 +148,12 @@ test(
   async () => {
     const of = await open()
     const count = process.env['VORFREUDE_FULL'] === 'yes' ? 2000 : 150
-    of.office.store.transaction(() => {
+    of.application.store.transaction(() => {
       for (let index = 0; index < count; index += 1) {
-        addBookedClient(of.office, of.commands, `Client ${index}`, `c${index}@many.example`, 5)
+        addBookedClient(of.application, of.commands, `Client ${index}`, `c${index}@many.example`, 5)
       }
     })
-    const differences = createDifferences(of.office)
+    const differences = createDifferences(of.application)
     const ask = { sequenceId: 'sq_1', design, rollout: { ...forNobody, movesRunning: true } }
     const id = differences.start(ask)
     const seen: number[] = []
@@ -169,7 +171,7 @@ test(
         break
       }
       if (found) seen.push(found.done)
-      answered += of.office.store.statements.all('allServices').length
+      answered += of.application.store.statements.all('allServices').length
       await new Promise((done) => setTimeout(done, 4))
     }
     expect(seen.some((done) => done > 0 && done < count)).toBe(true)
@@ -188,13 +190,13 @@ describe('a design that is being written', () => {
       ok: true,
       value: { revision: 1 },
     })
-    expect(of.office.settings.required().sequences[0]?.name).toBe('Before a lesson')
+    expect(of.application.settings.required().sequences[0]?.name).toBe('Before a lesson')
     expect(commands.saveDesign(call('saveDesign'), 'sq_1', 0, design)).toMatchObject({
       ok: false,
       problem: { code: 'changed meanwhile' },
     })
     // Changed back to what is in effect, there is nothing to keep.
-    const { start, steps, stops } = of.office.settings.required().sequenceVersions[0] ?? design
+    const { start, steps, stops } = of.application.settings.required().sequenceVersions[0] ?? design
     const back = { name: 'Before a lesson', start, steps, stops }
     expect(commands.saveDesign(call('saveDesign'), 'sq_1', 1, back)).toMatchObject({ value: { revision: 0 } })
     expect(commands.saveDesign(call('saveDesign'), 'sq_1', 0, renamed)).toMatchObject({
@@ -202,17 +204,17 @@ describe('a design that is being written', () => {
     })
     const ask = { sequenceId: 'sq_1', design: renamed, rollout: forNobody }
     expect(commands.putIntoEffect(call('putIntoEffect'), ask, null)).toMatchObject({ ok: true })
-    expect(of.office.settings.required().sequences[0]?.name).toBe('Another name')
-    expect(of.office.store.statements.one('readDesign', { sequenceId: 'sq_1' })).toBeUndefined()
+    expect(of.application.settings.required().sequences[0]?.name).toBe('Another name')
+    expect(of.application.store.statements.one('readDesign', { sequenceId: 'sq_1' })).toBeUndefined()
   })
 
   test('a sequence begun and never used can be taken away, one that ran cannot', async () => {
     const of = await open()
-    addBookedClient(of.office, of.commands, 'Oona', 'oona@siltanen.example')
+    addBookedClient(of.application, of.commands, 'Oona', 'oona@siltanen.example')
     const added = of.commands.addSequence(call('addSequence'), { ...design, steps: [] })
     if (!added.ok) throw new Error(added.problem.sentence)
     expect(of.commands.removeSequence(call('removeSequence'), added.value.id)).toMatchObject({ ok: true })
-    expect(of.office.settings.required().sequences).toHaveLength(1)
+    expect(of.application.settings.required().sequences).toHaveLength(1)
     expect(of.commands.removeSequence(call('removeSequence'), 'sq_1')).toMatchObject({
       ok: false,
       problem: { sentence: 'This sequence has run: its history stays. Pause it instead.' },
@@ -223,7 +225,7 @@ describe('a design that is being written', () => {
 describe('a variation for a service', () => {
   test('is at work on running runs at once, and is kept', async () => {
     const of = await open()
-    addBookedClient(of.office, of.commands, 'Oona', 'oona@siltanen.example')
+    addBookedClient(of.application, of.commands, 'Oona', 'oona@siltanen.example')
     const variation = {
       id: 'va_1',
       sequenceId: 'sq_1',
@@ -238,7 +240,7 @@ describe('a variation for a service', () => {
     }
     expect(of.commands.vary(call('vary'), variation)).toMatchObject({ ok: true, value: { sends: 1 } })
     expect(sendsOf(of, 'st_evening')).toMatchObject([{ state: 'waiting' }])
-    expect(of.office.settings.required().variations).toMatchObject([{ needsApproval: true }])
+    expect(of.application.settings.required().variations).toMatchObject([{ needsApproval: true }])
   })
 })
 
@@ -246,10 +248,10 @@ describe('other data about zones', () => {
   test('plans the future anew at the next start; the same data plans nothing', async () => {
     const folder = testFolder()
     const first = await open(folder)
-    addBookedClient(first.office, first.commands, 'Oona', 'oona@siltanen.example')
+    addBookedClient(first.application, first.commands, 'Oona', 'oona@siltanen.example')
     await first.begin()
     const [right] = sendsOf(first, 'st_evening')
-    const { statements } = first.office.store
+    const { statements } = first.application.store
     const id = String(right?.id)
     // As if the plan had been made with data that had another offset.
     const wrong = (right?.dueAt ?? 0) + 3_600_000
@@ -259,8 +261,8 @@ describe('other data about zones', () => {
     statements.run('writeMeta', { key: 'time data', value: '1999a' })
     await first.begin()
     expect(readSend(statements, id)).toEqual(right)
-    const { version } = first.office.settings.required().zones
+    const { version } = first.application.settings.required().zones
     expect(statements.one('readMeta', { key: 'time data' })?.['value']).toBe(version)
-    expect(planAllAnew(first.office)).toBe(0)
+    expect(planAllAnew(first.application)).toBe(0)
   })
 })

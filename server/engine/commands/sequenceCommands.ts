@@ -22,33 +22,38 @@ import { fromJson, isSet } from '../../db/columns.ts'
 import { readVariation } from '../../db/clientStore.ts'
 import { changedMeanwhile } from '../considering/announcements.ts'
 import { forOverdue, overdueSends } from '../sending/overdue.ts'
-import type { CommandCall, Decision, Office } from '../office.ts'
+import type { CommandCall, Decision, Application } from '../application.ts'
 import { clientRollouts, rolloutPlan, type RolloutAsk, type RolloutPlan } from '../rollouts/rollouts.ts'
 import { endedRollout, inStepsFrom } from '../rollouts/rolloutSteps.ts'
+import type { Statements } from '../../db/statements.ts'
 import { aheadOf, rolloutUnderWay } from '../../db/rolloutStore.ts'
 
 /** The slices of all clients with running runs, of one sequence or of any, under the given settings. */
-function* runningSlices(office: Office, sequenceId: string | null, settings: Settings): Generator<Slice> {
-  for (const { id } of office.store.statements.all('clientsWithRunningRuns', { sequenceId })) {
-    const slice = office.readableSliceOf(String(id), 'everything')
+function* runningSlices(
+  application: Application,
+  sequenceId: string | null,
+  settings: Settings,
+): Generator<Slice> {
+  for (const { id } of application.store.statements.all('clientsWithRunningRuns', { sequenceId })) {
+    const slice = application.readableSliceOf(String(id), 'everything')
     if (slice) yield { ...slice, settings }
   }
 }
 
 /** Plans all future sends anew: after new data about zones, for instance. Returns how many changed. */
-export function planAllAnew(office: Office): number {
-  const context = office.context(null)
+export function planAllAnew(application: Application): number {
+  const context = application.context(null)
   let changed = 0
-  for (const slice of runningSlices(office, null, office.settings.required())) {
+  for (const slice of runningSlices(application, null, application.settings.required())) {
     const effects = replan(slice, context)
-    if (effects.length > 0) office.apply(effects)
+    if (effects.length > 0) application.apply(effects)
     changed += effects.filter(({ kind }) => kind === 'put send').length
   }
   return changed
 }
 
 function switched(
-  office: Office,
+  application: Application,
   sequenceId: string,
   isOn: boolean,
   settings: Settings,
@@ -58,10 +63,10 @@ function switched(
   if (settings.sequences.find(({ id }) => id === sequenceId)?.state === 'draft') {
     return refused('not allowed now', 'A draft goes live from its own page, once what that does was seen.')
   }
-  const overdue = overdueSends(office, context.now, sequenceId)
+  const overdue = overdueSends(application, context.now, sequenceId)
   const live = goLive(settings, sequenceId, context)
   if (!live.ok) return live
-  const missed = forOverdue(office, overdue, (own, slice) => missWhileHeldBack(own, slice, context))
+  const missed = forOverdue(application, overdue, (own, slice) => missWhileHeldBack(own, slice, context))
   return done([...live.value, ...missed])
 }
 
@@ -81,14 +86,14 @@ const replacing = (sequenceId: string): readonly Effect[] => [
 
 /** A design in effect at once, and client by client for those it concerns; each is held to what was announced. */
 function inSteps(
-  office: Office,
+  application: Application,
   ask: RolloutAsk,
   plan: RolloutPlan,
   announcementId: string | null,
   settings: Settings,
   context: EngineContext,
 ): Result<Decision<SequenceAnswer>> {
-  const shown = announcementId === null ? null : office.announcements.of(announcementId)
+  const shown = announcementId === null ? null : application.announcements.of(announcementId)
   if (announcementId !== null && shown === null) return refused('changed meanwhile', changedMeanwhile)
   const { sequenceId, rollout } = ask
   const { before, clientIds } = plan
@@ -101,35 +106,43 @@ function inSteps(
     concerns: clientIds,
     afterwards: (ids) =>
       [
-        ...clientRollouts(office.store.statements, settings, { ...plan, clientIds: ids }, ask, context),
+        ...clientRollouts(application.store.statements, settings, { ...plan, clientIds: ids }, ask, context),
       ].flatMap((one) => one?.effects ?? []),
   })
 }
 
+/** Why nothing else of a sequence can go into effect: something still is on its way there. Null: nothing is. */
+function underWay(statements: Statements, sequenceId: string): Result<never> | null {
+  const under = rolloutUnderWay(statements)
+  if (under?.sequenceId !== sequenceId) return null
+  const sentence = `The changes before are still going into effect: ${aheadOf(statements, under.id)} clients are ahead. Wait for that, or stop it.`
+  return refused('not allowed now', sentence)
+}
+
 /** A design in effect for everybody it concerns, if that is still what was announced. */
 function intoEffect(
-  office: Office,
+  application: Application,
   ask: RolloutAsk,
   announcementId: string | null,
   settings: Settings,
   context: EngineContext,
 ): Result<Decision<SequenceAnswer>> {
-  const { statements } = office.store
+  const { statements } = application.store
   const plan = rolloutPlan(statements, settings, ask, context)
   if (!plan.ok) return plan
-  const under = rolloutUnderWay(statements)
-  if (under?.sequenceId === ask.sequenceId) {
-    const sentence = `The changes before are still going into effect: ${aheadOf(statements, under.id)} clients are ahead. Wait for that, or stop it.`
-    return refused('not allowed now', sentence)
-  }
+  const stillGoing = underWay(statements, ask.sequenceId)
+  if (stillGoing) return stillGoing
   if (plan.value.clientIds.length >= inStepsFrom)
-    return inSteps(office, ask, plan.value, announcementId, settings, context)
+    return inSteps(application, ask, plan.value, announcementId, settings, context)
   const all = [...clientRollouts(statements, settings, plan.value, ask, context)].filter(
     (one) => one !== null,
   )
   const { letters } = plan.value.after
   const announced = all.flatMap(({ changes }) => changes).map((change) => announcedOf(change, letters))
-  if (announcementId !== null && !office.announcements.isStillSo(announcementId, announced, context.now)) {
+  if (
+    announcementId !== null &&
+    !application.announcements.isStillSo(announcementId, announced, context.now)
+  ) {
     return refused('changed meanwhile', changedMeanwhile)
   }
   const effects = [...replacing(ask.sequenceId), ...plan.value.before, ...all.flatMap((one) => one.effects)]
@@ -143,7 +156,7 @@ function withApproval(design: SequenceDesign, stepId: string): SequenceDesign {
 }
 
 function waitsAgain(
-  office: Office,
+  application: Application,
   sequenceId: string,
   stepId: string,
   settings: Settings,
@@ -156,10 +169,10 @@ function waitsAgain(
   if (step.needsApproval) return refused('not allowed now', 'This step waits for approval already.')
   const { start, steps, stops } = version
   const design = withApproval({ name: sequence.name, start, steps, stops }, stepId)
-  const { statements } = office.store
+  const { statements } = application.store
   const written = statements.one('readDesign', { sequenceId })
   const rollout = { movesRunning: true, includesExisting: false }
-  const result = intoEffect(office, { sequenceId, design, rollout }, null, settings, context)
+  const result = intoEffect(application, { sequenceId, design, rollout }, null, settings, context)
   if (!result.ok || !written) return result
   const kept = withApproval(sequenceDesign.parse(fromJson(written['designJson'])), stepId)
   const revision = Number(written['revision']) + 1
@@ -174,17 +187,17 @@ function waitsAgain(
 type Decide = (context: EngineContext, settings: Settings) => Result<readonly Effect[]>
 
 /** Clients who have something planned by a sequence: a pause concerns them all. */
-const withPlanned = ({ store }: Office, sequenceId: string) =>
+const withPlanned = ({ store }: Application, sequenceId: string) =>
   store.statements.all('clientsWithPlanned', { sequenceId }).map(({ id }) => String(id))
 
-function answering(office: Office) {
+function answering(application: Application) {
   return (
     call: CommandCall,
     id: string,
     decide: Decide,
     concernsOf?: () => readonly string[],
   ): Result<SequenceAnswer> =>
-    office.command(call, (context, settings) => {
+    application.command(call, (context, settings) => {
       const decided = decide(context, settings)
       if (!decided.ok) return decided
       const answer = { id, sends: countSends(decided.value) }
@@ -194,11 +207,11 @@ function answering(office: Office) {
 }
 
 /** What is being written about sequences. It has no effect until it is put into effect. */
-function designCommands(office: Office) {
-  const { statements } = office.store
+function designCommands(application: Application) {
+  const { statements } = application.store
   return {
     addSequence: (call: CommandCall, design: SequenceDesign) =>
-      office.command(call, (context) => {
+      application.command(call, (context) => {
         const { name, start, steps, stops } = design
         const effects = addSequence(name, { start, steps, stops }, context)
         const id = effects.flatMap((one) => (one.kind === 'put sequence' ? [one.sequence.id] : []))[0] ?? ''
@@ -207,7 +220,7 @@ function designCommands(office: Office) {
 
     /** Keeps a design, unless somebody else has kept another one since `revision`. */
     saveDesign: (call: CommandCall, sequenceId: string, revision: number, design: SequenceDesign) => {
-      return office.command<{ id: string; revision: number }>(call, (context, settings) => {
+      return application.command<{ id: string; revision: number }>(call, (context, settings) => {
         const sequence = settings.sequences.find(({ id }) => id === sequenceId)
         if (!sequence) return refused('not found', 'There is no such sequence.')
         const present = Number(statements.one('readDesign', { sequenceId })?.['revision'] ?? 0)
@@ -230,34 +243,48 @@ function designCommands(office: Office) {
     },
 
     dropDesign: (call: CommandCall, sequenceId: string) =>
-      office.command(call, () =>
+      application.command(call, () =>
         done({ effects: [{ kind: 'remove design', sequenceId }], answer: { id: sequenceId } }),
       ),
   }
 }
 
 /** What differs for a service or a client, at work on running runs at once. */
-function variationCommands(office: Office) {
-  const { statements } = office.store
-  const answered = answering(office)
-  const underService = (sequenceId: string, effect: Effect, settings: Settings, context: EngineContext) => [
-    effect,
-    ...[...runningSlices(office, sequenceId, settings)].flatMap((slice) =>
-      underSettings(slice, [effect], context),
-    ),
-  ]
+function variationCommands(application: Application) {
+  const { statements } = application.store
+  const answered = answering(application)
+  /** For a service at once, or client by client where there are many. */
+  const underService = (sequenceId: string, effect: Effect, settings: Settings, context: EngineContext) => {
+    const stillGoing = underWay(statements, sequenceId)
+    if (stillGoing) return stillGoing
+    const clientIds = statements.all('clientsWithRunningRuns', { sequenceId }).map(({ id }) => String(id))
+    if (clientIds.length < inStepsFrom) {
+      const slices = [...runningSlices(application, sequenceId, settings)]
+      return done([effect, ...slices.flatMap((slice) => underSettings(slice, [effect], context))])
+    }
+    const { now: startedAt, personId } = context
+    const of = {
+      sequenceId,
+      rollout: { plansAnew: true } as const,
+      personId,
+      startedAt,
+      announced: null,
+      clientIds,
+    }
+    return done([effect, { kind: 'begin rollout' as const, begun: { id: context.newId('ro'), ...of } }])
+  }
   return {
     vary: (call: CommandCall, variation: Variation) =>
       answered(call, variation.id, (context, settings) => {
         if (variation.scope.of === 'client') {
-          const slice = office.sliceOf(variation.scope.clientId, 'everything')
+          const slice = application.sliceOf(variation.scope.clientId, 'everything')
           return slice
             ? varyForClient(slice, variation, context)
             : refused('not found', 'There is no such client.')
         }
         const before = settings.variations.find(({ id }) => id === variation.id)
         const put = setVariation(variation, settings, before, context)
-        return put.ok ? done(underService(variation.sequenceId, put.value, settings, context)) : put
+        return put.ok ? underService(variation.sequenceId, put.value, settings, context) : put
       }),
 
     removeVariation: (call: CommandCall, id: string) =>
@@ -266,8 +293,8 @@ function variationCommands(office: Office) {
         if (!variation) return refused('not found', 'There is no such difference any more.')
         const effect: Effect = { kind: 'remove variation', id }
         if (variation.scope.of === 'service')
-          return done(underService(variation.sequenceId, effect, settings, context))
-        const slice = office.sliceOf(variation.scope.clientId, 'everything')
+          return underService(variation.sequenceId, effect, settings, context)
+        const slice = application.sliceOf(variation.scope.clientId, 'everything')
         return slice ? done(removedVariation(slice, id, context)) : done([effect])
       }),
   }
@@ -280,39 +307,39 @@ const heldByItself = (call: CommandCall): CommandCall => ({
 })
 
 /** What a person can do with whole sequences. Each is one transaction, over all clients it concerns. */
-export function createSequenceCommands(office: Office) {
-  const answered = answering(office)
+export function createSequenceCommands(application: Application) {
+  const answered = answering(application)
   return {
-    ...designCommands(office),
-    ...variationCommands(office),
+    ...designCommands(application),
+    ...variationCommands(application),
 
     /** Live, or held back. What fell due meanwhile is missed and listed when it goes on. */
     switchSequence: (call: CommandCall, id: string, isOn: boolean) =>
       answered(
         call,
         id,
-        (context, settings) => switched(office, id, isOn, settings, context),
-        () => withPlanned(office, id),
+        (context, settings) => switched(application, id, isOn, settings, context),
+        () => withPlanned(application, id),
       ),
 
     /** A design in effect, as it was announced; null: without having been announced. */
     putIntoEffect: (call: CommandCall, ask: RolloutAsk, announcementId: string | null) =>
-      office.command(heldByItself(call), (context, settings) =>
-        intoEffect(office, ask, announcementId, settings, context),
+      application.command(heldByItself(call), (context, settings) =>
+        intoEffect(application, ask, announcementId, settings, context),
       ),
 
     /** Who is still ahead of what is going into effect keeps the version before. */
     stopRollout: (call: CommandCall, sequenceId: string) =>
-      office.command(call, (context) => {
-        const under = rolloutUnderWay(office.store.statements)
+      application.command(call, (context) => {
+        const under = rolloutUnderWay(application.store.statements)
         const ended = under?.sequenceId === sequenceId ? endedRollout(under.id, true, context) : []
         return done({ effects: ended, answer: { id: sequenceId } })
       }),
 
     /** What was stopped goes on with those who were still ahead, held to what was shown for them. */
     takeUpRollout: (call: CommandCall, sequenceId: string): Result<{ id: string }> =>
-      office.command<{ id: string }>(call, () => {
-        const latest = office.store.statements.one('latestRollout', { sequenceId })
+      application.command<{ id: string }>(call, () => {
+        const latest = application.store.statements.one('latestRollout', { sequenceId })
         if (!latest || !isSet(latest['isStopped']))
           return refused('not allowed now', 'Nothing was stopped here that could go on.')
         return done({
@@ -323,11 +350,15 @@ export function createSequenceCommands(office: Office) {
 
     /** One step waits for approval again, at once and for running ones too; what is being written keeps that. */
     backToApproval: (call: CommandCall, id: string, stepId: string) =>
-      office.command(call, (context, settings) => waitsAgain(office, id, stepId, settings, context)),
+      application.command(call, (context, settings) =>
+        waitsAgain(application, id, stepId, settings, context),
+      ),
 
     removeSequence: (call: CommandCall, id: string) =>
       answered(call, id, (_, settings) => {
-        const runs = Number(office.store.statements.one('runsOfSequence', { sequenceId: id })?.['count'] ?? 0)
+        const runs = Number(
+          application.store.statements.one('runsOfSequence', { sequenceId: id })?.['count'] ?? 0,
+        )
         return removeSequence(settings, id, runs)
       }),
   }

@@ -8,7 +8,7 @@ import { putLetter } from '../../db/letterStore.ts'
 import { Refusal } from '../../http/problems.ts'
 import { hashPassword } from '../../session/password.ts'
 import { newId } from '../ids.ts'
-import type { Office } from '../office.ts'
+import type { Application } from '../application.ts'
 
 const workingDay = [{ from: '08:00', to: '17:00' }]
 const everyDay = [{ from: '08:00', to: '20:00' }]
@@ -44,7 +44,7 @@ function businessOf(input: Omit<FirstRunInput, 'word'>): Business {
  * Sets an empty database up. The starter letters and their sequence are there afterwards; the sequence is a
  * draft unless it was asked for.
  */
-export async function setUp(office: Office, input: Omit<FirstRunInput, 'word'>): Promise<Person> {
+export async function setUp(application: Application, input: Omit<FirstRunInput, 'word'>): Promise<Person> {
   if (!realZones.has(input.zone)) {
     const detail = `There is no time zone named ${input.zone}. One looks like Europe/Berlin.`
     throw new Refusal('invalid', detail, [{ path: 'zone', detail }])
@@ -57,7 +57,7 @@ export async function setUp(office: Office, input: Omit<FirstRunInput, 'word'>):
     role: 'owner',
     isActive: true,
   }
-  const { store, settings, clock } = office
+  const { store, settings, clock } = application
   store.transaction(() => {
     if (settings.current()) throw new Refusal('not allowed now', 'This database has been set up already.')
     const { statements } = store

@@ -12,23 +12,23 @@ import type { Task } from '#core/model/task.ts'
 import type { Settings } from '#core/planning/slice.ts'
 import type { NoteWishes } from '#core/model/noteWishes.ts'
 import { readTask } from '../../db/clientStore.ts'
-import type { CommandCall, Office } from '../office.ts'
+import type { CommandCall, Application } from '../application.ts'
 import { onClient, type Changed } from './onClient.ts'
 import { onlyLiving } from '../../db/livingStore.ts'
 
 const noClient = 'There is no such client.'
 
 /** What the team has to do, and what it writes down. */
-export function createTaskCommands(office: Office) {
+export function createTaskCommands(application: Application) {
   const revisionOf = (id: string) =>
-    Number(office.store.statements.one('taskRevision', { id })?.['revision'] ?? 0)
+    Number(application.store.statements.one('taskRevision', { id })?.['revision'] ?? 0)
   const onTask = (
     call: CommandCall,
     { id, revision }: Changed,
     decide: (task: Task, settings: Settings, context: EngineContext) => Result<readonly Effect[]>,
   ): Result<Changed> => {
-    const acted = office.command(call, (context, settings) => {
-      const task = readTask(office.store.statements, id)
+    const acted = application.command(call, (context, settings) => {
+      const task = readTask(application.store.statements, id)
       if (!task) return refused<never>('not found', 'There is no such task.')
       if (revisionOf(id) !== revision) {
         return refused<never>('changed meanwhile', 'This task has changed meanwhile. Look at it once more.')
@@ -40,9 +40,9 @@ export function createTaskCommands(office: Office) {
   }
   return {
     addTask: (call: CommandCall, clientId: string, input: TaskInput) =>
-      office.command(call, (context) =>
+      application.command(call, (context) =>
         onClient(
-          office,
+          application,
           clientId,
           onlyLiving,
           noClient,
@@ -57,14 +57,14 @@ export function createTaskCommands(office: Office) {
     finishTask: (call: CommandCall, on: Changed, isDone: boolean) =>
       onTask(call, on, (task, _, context) => done(finishTask(task, isDone, context))),
     setNoteWishes: (call: CommandCall, wishes: NoteWishes) =>
-      office.command(call, () => {
+      application.command(call, () => {
         const personId = call.personId ?? ''
         return done({ effects: [{ kind: 'set note wishes', personId, wishes }], answer: { id: personId } })
       }),
     writeNote: (call: CommandCall, clientId: string, text: string) =>
-      office.command(call, (context) =>
+      application.command(call, (context) =>
         onClient(
-          office,
+          application,
           clientId,
           onlyLiving,
           noClient,

@@ -14,11 +14,10 @@ import type { Result } from '#core/model/problem.ts'
 import type { Send } from '#core/model/send.ts'
 import { isOff } from '#core/planning/changeKind.ts'
 import { changedSend, messageName, type Change } from '#core/planning/difference.ts'
-import { versionOf, type Slice } from '#core/planning/slice.ts'
-import { deedWords } from '#core/sequences/deedWords.ts'
+import { type Slice } from '#core/planning/slice.ts'
+import { sendLabel } from '#core/planning/sendLabel.ts'
 import { recipientNamed } from '#core/sequences/recipients.ts'
-import { findStep } from '#core/sequences/steps.ts'
-import type { Office } from '../office.ts'
+import type { Application } from '../application.ts'
 
 /** An act on a booking. */
 export type BookingAct =
@@ -39,14 +38,13 @@ export function consequenceLine(change: Change, after: Slice): Consequence {
   const { kind, before, will } = change
   const send = changedSend(change)
   const { settings } = after
-  const step = findStep(versionOf(settings, send.sequenceId, send.sequenceVersion), send.stepId)
   const goes = !isOff(kind)
   const why = will?.why ?? (goes ? null : change.after?.reason)
   return {
     name: messageName(send),
     sendIds: [...new Set([before, change.after].flatMap((one) => one?.id ?? []))],
     kind,
-    letterName: step ? deedWords(step, send.letterId, settings) : '',
+    letterName: sendLabel(send, settings),
     stepKind: send.stepKind,
     purpose: send.purpose,
     beforeAt: momentOf(before),
@@ -59,7 +57,7 @@ export function consequenceLine(change: Change, after: Slice): Consequence {
 }
 
 export function decideOnBooking(
-  office: Office,
+  application: Application,
   slice: Slice,
   id: string,
   asked: BookingAct,
@@ -67,7 +65,7 @@ export function decideOnBooking(
 ): Result<readonly Effect[]> {
   switch (asked.act) {
     case 'move':
-      return moveBooking(slice, id, asked.revision, asked.times, office.seatsTaken, context)
+      return moveBooking(slice, id, asked.revision, asked.times, application.seatsTaken, context)
     case 'cancel':
       return cancelBooking(slice, id, asked.revision, context)
     case 'confirm':

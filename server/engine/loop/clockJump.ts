@@ -3,7 +3,7 @@ import type { Send } from '#core/model/send.ts'
 import { minuteMs } from '#core/time/calendar.ts'
 import { dateAndTime } from '#core/time/format.ts'
 import type { Clock, ClockJump } from './clock.ts'
-import type { Office } from '../office.ts'
+import type { Application } from '../application.ts'
 import { forOverdue, overdueSends } from '../sending/overdue.ts'
 import { onlyLiving } from '../../db/livingStore.ts'
 
@@ -11,18 +11,18 @@ import { onlyLiving } from '../../db/livingStore.ts'
 const ordinaryDelayMs = minuteMs
 
 /** What of the messages that fell due while nothing went out still goes, and what is missed: nothing is done yet. */
-export function catchUpEffects(office: Office, now: number) {
-  const context = { ...office.context(null), now }
-  const overdue = overdueSends(office, now - ordinaryDelayMs)
-  return forOverdue(office, overdue, (own, slice) => catchUp(own, slice, context))
+export function catchUpEffects(application: Application, now: number) {
+  const context = { ...application.context(null), now }
+  const overdue = overdueSends(application, now - ordinaryDelayMs)
+  return forOverdue(application, overdue, (own, slice) => catchUp(own, slice, context))
 }
 
 /** So many clients are named; the rest is counted. */
 const mostNamed = 5
 
-function named(office: Office, clientIds: readonly string[]): string {
+function named(application: Application, clientIds: readonly string[]): string {
   const names = [...new Set(clientIds)].map(
-    (id) => office.readableSliceOf(id, onlyLiving)?.facts.client.name ?? 'somebody who cannot be read',
+    (id) => application.readableSliceOf(id, onlyLiving)?.facts.client.name ?? 'somebody who cannot be read',
   )
   const more = names.length - mostNamed
   const first = names.slice(0, mostNamed).join(', ')
@@ -31,28 +31,30 @@ function named(office: Office, clientIds: readonly string[]): string {
 
 /** How many things, each of a client, something would become of; null: none. */
 function sentence(
-  office: Office,
+  application: Application,
   clientIds: readonly string[],
   [one, many]: readonly [one: string, many: string],
   becomes: string,
 ): string | null {
   const count = clientIds.length
-  return count === 0 ? null : `${count} ${count === 1 ? one : many} ${becomes}: ${named(office, clientIds)}.`
+  return count === 0
+    ? null
+    : `${count} ${count === 1 ? one : many} ${becomes}: ${named(application, clientIds)}.`
 }
 
 /** What would come of it if the machine's clock were right, in sentences. */
-function consequencesOf(office: Office, { machineAt }: ClockJump): string[] {
+function consequencesOf(application: Application, { machineAt }: ClockJump): string[] {
   const isMissed = (send: Send) => send.state === 'missed'
-  const missed = catchUpEffects(office, machineAt).flatMap((effect) =>
+  const missed = catchUpEffects(application, machineAt).flatMap((effect) =>
     effect.kind === 'put send' && isMissed(effect.send) ? [effect.send] : [],
   )
-  const completing = office.store.statements
+  const completing = application.store.statements
     .all('momentsDue', { until: machineAt, kind: 'booking completes' })
     .map((row) => String(row['clientId']))
   const messages = [...new Map(missed.map((send) => [send.id, send.clientId])).values()]
   return [
-    sentence(office, messages, ['message', 'messages'], 'would be missed'),
-    sentence(office, completing, ['booking', 'bookings'], 'would count as completed'),
+    sentence(application, messages, ['message', 'messages'], 'would be missed'),
+    sentence(application, completing, ['booking', 'bookings'], 'would count as completed'),
   ].flatMap((one) => one ?? [])
 }
 
@@ -64,15 +66,15 @@ export interface JumpTrouble {
   readonly machineAt: number
 }
 
-export function jumpTrouble(office: Office): JumpTrouble | null {
-  const jump = office.clock.jump()
-  const settings = office.settings.current()
+export function jumpTrouble(application: Application): JumpTrouble | null {
+  const jump = application.clock.jump()
+  const settings = application.settings.current()
   if (!jump || !settings) return null
   const zone = settings.zones.zone(settings.business.zone)
   const [from, to] = [dateAndTime(zone, jump.heldAt), dateAndTime(zone, jump.machineAt)]
   return {
     sentence: `The clock of this computer jumped from ${from} to ${to}. Nothing goes out until it is set right, or until you say that it is right now.`,
-    lines: consequencesOf(office, jump),
+    lines: consequencesOf(application, jump),
     machineAt: jump.machineAt,
   }
 }

@@ -1,7 +1,7 @@
 import { dueMomentOrder } from '#core/engine/following/dueMoments.ts'
 import type { DueMoment } from '#core/engine/effects.ts'
 import type { Statements } from '../../db/statements.ts'
-import type { Office } from '../office.ts'
+import type { Application } from '../application.ts'
 import type { NoteMoment, TeamNotes } from './teamNotes.ts'
 import { rolloutDue } from '../rollouts/rolloutSteps.ts'
 
@@ -29,7 +29,7 @@ export function earliestDueMoment(statements: Statements, until: number): DueMom
 }
 
 /** When the next message goes; null: none does, or sending is held back. */
-export function nextMessageAt({ settings, store }: Office): number | null {
+export function nextMessageAt({ settings, store }: Application): number | null {
   if (!settings.current()?.isSendingOn) return null
   const at = store.statements.one('earliestDueSend')?.['at']
   return typeof at === 'number' ? at : null
@@ -44,13 +44,13 @@ export interface Asked {
 }
 
 /** What comes first; at one instant facts, then a step of a rollout, then notes to the team, then sendings. */
-export function earliest(office: Office, { until, withSends, notes }: Asked): Due | null {
-  const moment = earliestDueMoment(office.store.statements, until)
+export function earliest(application: Application, { until, withSends, notes }: Asked): Due | null {
+  const moment = earliestDueMoment(application.store.statements, until)
   const note = notes?.next(until) ?? null
-  const sendAt = withSends ? nextMessageAt(office) : null
+  const sendAt = withSends ? nextMessageAt(application) : null
   const inOrder: readonly (Due | null)[] = [
     moment,
-    rolloutDue(office),
+    rolloutDue(application),
     note && { kind: 'note', at: note.at, note },
     sendAt === null || sendAt > until ? null : { kind: 'sends', at: sendAt },
   ]

@@ -5,18 +5,18 @@ import type { Send } from '#core/model/send.ts'
 import { minuteMs } from '#core/time/calendar.ts'
 import { factsOfClient } from '../../db/clientStore.ts'
 import { addBookedClient, call, clientInput, openExample } from '../../testing/seed.ts'
-import type { RunningOffice } from '../runningOffice.ts'
+import type { RunningApplication } from '../runningApplication.ts'
 
-let running: RunningOffice
+let running: RunningApplication
 beforeAll(async () => {
   running = await openExample()
 })
 afterAll(() => running.end())
 
-const now = () => running.office.clock.now()
+const now = () => running.application.clock.now()
 
 function clientOf(bookingId: string) {
-  const { statements } = running.office.store
+  const { statements } = running.application.store
   const clientId = String(statements.one('readBooking', { id: bookingId })?.['clientId'])
   const facts = factsOfClient(statements, clientId)
   if (!facts) throw new Error('no client')
@@ -24,8 +24,8 @@ function clientOf(bookingId: string) {
 }
 
 test('a client made inactive, the booking cancelled, and two minutes on: handling ends, and nothing goes', async () => {
-  const { commands, office, pump } = running
-  const bookingId = addBookedClient(office, commands, 'Inga', 'inga@mail.example')
+  const { commands, application, pump } = running
+  const bookingId = addBookedClient(application, commands, 'Inga', 'inga@mail.example')
   await pump.advance(now())
   const { client, bookings } = clientOf(bookingId)
   const input = { ...clientInput('Inga', 'inga@mail.example'), isActive: false }
@@ -46,11 +46,11 @@ test('a client made inactive, the booking cancelled, and two minutes on: handlin
 })
 
 test('what comes up again and again is put aside with its reason, and the others go', async () => {
-  const { commands, office, pump } = running
-  const stuck = addBookedClient(office, commands, 'Runa', 'runa@mail.example')
-  const other = addBookedClient(office, commands, 'Yorick', 'yorick@mail.example')
+  const { commands, application, pump } = running
+  const stuck = addBookedClient(application, commands, 'Runa', 'runa@mail.example')
+  const other = addBookedClient(application, commands, 'Yorick', 'yorick@mail.example')
   const [first] = clientOf(stuck).sends
-  const database = new Sqlite(office.store.file)
+  const database = new Sqlite(application.store.file)
   database.prepare('UPDATE sends SET attempts = ? WHERE id = ?').run(mostClaims, first?.id)
   database.close()
   await pump.advance(now() + 60 * minuteMs)

@@ -5,7 +5,7 @@ import { hourMs } from '#core/time/calendar.ts'
 import { isOfStore } from '../../db/storeFault.ts'
 import type { Dispatcher } from '../sending/dispatcher.ts'
 import { earliest, nextMessageAt, type Due } from './dueNext.ts'
-import type { Office } from '../office.ts'
+import type { Application } from '../application.ts'
 import type { TeamNotes } from './teamNotes.ts'
 import { stepRollout } from '../rollouts/rolloutSteps.ts'
 
@@ -36,15 +36,17 @@ export interface PumpFault {
   (fault: unknown): void
 }
 
-function handleMoment(office: Office, moment: DueMoment) {
+function handleMoment(application: Application, moment: DueMoment) {
   const named = moment.key.split('|')
-  const slice = office.sliceOf(moment.clientId, { subjectIds: named, runIds: named })
-  office.apply(
-    slice ? handleDueMoment(moment, slice, office.context(null)) : [{ kind: 'clear due moment', moment }],
+  const slice = application.sliceOf(moment.clientId, { subjectIds: named, runIds: named })
+  application.apply(
+    slice
+      ? handleDueMoment(moment, slice, application.context(null))
+      : [{ kind: 'clear due moment', moment }],
   )
 }
 
-function reach({ clock, changes }: Office, at: number) {
+function reach({ clock, changes }: Application, at: number) {
   if (at <= clock.now()) return
   clock.reach(at)
   changes.publish(['clock'])
@@ -57,12 +59,18 @@ const accountAgainMs = 100
 const againAfterMs = hourMs
 
 /** What something was thrown at is tried again later, and everything else goes on. False: that cannot be written. */
-function putOff(office: Office, notes: TeamNotes, next: Due, fault: unknown, onFault: PumpFault): boolean {
+function putOff(
+  application: Application,
+  notes: TeamNotes,
+  next: Due,
+  fault: unknown,
+  onFault: PumpFault,
+): boolean {
   onFault(fault)
   if (next.kind === 'sends' || next.kind === 'rollout' || isOfStore(fault)) return false
   try {
     if (next.kind === 'note') notes.leaveOut(next.note)
-    else office.apply([{ kind: 'set due moment', moment: { ...next, at: next.at + againAfterMs } }])
+    else application.apply([{ kind: 'set due moment', moment: { ...next, at: next.at + againAfterMs } }])
     return true
   } catch (again) {
     onFault(again)
@@ -90,15 +98,15 @@ function watchProgress() {
 }
 
 /** What gets no further is put aside, and said, so that everything else goes on. False: it cannot be put aside. */
-function putAside(office: Office, next: Due, onFault: PumpFault): boolean {
+function putAside(application: Application, next: Due, onFault: PumpFault): boolean {
   onFault(new Error(`Nothing gets further at ${next.at}: ${next.kind} came up again and again.`))
   if (next.kind === 'sends' || next.kind === 'rollout' || next.kind === 'note') return false
-  office.apply([{ kind: 'clear due moment', moment: next }])
+  application.apply([{ kind: 'clear due moment', moment: next }])
   return true
 }
 
 interface Loop {
-  readonly office: Office
+  readonly application: Application
   readonly dispatcher: Dispatcher
   readonly notes: TeamNotes
   readonly onFault: PumpFault
@@ -114,7 +122,7 @@ interface Beside {
   readonly stuckSince: () => number | null
 }
 
-function createBeside({ office, dispatcher, notes, onFault }: Loop, again: () => void): Beside {
+function createBeside({ application, dispatcher, notes, onFault }: Loop, again: () => void): Beside {
   let stuckSince: number | null = null
   let isTelling = false
   return {
@@ -123,7 +131,7 @@ function createBeside({ office, dispatcher, notes, onFault }: Loop, again: () =>
         () => (stuckSince = null),
         (fault: unknown) => {
           onFault(fault)
-          stuckSince ??= office.clock.now()
+          stuckSince ??= application.clock.now()
         },
       )
     },
@@ -132,7 +140,7 @@ function createBeside({ office, dispatcher, notes, onFault }: Loop, again: () =>
       isTelling = true
       notes
         .send(due.note)
-        .catch((fault: unknown) => putOff(office, notes, due, fault, onFault))
+        .catch((fault: unknown) => putOff(application, notes, due, fault, onFault))
         .finally(() => {
           isTelling = false
           again()
@@ -143,15 +151,15 @@ function createBeside({ office, dispatcher, notes, onFault }: Loop, again: () =>
 }
 
 /** Does what has fallen due. */
-async function handle({ office, dispatcher, notes, onFault }: Loop, next: Due, beside: Beside | null) {
+async function handle({ application, dispatcher, notes, onFault }: Loop, next: Due, beside: Beside | null) {
   if (next.kind === 'sends') {
     await dispatcher.sendDue()
     if (!dispatcher.takesMail()) await pause(accountAgainMs)
   } else if (next.kind === 'rollout') {
-    stepRollout(office, onFault)
+    stepRollout(application, onFault)
     await breathe()
   } else if (next.kind !== 'note') {
-    handleMoment(office, next)
+    handleMoment(application, next)
     // Lets pages be answered and outcomes come in.
     if (beside) await breathe()
   } else if (beside) beside.tell(next)
@@ -160,25 +168,29 @@ async function handle({ office, dispatcher, notes, onFault }: Loop, next: Due, b
 
 /** Handles what comes next, and what is thrown at it. False: nothing can be handled any more for now. */
 async function turn(loop: Loop, next: Due, isStuck: boolean, beside: Beside | null): Promise<boolean> {
-  const { office, notes, onFault } = loop
-  if (isStuck) return putAside(office, next, onFault)
+  const { application, notes, onFault } = loop
+  if (isStuck) return putAside(application, next, onFault)
   try {
     await handle(loop, next, beside)
     return true
   } catch (fault) {
-    return putOff(office, notes, next, fault, onFault)
+    return putOff(application, notes, next, fault, onFault)
   }
 }
 
 /** What comes next; undefined: something was thrown at looking. */
-function look({ office, notes, onFault }: Loop, to: number, beside: Beside | null): Due | null | undefined {
+function look(
+  { application, notes, onFault }: Loop,
+  to: number,
+  beside: Beside | null,
+): Due | null | undefined {
   try {
-    const next = earliest(office, {
+    const next = earliest(application, {
       until: to,
       withSends: beside === null,
       notes: beside?.isTelling() ? null : notes,
     })
-    if (next) reach(office, next.at)
+    if (next) reach(application, next.at)
     return next
   } catch (fault) {
     onFault(fault)
@@ -188,7 +200,7 @@ function look({ office, notes, onFault }: Loop, to: number, beside: Beside | nul
 
 /** Walks through all that is due up to a moment, as long as it is not over, and knows since when it gets no further. */
 function createWalk(loop: Loop, beside: Beside | null, isOver: () => boolean) {
-  const { clock } = loop.office
+  const { clock } = loop.application
   let stuckSince: number | null = null
   const walk = async (to: number) => {
     const progress = watchProgress()
@@ -213,13 +225,13 @@ function createWalk(loop: Loop, beside: Beside | null, isOver: () => boolean) {
 }
 
 export function createPump(
-  office: Office,
+  application: Application,
   dispatcher: Dispatcher,
   notes: TeamNotes,
   onFault: PumpFault,
 ): Pump {
-  const loop: Loop = { office, dispatcher, notes, onFault }
-  const { clock, changes } = office
+  const loop: Loop = { application, dispatcher, notes, onFault }
+  const { clock, changes } = application
   let chain: Promise<void> = Promise.resolve()
   let target: number | null = null
   let isStopped = false
@@ -232,7 +244,7 @@ export function createPump(
 
   const advance = (to: number): Promise<void> => {
     const work = chain.then(async () => {
-      if (isEnded || !office.settings.current()) return
+      if (isEnded || !application.settings.current()) return
       isStopped = false
       if (to > clock.now()) target = to
       try {
@@ -264,7 +276,7 @@ export function createPump(
       isEnded = true
     },
     movingTo: () => target,
-    nextMessageAt: () => nextMessageAt(office),
+    nextMessageAt: () => nextMessageAt(application),
     stuckSince,
     settled: () => chain,
   }

@@ -8,11 +8,11 @@ import { readMessage, sourcesOfClient } from '../../db/messageStore.ts'
 import { createApp } from '../../http/app.ts'
 import { addBookedClient, call, openExample } from '../../testing/seed.ts'
 import { addEda, signInEda } from '../../testing/signIn.ts'
-import type { RunningOffice } from '../runningOffice.ts'
+import type { RunningApplication } from '../runningApplication.ts'
 
 /* E-mails are kept as they went for some months; what they said, when and why, stays. */
 
-let running: RunningOffice
+let running: RunningApplication
 let app: Express
 let cookie = ''
 let clientId = ''
@@ -21,20 +21,20 @@ let faults: unknown[] = []
 beforeEach(async () => {
   faults = []
   running = await openExample({ onFault: (fault) => void faults.push(fault) })
-  addEda(running.office)
+  addEda(running.application)
   app = createApp(running, pino({ level: 'silent' }))
   cookie = (await signInEda(app)).cookie
-  const bookingId = addBookedClient(running.office, running.commands, 'Oona', 'oona@mail.example')
+  const bookingId = addBookedClient(running.application, running.commands, 'Oona', 'oona@mail.example')
   clientId = String(statements().one('readBooking', { id: bookingId })?.['clientId'])
   await running.begin()
-  await running.pump.advance(running.office.clock.now() + 6 * dayMs)
+  await running.pump.advance(running.application.clock.now() + 6 * dayMs)
 })
 afterEach(async () => {
   await running.end()
   expect(faults).toEqual([])
 })
 
-const statements = () => running.office.store.statements
+const statements = () => running.application.store.statements
 const gone = () =>
   statements()
     .all('sendsOfClient', { clientId })
@@ -68,7 +68,7 @@ test('they are kept packed, and come out as they went', async () => {
 test('one written before they were packed is read all the same, and packed beside the work', async () => {
   const [id = ''] = gone()
   const raw = readMessage(statements(), id)?.source ?? Buffer.alloc(0)
-  const database = new Sqlite(running.office.store.file)
+  const database = new Sqlite(running.application.store.file)
   database.prepare('UPDATE messages SET source = ?, is_packed = 0 WHERE send_id = ?').run(raw, id)
   database.close()
   expect(readMessage(statements(), id)?.source).toEqual(raw)
@@ -82,9 +82,9 @@ test('what has come of age is let go of: its text stays, its file is gone, and n
   expect(others.length).toBeGreaterThan(0)
   const before = (await get(`/api/sends/${first}`)).body as { text: string; subject: string }
   expect(before).toMatchObject({ isSourceKept: true })
-  const late = addBookedClient(running.office, running.commands, 'Late', 'late@mail.example', 70)
+  const late = addBookedClient(running.application, running.commands, 'Late', 'late@mail.example', 70)
   const lateClient = String(statements().one('readBooking', { id: late })?.['clientId'])
-  await running.pump.advance(running.office.clock.now() + 70 * dayMs)
+  await running.pump.advance(running.application.clock.now() + 70 * dayMs)
   const kept = sourcesOfClient(statements(), lateClient).length
   expect(kept).toBeGreaterThan(0)
 
@@ -106,31 +106,31 @@ test('what has come of age is let go of: its text stays, its file is gone, and n
   expect(sourcesOfClient(statements(), clientId)).toEqual([])
   const stillKept = sourcesOfClient(statements(), lateClient)
   expect(stillKept.length).toBeGreaterThan(0)
-  expect(stillKept.every(({ at }) => at > running.office.clock.now() - 62 * dayMs)).toBe(true)
+  expect(stillKept.every(({ at }) => at > running.application.clock.now() - 62 * dayMs)).toBe(true)
   expect((await get('/api/sources-kept?months=2')).body).toMatchObject({ months: 2, older: 0 })
 })
 
 test('thrown at, it is said, and done the next day', async () => {
   const [id = ''] = gone()
-  const { statements: real } = running.office.store
+  const { statements: real } = running.application.store
   const all = real.all.bind(real)
   real.all = (name, parameters) => {
     if (name === 'sourcesBetween') throw new Error('thrown at it')
     return all(name, parameters)
   }
   running.commands.setSourcesKept(call('setSourcesKept'), 1)
-  await running.pump.advance(running.office.clock.now() + 40 * dayMs)
+  await running.pump.advance(running.application.clock.now() + 40 * dayMs)
   await until(() => faults.length > 0)
   expect(readMessage(statements(), id)?.source).not.toBeNull()
   real.all = all
   faults = []
-  await running.pump.advance(running.office.clock.now() + 2 * dayMs)
+  await running.pump.advance(running.application.clock.now() + 2 * dayMs)
   await until(() => readMessage(statements(), id)?.source === null)
 })
 
 test('kept for ever, nothing goes', async () => {
   running.commands.setSourcesKept(call('setSourcesKept'), null)
-  await running.pump.advance(running.office.clock.now() + 1500 * dayMs)
+  await running.pump.advance(running.application.clock.now() + 1500 * dayMs)
   const [id = ''] = gone()
   expect(readMessage(statements(), id)?.source).not.toBeNull()
 })

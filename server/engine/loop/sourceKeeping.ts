@@ -4,7 +4,7 @@ import { addMonths } from '#core/time/calendar.ts'
 import { dayAt, instantAt } from '#core/time/zones.ts'
 import { letGoOfSource, packSome, sourcesBetween, type AgedSource } from '../../db/messageStore.ts'
 import type { Statements } from '../../db/statements.ts'
-import type { Office } from '../office.ts'
+import type { Application } from '../application.ts'
 
 /*
  * E-mails as they went are kept packed, and let go of when they have come of age: their text stays. It is done beside
@@ -16,7 +16,7 @@ const fewAtATime = 50
 const upToKey = 'sources let go of up to'
 
 /** The moment before which e-mails are no longer kept as they went. */
-export function agedBefore({ clock, settings }: Office, months: number): number {
+export function agedBefore({ clock, settings }: Application, months: number): number {
   const { business, zones } = settings.required()
   const zone = zones.zone(business.zone)
   return instantAt(zone, addMonths(dayAt(zone, clock.now()), -months), 0)
@@ -34,7 +34,7 @@ async function textOf({ source }: AgedSource): Promise<string> {
   return source ? ((await simpleParser(source).catch(() => null))?.text ?? '') : ''
 }
 
-async function letGoOfSome({ store }: Office, upTo: number): Promise<number> {
+async function letGoOfSome({ store }: Application, upTo: number): Promise<number> {
   const { statements } = store
   const aged = sourcesBetween(statements, { ...letGoUpTo(statements), upTo, most: fewAtATime })
   const texts = await Promise.all(aged.map(textOf))
@@ -55,8 +55,11 @@ export interface SourceKeeping {
   end(): Promise<void>
 }
 
-export function createSourceKeeping(office: Office, onFault: (fault: unknown) => void): SourceKeeping {
-  const { statements } = office.store
+export function createSourceKeeping(
+  application: Application,
+  onFault: (fault: unknown) => void,
+): SourceKeeping {
+  const { statements } = application.store
   let isEnded = false
   let underWay: Promise<void> | null = null
   let doneFor = ''
@@ -65,13 +68,13 @@ export function createSourceKeeping(office: Office, onFault: (fault: unknown) =>
     while (!isEnded && (await step()) > 0) await breathe()
   }
   const keep = async (upTo: number | null) => {
-    await goOn(() => office.store.transaction(() => packSome(statements, fewAtATime)))
-    if (upTo !== null) await goOn(() => letGoOfSome(office, upTo))
+    await goOn(() => application.store.transaction(() => packSome(statements, fewAtATime)))
+    if (upTo !== null) await goOn(() => letGoOfSome(application, upTo))
   }
   const begin = () => {
-    if (isEnded || underWay || !office.settings.current()) return
+    if (isEnded || underWay || !application.settings.current()) return
     const months = statements.one('readSourcesKept')?.['months']
-    const upTo = typeof months === 'number' ? agedBefore(office, months) : null
+    const upTo = typeof months === 'number' ? agedBefore(application, months) : null
     if (doneFor === String(upTo)) return
     doneFor = String(upTo)
     underWay = keep(upTo)
@@ -80,7 +83,7 @@ export function createSourceKeeping(office: Office, onFault: (fault: unknown) =>
         underWay = null
       })
   }
-  const forget = office.changes.subscribe((topics) => {
+  const forget = application.changes.subscribe((topics) => {
     if (topics.includes('clock') || topics.includes('sending')) begin()
   })
   return {

@@ -9,18 +9,17 @@ import type { Person } from '#core/model/business.ts'
 import type { Send } from '#core/model/send.ts'
 import { lastChanceOf } from '#core/planning/lastChance.ts'
 import { runFacts } from '#core/planning/runFacts.ts'
-import { versionOf, type Slice } from '#core/planning/slice.ts'
-import { deedWords } from '#core/sequences/deedWords.ts'
-import { findStep } from '#core/sequences/steps.ts'
+import { type Slice } from '#core/planning/slice.ts'
+import { sendLabel } from '#core/planning/sendLabel.ts'
 import { hourMs, isoDateOf, minuteOfDay } from '#core/time/calendar.ts'
 import { dayAt, instantAt } from '#core/time/zones.ts'
+import { groupedBy } from '#core/planning/groupedBy.ts'
 import { readNoteWishes, type Wishing } from '../../db/settingsStore.ts'
 import { readSend } from '../../db/sendStore.ts'
 import { composeMessage } from '../../mail/compose.ts'
 import type { MailAccount } from '../../mail/mailAccount.ts'
 import type { Outcome } from '../../mail/whoseFault.ts'
-import type { Office } from '../office.ts'
-import { groupedBy } from '#core/planning/groupedBy.ts'
+import type { Application } from '../application.ts'
 import { focusOnSend } from '../../db/livingStore.ts'
 
 /** A note that falls due: whose morning it is, or whose message has its last chance soon. */
@@ -40,16 +39,16 @@ export interface TeamNotes {
 /** A morning that is over for longer than this is not told any more. */
 const latestMorningMs = 4 * hourMs
 
-function nextMorning(office: Office, wishing: Wishing, now: number): NoteMoment | null {
+function nextMorning(application: Application, wishing: Wishing, now: number): NoteMoment | null {
   const { morningAt } = wishing.wishes
   if (morningAt === null) return null
-  const { business, zones } = office.settings.required()
+  const { business, zones } = application.settings.required()
   const zone = zones.zone(business.zone)
   const today = dayAt(zone, now)
   for (const day of [today, today + 1]) {
     const at = instantAt(zone, day, minuteOfDay(morningAt))
     const on = isoDateOf(day)
-    const isNoted = office.store.statements.one('readNote', {
+    const isNoted = application.store.statements.one('readNote', {
       personId: wishing.person.id,
       kind: 'morning',
       key: on,
@@ -59,8 +58,8 @@ function nextMorning(office: Office, wishing: Wishing, now: number): NoteMoment 
   return null
 }
 
-function nextLastChance(office: Office): NoteMoment | null {
-  const row = office.store.statements.one('nextLastChance')
+function nextLastChance(application: Application): NoteMoment | null {
+  const row = application.store.statements.one('nextLastChance')
   return row
     ? { kind: 'last chance', at: Number(row['at']) - 1 - noteAheadMs, sendId: String(row['key']) }
     : null
@@ -74,10 +73,9 @@ interface Found {
 function noted(send: Send, slice: Slice): Found {
   const { settings, facts } = slice
   const run = facts.runs.find(({ id }) => id === send.runId)
-  const step = findStep(versionOf(settings, send.sequenceId, send.sequenceVersion), send.stepId)
   return {
     noted: {
-      deed: step ? deedWords(step, send.letterId, settings) : send.stepKind,
+      action: sendLabel(send, settings),
       clientName: facts.client.name,
       lastChanceAt: lastChanceOf(send, slice),
       trouble: send.state === 'waiting' ? '' : (send.reason?.sentence ?? `It has ${send.state}.`),
@@ -87,14 +85,14 @@ function noted(send: Send, slice: Slice): Found {
 }
 
 /** The messages of a query of their ids; each client is read once. */
-function foundIn(office: Office, rows: readonly Record<string, unknown>[]): readonly Found[] {
+function foundIn(application: Application, rows: readonly Record<string, unknown>[]): readonly Found[] {
   const byClient = groupedBy(rows, ({ clientId }) => String(clientId))
   return [...byClient].flatMap(([clientId, own]) => {
     const focus = {
       subjectIds: own.map((row) => String(row['subjectId'])),
       runIds: own.map((row) => String(row['runId'])),
     }
-    const slice = office.readableSliceOf(clientId, focus)
+    const slice = application.readableSliceOf(clientId, focus)
     return own.flatMap((row) => {
       const send = slice?.facts.sends.find(({ id }) => id === row['id'])
       return slice && send ? [noted(send, slice)] : []
@@ -106,20 +104,20 @@ function foundIn(office: Office, rows: readonly Record<string, unknown>[]): read
 const isFor = ({ id, role }: Person, inChargeId: string | null) => role === 'owner' || id === inChargeId
 
 function noteOfMorning(
-  office: Office,
+  application: Application,
   person: Person,
   on: string,
   now: number,
   deskUrl: string,
 ): Note | null {
-  const { business, zones } = office.settings.required()
+  const { business, zones } = application.settings.required()
   const zone = zones.zone(business.zone)
   const yesterday = instantAt(zone, dayAt(zone, now) - 1, 0)
   const mine = (found: readonly Found[]) => found.filter(({ inChargeId }) => isFor(person, inChargeId))
-  const { statements } = office.store
-  const waiting = mine(foundIn(office, statements.all('waitingIds'))).map((one) => one.noted)
+  const { statements } = application.store
+  const waiting = mine(foundIn(application, statements.all('waitingIds'))).map((one) => one.noted)
   const recent = statements.all('troubleIds', { since: yesterday })
-  const trouble = mine(foundIn(office, recent)).map((one) => one.noted)
+  const trouble = mine(foundIn(application, recent)).map((one) => one.noted)
   const tasks = statements
     .all('openTasks', { afterId: null, limit: -1 })
     .filter(
@@ -130,13 +128,13 @@ function noteOfMorning(
 }
 
 async function deliver(
-  office: Office,
+  application: Application,
   account: MailAccount,
   person: Person,
   note: Note,
   key: string,
 ): Promise<Outcome> {
-  const { business } = office.settings.required()
+  const { business } = application.settings.required()
   const from = { name: business.senderName, address: business.senderAddress }
   const domain = business.senderAddress.split('@')[1] ?? 'localhost'
   const source = await composeMessage({
@@ -147,7 +145,7 @@ async function deliver(
     subject: note.subject,
     html: null,
     text: note.text,
-    at: office.clock.now(),
+    at: application.clock.now(),
     pictureIds: [],
     files: [],
     appointment: null,
@@ -157,8 +155,23 @@ async function deliver(
   return await account.deliver({ from: from.address, to: person.email }, source)
 }
 
-export function createTeamNotes(office: Office, account: MailAccount, publicUrl: () => string): TeamNotes {
-  const { statements } = office.store
+/** The next note to anybody who wishes for one, up to a moment; null: there is none. */
+function nextNote(application: Application, people: readonly Wishing[], until: number): NoteMoment | null {
+  if (people.length === 0) return null
+  const now = application.clock.now()
+  const mornings = people.map((one) => nextMorning(application, one, now))
+  return [...mornings, nextLastChance(application)]
+    .filter((one) => one !== null)
+    .filter(({ at }) => at <= until)
+    .reduce<NoteMoment | null>((first, one) => (first === null || one.at < first.at ? one : first), null)
+}
+
+export function createTeamNotes(
+  application: Application,
+  account: MailAccount,
+  publicUrl: () => string,
+): TeamNotes {
+  const { statements } = application.store
   const wishing = () => readNoteWishes(statements).filter(({ person }) => person.isActive)
   /**
    * The row stands before the mail is handed over: after a crash it is not sent again. Where the account is at fault it
@@ -166,31 +179,23 @@ export function createTeamNotes(office: Office, account: MailAccount, publicUrl:
    */
   const tell = async (person: Person, kind: NoteMoment['kind'], key: string, note: Note | null) => {
     const row = { personId: person.id, kind, key }
-    statements.run('insertNote', { ...row, at: office.clock.now() })
+    statements.run('insertNote', { ...row, at: application.clock.now() })
     if (note === null) {
       statements.run('answerNote', { ...row, answer: 'nothing to tell' })
       return
     }
-    const outcome = await deliver(office, account, person, note, key)
+    const outcome = await deliver(application, account, person, note, key)
     if (outcome.kind === 'account') statements.run('forgetNote', row)
     else statements.run('answerNote', { ...row, answer: outcome.answer })
-    office.changes.publish(['mail'])
+    application.changes.publish(['mail'])
   }
   return {
     next(until) {
-      const canTell = office.settings.current()?.isSendingOn && account.room() > 0
-      const people = canTell ? wishing() : []
-      if (people.length === 0) return null
-      const now = office.clock.now()
-      const mornings = people.map((one) => nextMorning(office, one, now))
-      const all = [...mornings, nextLastChance(office)].filter((one) => one !== null && one.at <= until)
-      return all.reduce(
-        (first, one) => (first === null || (one !== null && one.at < first.at) ? one : first),
-        null,
-      )
+      const canTell = application.settings.current()?.isSendingOn && account.room() > 0
+      return canTell ? nextNote(application, wishing(), until) : null
     },
     leaveOut(moment) {
-      const at = office.clock.now()
+      const at = application.clock.now()
       const people = moment.kind === 'morning' ? [moment.wishing] : wishing()
       const key = moment.kind === 'morning' ? moment.on : moment.sendId
       for (const { person } of people) {
@@ -201,14 +206,14 @@ export function createTeamNotes(office: Office, account: MailAccount, publicUrl:
       if (moment.kind === 'morning') {
         const { person } = moment.wishing
         const deskUrl = `${publicUrl()}/desk`
-        const note = noteOfMorning(office, person, moment.on, office.clock.now(), deskUrl)
+        const note = noteOfMorning(application, person, moment.on, application.clock.now(), deskUrl)
         await tell(person, 'morning', moment.on, note)
         return
       }
       const id = moment.sendId
       const send = readSend(statements, id)
-      const slice = send && office.readableSliceOf(send.clientId, focusOnSend(send))
-      const { business, zones } = office.settings.required()
+      const slice = send && application.readableSliceOf(send.clientId, focusOnSend(send))
+      const { business, zones } = application.settings.required()
       const what = slice && send.state === 'waiting' ? noted(send, slice) : null
       const note =
         what && lastChanceNote(what.noted, zones.zone(business.zone), `${publicUrl()}/desk/decide/${id}`)

@@ -13,7 +13,7 @@ import {
 import { isOfStore } from '../../db/storeFault.ts'
 import { graceMs } from '../considering/announcements.ts'
 import { applyEffects } from '../applyEffects.ts'
-import type { Office } from '../office.ts'
+import type { Application } from '../application.ts'
 import { readingFor } from './rollouts.ts'
 
 /*
@@ -30,17 +30,17 @@ const mostInStep = 50
 
 /** What it does for one client, or that it would do something else than was announced. */
 function forClient(
-  office: Office,
+  application: Application,
   under: RolloutUnderWay,
   { clientId, announced }: RolloutClient,
 ): 'done' | 'other' {
-  const { statements } = office.store
-  const slice = office.readableSliceOf(
+  const { statements } = application.store
+  const slice = application.readableSliceOf(
     clientId,
-    readingFor(statements, clientId, under, office.settings.required()),
+    readingFor(statements, clientId, under, application.settings.required()),
   )
   if (!slice) return 'other'
-  const context = office.context(under.personId)
+  const context = application.context(under.personId)
   const effects = rolledOut(slice, slice.settings, under.sequenceId, under.rollout, context)
   if (announced !== null) {
     const after: Slice = { settings: slice.settings, facts: withEffects(slice.facts, effects) }
@@ -54,16 +54,16 @@ function forClient(
 }
 
 function oneClient(
-  office: Office,
+  application: Application,
   under: RolloutUnderWay,
   client: RolloutClient,
   onFault: (fault: unknown) => void,
 ) {
-  const { store } = office
+  const { store } = application
   const settled = (state: 'done' | 'other') =>
     void store.statements.run('setRolloutClient', { id: under.id, clientId: client.clientId, state })
   try {
-    store.transaction(() => settled(forClient(office, under, client)))
+    store.transaction(() => settled(forClient(application, under, client)))
   } catch (fault) {
     if (isOfStore(fault)) throw fault
     onFault(fault)
@@ -83,7 +83,10 @@ export function endedRollout(id: string, isStopped: boolean, context: EngineCont
 }
 
 /** The next step of what is under way, as something that falls due; null: nothing is. */
-export function rolloutDue({ store, clock }: Office): { kind: 'rollout'; at: number; key: string } | null {
+export function rolloutDue({
+  store,
+  clock,
+}: Application): { kind: 'rollout'; at: number; key: string } | null {
   const under = rolloutUnderWay(store.statements)
   if (!under) return null
   const [next] = nextOfRollout(store.statements, under.id, 1)
@@ -92,19 +95,19 @@ export function rolloutDue({ store, clock }: Office): { kind: 'rollout'; at: num
 }
 
 /** Goes over the next few clients of what is under way. */
-export function stepRollout(office: Office, onFault: (fault: unknown) => void) {
-  const { store, changes } = office
+export function stepRollout(application: Application, onFault: (fault: unknown) => void) {
+  const { store, changes } = application
   const under = rolloutUnderWay(store.statements)
   if (!under) return
   const clients = nextOfRollout(store.statements, under.id, mostInStep)
   if (clients.length === 0) {
-    office.apply(endedRollout(under.id, false, office.context(under.personId)))
+    application.apply(endedRollout(under.id, false, application.context(under.personId)))
     return
   }
   const until = performance.now() + stepMs
   store.transaction(() => {
     for (const client of clients) {
-      oneClient(office, under, client, onFault)
+      oneClient(application, under, client, onFault)
       if (performance.now() > until) return
     }
   })

@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto'
 import pino from 'pino'
 import request from 'supertest'
 import { startRule } from '#core/model/sequence.ts'
+import { variation } from '#core/model/variation.ts'
 import { exampleSteps } from '#core/rehearsal/exampleBusiness.ts'
 import { readSend } from '../../db/sendStore.ts'
 import { createApp } from '../../http/app.ts'
@@ -12,7 +13,7 @@ import { sequenceView } from '../../sequences/lines.ts'
 import { addBookedClient, asItStands, call, openExample, testFolder } from '../../testing/seed.ts'
 import type { RolloutAsk } from './rollouts.ts'
 import { inStepsFrom, stepRollout } from './rolloutSteps.ts'
-import type { RunningOffice } from '../runningOffice.ts'
+import type { RunningApplication } from '../runningApplication.ts'
 
 /* A design for many goes into effect client by client, beside everything else, and is held to what was shown. */
 
@@ -20,7 +21,7 @@ const count = inStepsFrom + 70
 /** A thread starts slowly on a busy machine, and so many are booked first. */
 const patient = 120_000
 
-let running: RunningOffice | null = null
+let running: RunningApplication | null = null
 afterEach(async () => {
   await running?.end()
   running = null
@@ -35,19 +36,19 @@ const ask: RolloutAsk = {
   rollout: { movesRunning: true, includesExisting: false },
 }
 
-async function withMany(folder = testFolder()): Promise<RunningOffice> {
+async function withMany(folder = testFolder()): Promise<RunningApplication> {
   running = await openExample({ folder })
   const of = running
-  of.office.store.transaction(() => {
+  of.application.store.transaction(() => {
     for (let index = 0; index < count; index += 1) {
-      addBookedClient(of.office, of.commands, `Client ${index}`, `c${index}@many.example`, 5)
+      addBookedClient(of.application, of.commands, `Client ${index}`, `c${index}@many.example`, 5)
     }
   })
   return of
 }
 
-async function shownFor({ office }: RunningOffice) {
-  const differences = createDifferences(office)
+async function shownFor({ application }: RunningApplication) {
+  const differences = createDifferences(application)
   const id = differences.start(ask)
   for (;;) {
     const found = differences.read(id)
@@ -60,7 +61,7 @@ async function shownFor({ office }: RunningOffice) {
   }
 }
 
-function eveningsOf({ office: { store } }: RunningOffice) {
+function eveningsOf({ application: { store } }: RunningApplication) {
   const sends = store.statements
     .all('overdueSends', { until: Number.MAX_SAFE_INTEGER, sequenceId: 'sq_1' })
     .flatMap(({ id }) => readSend(store.statements, String(id)) ?? [])
@@ -70,10 +71,10 @@ function eveningsOf({ office: { store } }: RunningOffice) {
     at: new Date(dueAt ?? 0).toISOString().slice(11, 16),
   }))
 }
-const at = (of: RunningOffice, time: string) => eveningsOf(of).filter((one) => one.at === time).length
-const put = (of: RunningOffice, announcementId: string | null) =>
+const at = (of: RunningApplication, time: string) => eveningsOf(of).filter((one) => one.at === time).length
+const put = (of: RunningApplication, announcementId: string | null) =>
   of.commands.putIntoEffect(call('putIntoEffect'), ask, announcementId)
-const rolloutOf = (of: RunningOffice) => sequenceView(of, 'sq_1')?.rollout
+const rolloutOf = (of: RunningApplication) => sequenceView(of, 'sq_1')?.rollout
 
 test(
   'all of it as it was shown, in steps, and new ones have it at once',
@@ -81,18 +82,18 @@ test(
     const of = await withMany()
     const shown = await shownFor(of)
     expect(put(of, shown.announcementId)).toMatchObject({ ok: true, value: { sends: count } })
-    expect(of.office.settings.required().sequences[0]?.currentVersion).toBe(2)
+    expect(of.application.settings.required().sequences[0]?.currentVersion).toBe(2)
     expect(rolloutOf(of)).toMatchObject({ total: count, ahead: count, isUnderWay: true })
-    addBookedClient(of.office, of.commands, 'New', 'new@many.example', 5)
+    addBookedClient(of.application, of.commands, 'New', 'new@many.example', 5)
     expect(at(of, '17:00')).toBe(1)
     expect(put(of, null)).toMatchObject({ ok: false, problem: { code: 'not allowed now' } })
-    await of.pump.advance(of.office.clock.now())
+    await of.pump.advance(of.application.clock.now())
     expect(at(of, '17:00')).toBe(count + 1)
     expect(at(of, '16:00')).toBe(0)
     expect(rolloutOf(of)).toBeNull()
     // The same once more does nothing.
     expect(put(of, null)).toMatchObject({ ok: true })
-    await of.pump.advance(of.office.clock.now())
+    await of.pump.advance(of.application.clock.now())
     expect(eveningsOf(of)).toHaveLength(count + 1)
   },
   patient,
@@ -103,19 +104,19 @@ test(
   async () => {
     const of = await withMany()
     const shown = await shownFor(of)
-    const [one] = of.office.store.statements
+    const [one] = of.application.store.statements
       .all('overdueSends', { until: Number.MAX_SAFE_INTEGER, sequenceId: 'sq_1' })
-      .flatMap(({ id }) => readSend(of.office.store.statements, String(id)) ?? [])
+      .flatMap(({ id }) => readSend(of.application.store.statements, String(id)) ?? [])
       .filter(({ stepId }) => stepId === 'st_evening')
     if (!one) throw new Error('no message')
-    expect(of.commands.decideSend(call('decideSend'), asItStands(of.office, one.id), 'hold back').ok).toBe(
-      true,
-    )
+    expect(
+      of.commands.decideSend(call('decideSend'), asItStands(of.application, one.id), 'hold back').ok,
+    ).toBe(true)
     expect(put(of, shown.announcementId).ok).toBe(true)
-    await of.pump.advance(of.office.clock.now())
+    await of.pump.advance(of.application.clock.now())
     expect(at(of, '17:00')).toBe(count - 1)
     expect(rolloutOf(of)).toMatchObject({ isUnderWay: false, others: [{ id: one.clientId }] })
-    expect(readSend(of.office.store.statements, one.id)).toMatchObject({
+    expect(readSend(of.application.store.statements, one.id)).toMatchObject({
       state: 'waiting',
       sequenceVersion: 1,
     })
@@ -128,18 +129,18 @@ test(
   async () => {
     const of = await withMany()
     expect(put(of, null).ok).toBe(true)
-    stepRollout(of.office, (fault) => {
+    stepRollout(of.application, (fault) => {
       throw fault
     })
     const done = count - (rolloutOf(of)?.ahead ?? 0)
     expect(done).toBeGreaterThan(0)
     expect(done).toBeLessThan(count)
     expect(of.commands.stopRollout(call('stopRollout'), 'sq_1').ok).toBe(true)
-    await of.pump.advance(of.office.clock.now())
+    await of.pump.advance(of.application.clock.now())
     expect([at(of, '17:00'), at(of, '16:00')]).toEqual([done, count - done])
     expect(rolloutOf(of)).toMatchObject({ isUnderWay: false, isStopped: true, ahead: count - done })
     expect(of.commands.takeUpRollout(call('takeUpRollout'), 'sq_1').ok).toBe(true)
-    await of.pump.advance(of.office.clock.now())
+    await of.pump.advance(of.application.clock.now())
     expect([at(of, '17:00'), at(of, '16:00')]).toEqual([count, 0])
     expect(rolloutOf(of)).toBeNull()
     expect(of.commands.takeUpRollout(call('takeUpRollout'), 'sq_1')).toMatchObject({ ok: false })
@@ -153,14 +154,14 @@ test(
     const folder = testFolder()
     const of = await withMany(folder)
     expect(put(of, null).ok).toBe(true)
-    stepRollout(of.office, (fault) => {
+    stepRollout(of.application, (fault) => {
       throw fault
     })
     const done = count - (rolloutOf(of)?.ahead ?? 0)
     await of.end()
     running = await openExample({ folder, onFault: () => undefined })
     expect(at(running, '17:00')).toBe(done)
-    await running.pump.advance(running.office.clock.now())
+    await running.pump.advance(running.application.clock.now())
     expect(at(running, '17:00')).toBe(count)
     expect(rolloutOf(running)).toBeNull()
   },
@@ -171,7 +172,7 @@ test(
   'over HTTP: shown for a part of them beforehand, and put into effect as it was shown',
   async () => {
     const of = await withMany()
-    addEda(of.office)
+    addEda(of.application)
     const app = createApp(of, pino({ level: 'silent' }))
     const { cookie, csrf } = await signInEda(app)
     const post = async (path: string, body: object) => {
@@ -190,7 +191,7 @@ test(
     const { design, rollout } = ask
     await post('effect', { design, rollout, announcementId })
     await of.pump.settled()
-    await of.pump.advance(of.office.clock.now())
+    await of.pump.advance(of.application.clock.now())
     expect(at(of, '17:00')).toBe(count)
   },
   patient,
@@ -211,6 +212,41 @@ test(
     expect(of.commands.putIntoEffect(call('putIntoEffect'), renamed, null).ok).toBe(true)
     expect(rolloutOf(of)).toBeNull()
     expect(of.commands.takeUpRollout(call('takeUpRollout'), 'sq_1')).toMatchObject({ ok: false })
+  },
+  patient,
+)
+
+test(
+  'what differs for a service comes to those it is at work for in steps, and to new ones at once',
+  async () => {
+    const of = await withMany()
+    const clientId = eveningsOf(of)[0]?.clientId ?? ''
+    const serviceId = of.application.sliceOf(clientId, 'everything')?.facts.bookings[0]?.serviceId ?? ''
+    const [evening] = steps.filter(({ id }) => id === 'st_evening')
+    const timing = evening && { timing: evening.timing, lead: null }
+    const differs = variation.parse({
+      id: 'va_later',
+      sequenceId: 'sq_1',
+      stepId: 'st_evening',
+      scope: { of: 'service', serviceId },
+      timing,
+      timingSetAt: 0,
+    })
+    expect(of.commands.vary(call('vary'), differs).ok).toBe(true)
+    expect(rolloutOf(of)).toMatchObject({ total: count, isUnderWay: true })
+    addBookedClient(of.application, of.commands, 'New', 'new@many.example', 5)
+    expect([at(of, '17:00'), at(of, '16:00')]).toEqual([1, count])
+    // Nothing else of the sequence overtakes it.
+    expect(of.commands.removeVariation(call('removeVariation'), 'va_later')).toMatchObject({
+      ok: false,
+      problem: { code: 'not allowed now' },
+    })
+    await of.pump.advance(of.application.clock.now())
+    expect([at(of, '17:00'), at(of, '16:00')]).toEqual([count + 1, 0])
+    expect(rolloutOf(of)).toBeNull()
+    expect(of.commands.removeVariation(call('removeVariation'), 'va_later').ok).toBe(true)
+    await of.pump.advance(of.application.clock.now())
+    expect([at(of, '17:00'), at(of, '16:00')]).toEqual([0, count + 1])
   },
   patient,
 )

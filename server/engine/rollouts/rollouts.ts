@@ -4,6 +4,7 @@ import { settingsWithEffects, withEffects, type Effect } from '#core/engine/effe
 import {
   putIntoEffect,
   rolledOut,
+  type GoingOver,
   type Rollout,
   type SequenceDesign,
 } from '#core/engine/consequences/rollout.ts'
@@ -64,12 +65,12 @@ export function rolloutPlan(
 export function readingFor(
   statements: Statements,
   clientId: string,
-  { sequenceId, rollout }: Omit<RolloutAsk, 'design'>,
+  { sequenceId, rollout }: { readonly sequenceId: string; readonly rollout: GoingOver },
   after: Settings,
 ): Reading {
   const sequence = after.sequences.find(({ id }) => id === sequenceId)
   const asks = sequence && asksAboutBookings(versionOf(after, sequenceId, sequence.currentVersion))
-  if (rollout.includesExisting || asks) return 'everything'
+  if (asks || ('includesExisting' in rollout && rollout.includesExisting)) return 'everything'
   const runs = statements.all('runsOfClientInSequence', { clientId, sequenceId })
   return { subjectIds: [], runIds: runs.map(({ id }) => String(id)) }
 }

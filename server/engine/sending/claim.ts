@@ -15,7 +15,7 @@ import { readSend } from '../../db/sendStore.ts'
 import { isOfStore } from '../../db/storeFault.ts'
 import { earliestDueMoment } from '../loop/dueNext.ts'
 import { failClaim, type OnFault } from './faults.ts'
-import type { Office } from '../office.ts'
+import type { Application } from '../application.ts'
 import { settle, type Claim } from './endClaim.ts'
 import { focusOnSend, onlyLiving } from '../../db/livingStore.ts'
 
@@ -37,7 +37,7 @@ const eventOfState: Partial<Record<SendState, EventKind>> = {
 }
 
 /** What the mail account will not take now waits until it takes more: service messages go first. */
-function keepToAllowance({ store, clock, settings }: Office) {
+function keepToAllowance({ store, clock, settings }: Application) {
   const { business, zones } = settings.required()
   const zone = zones.zone(business.zone)
   const now = clock.now()
@@ -56,21 +56,21 @@ function keepToAllowance({ store, clock, settings }: Office) {
 }
 
 /** A step that is no message is done here and now, with all that follows from it. */
-function doStep(office: Office, claimed: Claim, step: PlainStep) {
+function doStep(application: Application, claimed: Claim, step: PlainStep) {
   const { send } = claimed
-  const now = office.clock.now()
-  settle(office, claimed, { state: 'sent', reason: null, event: 'step done', sentAt: now })
-  const slice = office.sliceOf(send.clientId, focusOnSend(send))
+  const now = application.clock.now()
+  settle(application, claimed, { state: 'sent', reason: null, event: 'step done', sentAt: now })
+  const slice = application.sliceOf(send.clientId, focusOnSend(send))
   if (!slice) return
-  const performed = perform(step, { ...send, state: 'sent' }, slice, office.context(null))
+  const performed = perform(step, { ...send, state: 'sent' }, slice, application.context(null))
   if (performed.done) {
-    office.apply(performed.effects)
+    application.apply(performed.effects)
     return
   }
   const reason = { code: 'could not be done', sentence: performed.sentence }
   const failed: Send = { ...send, state: 'failed', reason, stateSince: now }
-  const told = appendEvent(office.context(null), 'message failed', subjectOf(send), performed.sentence)
-  office.apply([{ kind: 'put send', send: failed }, told])
+  const told = appendEvent(application.context(null), 'message failed', subjectOf(send), performed.sentence)
+  application.apply([{ kind: 'put send', send: failed }, told])
 }
 
 export interface Claiming {
@@ -83,10 +83,14 @@ export interface Claiming {
  * Claims some due sends and checks each once more, within a transaction. What has fallen due before them is handled
  * first: it may be why one does not go.
  */
-export function claim(office: Office, { limit, withMail }: Claiming, onFault: OnFault): readonly Claimed[] {
-  const { store, clock, settings } = office
+export function claim(
+  application: Application,
+  { limit, withMail }: Claiming,
+  onFault: OnFault,
+): readonly Claimed[] {
+  const { store, clock, settings } = application
   if (!settings.required().isSendingOn || clock.jump() !== null) return []
-  keepToAllowance(office)
+  keepToAllowance(application)
   const token = randomUUID()
   const now = clock.now()
   const rows = store.statements.all('claimDue', {
@@ -100,12 +104,12 @@ export function claim(office: Office, { limit, withMail }: Claiming, onFault: On
   return rows.flatMap((row) => {
     const due = { id: String(row['id']), clientId: String(row['clientId']), runId: String(row['runId']) }
     try {
-      return store.transaction(() => checked(office, due, token))
+      return store.transaction(() => checked(application, due, token))
     } catch (fault) {
       if (isOfStore(fault)) throw fault
       onFault(fault)
       const send = readSend(store.statements, due.id)
-      if (send) failClaim(office, { send, token })
+      if (send) failClaim(application, { send, token })
       return []
     }
   })
@@ -119,13 +123,13 @@ interface Due {
 }
 
 /** Checks one claimed send, and ends its claim where it does not leave the house. Throws where it cannot be read. */
-function checked(office: Office, { id, clientId, runId }: Due, token: string): Claimed[] {
-  const { clock } = office
-  const slice = office.sliceOf(clientId, { ...onlyLiving, runIds: [runId] })
+function checked(application: Application, { id, clientId, runId }: Due, token: string): Claimed[] {
+  const { clock } = application
+  const slice = application.sliceOf(clientId, { ...onlyLiving, runIds: [runId] })
   const send = slice?.facts.sends.find((one) => one.id === id)
   if (!send || !slice) throw new Error(`Claimed, and not to be found: ${id}`)
   if (send.attempts > mostClaims) {
-    settle(office, { send, token }, { state: 'failed', reason: noProgress, event: 'message failed' })
+    settle(application, { send, token }, { state: 'failed', reason: noProgress, event: 'message failed' })
     return []
   }
   const verdict = checkAtSending(send, slice, clock.now())
@@ -136,14 +140,18 @@ function checked(office: Office, { id, clientId, runId }: Due, token: string): C
     return [{ send, token, parcel: { kind: 'call', url: verdict.does.url } }]
   }
   if (verdict.goes) {
-    doStep(office, { send, token }, verdict.does)
+    doStep(application, { send, token }, verdict.does)
     return []
   }
   if (verdict.state === null) {
-    settle(office, { send, token }, { state: null, reason: null, event: null, dueAt: verdict.waitsUntil })
+    settle(
+      application,
+      { send, token },
+      { state: null, reason: null, event: null, dueAt: verdict.waitsUntil },
+    )
     return []
   }
   const event = eventOfState[verdict.state] ?? null
-  settle(office, { send, token }, { state: verdict.state, reason: verdict.reason, event })
+  settle(application, { send, token }, { state: verdict.state, reason: verdict.reason, event })
   return []
 }

@@ -4,8 +4,8 @@ import { isOfStore } from '../../db/storeFault.ts'
 import type { MailAccount } from '../../mail/mailAccount.ts'
 import { leaseMs } from './claim.ts'
 import type { OnFault } from './faults.ts'
-import { Hand, NotWritten, slowMs } from './hand.ts'
-import type { Office } from '../office.ts'
+import { InFlight, NotWritten, slowMs } from './inFlight.ts'
+import type { Application } from '../application.ts'
 import { settle } from './endClaim.ts'
 import { createSignal, type Signal } from '../loop/signal.ts'
 
@@ -50,8 +50,8 @@ const storeAgainMs = 500
  * Claims whose tokens nobody here knows are of a process that is gone. What had not begun cannot have gone and is given
  * back, uncharged.
  */
-function doubtAbandoned(office: Office, tokens: ReadonlySet<string>) {
-  const { statements } = office.store
+function doubtAbandoned(application: Application, tokens: ReadonlySet<string>) {
+  const { statements } = application.store
   for (const row of statements.all('abandonedClaims')) {
     const token = String(row['token'])
     const send = tokens.has(token) ? null : readSend(statements, String(row['id']))
@@ -62,17 +62,18 @@ function doubtAbandoned(office: Office, tokens: ReadonlySet<string>) {
     }
     const sentence = 'Vorfreude was stopped while it was being handed over: it may have gone.'
     const reason = { code: 'stopped', sentence }
-    settle(office, { send, token }, { state: 'in doubt', reason, event: 'message in doubt' })
+    settle(application, { send, token }, { state: 'in doubt', reason, event: 'message in doubt' })
   }
 }
 
-/** Keeps the leases of what is in hand, and lets nothing that nobody has in hand lie in between. */
-function keepLeases(office: Office, hand: Hand, onFault: OnFault): NodeJS.Timeout {
+/** Keeps the leases of what is in flight, and lets nothing that nobody has in flight lie in between. */
+function keepLeases(application: Application, inFlight: InFlight, onFault: OnFault): NodeJS.Timeout {
   const renewal = setInterval(() => {
     try {
       const leaseUntil = Date.now() + leaseMs
-      for (const token of hand.tokens) office.store.statements.run('renewLease', { token, leaseUntil })
-      doubtAbandoned(office, hand.tokens)
+      for (const token of inFlight.tokens)
+        application.store.statements.run('renewLease', { token, leaseUntil })
+      doubtAbandoned(application, inFlight.tokens)
     } catch (fault) {
       onFault(fault)
     }
@@ -80,43 +81,47 @@ function keepLeases(office: Office, hand: Hand, onFault: OnFault): NodeJS.Timeou
   return renewal.unref()
 }
 
-/** Turns over what is in hand until there is nothing more. */
-async function workOff(hand: Hand, ended: Signal, isDraining: () => boolean, onFault: OnFault) {
+/** Turns over what is in flight until there is nothing more. */
+async function workOff(inFlight: InFlight, ended: Signal, isDraining: () => boolean, onFault: OnFault) {
   for (;;) {
     try {
-      hand.turnOver(!isDraining())
+      inFlight.turnOver(!isDraining())
     } catch (fault) {
       if (isDraining()) return
-      const isOver = hand.isEmpty || !(fault instanceof NotWritten || isOfStore(fault))
+      const isOver = inFlight.isEmpty || !(fault instanceof NotWritten || isOfStore(fault))
       if (isOver) throw fault
       if (!(fault instanceof NotWritten)) onFault(fault)
-      // What is in hand is written as soon as the database can be written to again.
+      // What is in flight is written as soon as the database can be written to again.
       await pause(storeAgainMs)
       continue
     }
-    if (hand.isEmpty) return
-    if (hand.canBegin && !isDraining()) continue
+    if (inFlight.isEmpty) return
+    if (inFlight.canBegin && !isDraining()) continue
     await ended.raised(slowMs)
-    if (hand.hasOnTheWire) await pause(gatheringMs)
+    if (inFlight.hasOnTheWire) await pause(gatheringMs)
   }
 }
 
-export function createDispatcher(office: Office, account: MailAccount, onFault: OnFault): Dispatcher {
+export function createDispatcher(
+  application: Application,
+  account: MailAccount,
+  onFault: OnFault,
+): Dispatcher {
   const ended = createSignal()
-  const hand = new Hand(office, account, onFault, ended)
+  const inFlight = new InFlight(application, account, onFault, ended)
   let isDraining = false
   let work: Promise<void> | null = null
-  const renewal = keepLeases(office, hand, onFault)
+  const renewal = keepLeases(application, inFlight, onFault)
 
   return {
     sendDue() {
       if (work) ended.raise()
-      work ??= workOff(hand, ended, () => isDraining, onFault).finally(() => (work = null))
+      work ??= workOff(inFlight, ended, () => isDraining, onFault).finally(() => (work = null))
       return work
     },
     lookAgain: () => ended.raise(),
     takesMail: () => account.room() > 0,
-    doubtAbandoned: () => doubtAbandoned(office, hand.tokens),
+    doubtAbandoned: () => doubtAbandoned(application, inFlight.tokens),
     async drain(deadlineMs) {
       isDraining = true
       clearInterval(renewal)

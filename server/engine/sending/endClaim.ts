@@ -6,16 +6,14 @@ import { subjectOf } from '#core/engine/commands/sendCommands.ts'
 import type { EventKind } from '#core/model/event.ts'
 import type { Reason, Send } from '#core/model/send.ts'
 import type { SendState } from '#core/model/sendState.ts'
-import { versionOf } from '#core/planning/slice.ts'
 import { stepTraits } from '#core/model/step.ts'
-import { deedWords } from '#core/sequences/deedWords.ts'
-import { findStep } from '#core/sequences/steps.ts'
+import { sendLabel } from '#core/planning/sendLabel.ts'
 import { asJson } from '../../db/columns.ts'
 import { appendEvent as storeEvent } from '../../db/eventStore.ts'
 import type { AccountFault, Outcome } from '../../mail/whoseFault.ts'
 import { applyEffects } from '../applyEffects.ts'
 import { backOffMs, mostAttempts } from './backOff.ts'
-import type { Office } from '../office.ts'
+import type { Application } from '../application.ts'
 import { focusOnSend } from '../../db/livingStore.ts'
 
 /** A claim on one send: whatever follows it names its token. */
@@ -82,15 +80,16 @@ export function outcomeSettled(
 }
 
 /** What the client was told is noted, and steps that waited for this are planned, in the same transaction. */
-function follow(office: Office, send: Send, told: Told | null) {
-  const { statements } = office.store
-  const needsSlice = told?.lines || send.state === 'waiting' || isAwaited(send, office.settings.required())
+function follow(application: Application, send: Send, told: Told | null) {
+  const { statements } = application.store
+  const needsSlice =
+    told?.lines || send.state === 'waiting' || isAwaited(send, application.settings.required())
   if (!needsSlice) {
     applyEffects(statements, notedTimes(told))
     return
   }
-  const slice = office.sliceOf(send.clientId, focusOnSend(send))
-  if (slice) applyEffects(statements, afterOutcome(send, told, slice, office.context(null)))
+  const slice = application.sliceOf(send.clientId, focusOnSend(send))
+  if (slice) applyEffects(statements, afterOutcome(send, told, slice, application.context(null)))
 }
 
 /**
@@ -98,13 +97,13 @@ function follow(office: Office, send: Send, told: Told | null) {
  * that has to be read for it.
  */
 export function settle(
-  office: Office,
+  application: Application,
   { send, token }: Claim,
   settled: Settled,
   told: Told | null = null,
   follows = true,
 ) {
-  const { store, clock, changes } = office
+  const { store, clock, changes } = application
   store.transaction(() => {
     const rows = store.statements.run('settleClaim', {
       id: send.id,
@@ -117,17 +116,21 @@ export function settle(
     })
     if (rows === 0) return
     // What is given back has not ended: planning anew would make it due at once, again and again.
-    if (settled.state !== null && follows) follow(office, { ...send, state: settled.state }, told)
+    if (settled.state !== null && follows) follow(application, { ...send, state: settled.state }, told)
     if (settled.answer !== undefined) {
       store.statements.run('storeAnswer', { sendId: send.id, answer: settled.answer })
     }
     if (settled.event === null) return
-    const settings = office.settings.required()
-    const step = follows && findStep(versionOf(settings, send.sequenceId, send.sequenceVersion), send.stepId)
-    const deed = step ? deedWords(step, send.letterId, settings) : send.stepKind
+    const settings = application.settings.required()
+    const action = follows ? sendLabel(send, settings) : send.stepKind
     const done = send.address === null ? 'Done.' : `Sent to ${send.address}.`
     const sentence = settled.reason?.sentence ?? done
-    const effect = appendEvent(office.context(null), settled.event, subjectOf(send), `“${deed}”: ${sentence}`)
+    const effect = appendEvent(
+      application.context(null),
+      settled.event,
+      subjectOf(send),
+      `“${action}”: ${sentence}`,
+    )
     if (effect.kind === 'append event') storeEvent(store.statements, effect.event)
   })
   changes.publish(settled.state === 'sent' ? ['sends', 'mail'] : ['sends'])

@@ -3,14 +3,14 @@ import Sqlite from 'better-sqlite3'
 import { dayMs, hourMs } from '#core/time/calendar.ts'
 import { readBooking } from '../../db/clientStore.ts'
 import { addBookedClient, call, openExample } from '../../testing/seed.ts'
-import type { RunningOffice } from '../runningOffice.ts'
+import type { RunningApplication } from '../runningApplication.ts'
 
 /*
  * Something is thrown at every statement that sending uses, one after the other: what was accepted stays accepted,
  * nothing stays in hand, what it was thrown at ends somewhere, and everybody else gets theirs.
  */
 
-let running: RunningOffice | null = null
+let running: RunningApplication | null = null
 const faults: unknown[] = []
 afterEach(async () => {
   await running?.end()
@@ -21,13 +21,13 @@ afterEach(async () => {
 const addressOf = (name: string) => `${name.toLowerCase()}@mail.example`
 
 /** Three booked clients of their own for each round. */
-function withThree(of: RunningOffice, round: string): readonly string[] {
+function withThree(of: RunningApplication, round: string): readonly string[] {
   const names = ['Oona', 'Inga', 'Runa'].map((name) => `${name}${round}`)
-  for (const name of names) addBookedClient(of.office, of.commands, name, addressOf(name))
+  for (const name of names) addBookedClient(of.application, of.commands, name, addressOf(name))
   return names
 }
 
-async function open(): Promise<RunningOffice> {
+async function open(): Promise<RunningApplication> {
   running = await openExample({ onFault: (fault) => void faults.push(fault) })
   return running
 }
@@ -35,8 +35,8 @@ async function open(): Promise<RunningOffice> {
 const kinds = ['one', 'all', 'run'] as const
 
 /** Lets `meet` see every statement before it is run. */
-function watched({ office }: RunningOffice, meet: (name: string, parameters?: object) => void) {
-  const { statements } = office.store
+function watched({ application }: RunningApplication, meet: (name: string, parameters?: object) => void) {
+  const { statements } = application.store
   const before = { ...statements }
   for (const kind of kinds) {
     Object.assign(statements, {
@@ -49,8 +49,8 @@ function watched({ office }: RunningOffice, meet: (name: string, parameters?: ob
   return () => void Object.assign(statements, before)
 }
 
-function bookingOf({ office }: RunningOffice, id: string) {
-  const booking = readBooking(office.store.statements, id)
+function bookingOf({ application }: RunningApplication, id: string) {
+  const booking = readBooking(application.store.statements, id)
   if (!booking) throw new Error(`no booking ${id}`)
   return booking
 }
@@ -62,8 +62,8 @@ interface Row {
   readonly reason: string | null
 }
 
-function rows({ office }: RunningOffice, names: readonly string[]): readonly Row[] {
-  const database = new Sqlite(office.store.file, { readonly: true })
+function rows({ application }: RunningApplication, names: readonly string[]): readonly Row[] {
+  const database = new Sqlite(application.store.file, { readonly: true })
   const found = database
     .prepare(
       `SELECT state, address AS email, purpose, reason_json AS reason FROM sends
@@ -75,9 +75,9 @@ function rows({ office }: RunningOffice, names: readonly string[]): readonly Row
 }
 
 /** More than a day, so that the morning's note comes too. */
-const until = (of: RunningOffice) => of.office.clock.now() + 26 * hourMs
+const until = (of: RunningApplication) => of.application.clock.now() + 26 * hourMs
 
-async function statementsOfSending(of: RunningOffice): Promise<readonly string[]> {
+async function statementsOfSending(of: RunningApplication): Promise<readonly string[]> {
   withThree(of, 'first')
   const used = new Set<string>()
   const end = watched(of, (name) => void used.add(name))
@@ -88,24 +88,24 @@ async function statementsOfSending(of: RunningOffice): Promise<readonly string[]
 
 describe('something is thrown', () => {
   test('at each statement of sending, once: nobody else waits, and nothing accepted is lost', async () => {
-    const office = await open()
-    const used = await statementsOfSending(office)
+    const application = await open()
+    const used = await statementsOfSending(application)
     expect(used).toEqual(expect.arrayContaining(['claimDue', 'settleClaim', 'beginClaim', 'storeMessage']))
     for (const name of used) {
-      const names = withThree(office, `at${name.toLowerCase()}`)
+      const names = withThree(application, `at${name.toLowerCase()}`)
       let thrown = 0
-      const end = watched(office, (met) => {
+      const end = watched(application, (met) => {
         if (met !== name || thrown > 0) return
         thrown += 1
         throw new Error(`thrown at ${name}`)
       })
-      await office.pump.advance(until(office))
+      await application.pump.advance(until(application))
       end()
-      await office.pump.advance(office.office.clock.now() + 2 * hourMs)
+      await application.pump.advance(application.application.clock.now() + 2 * hourMs)
       expect([name, thrown]).toEqual([name, 1])
-      const boxOf = (email: string) => office.postOffice?.mailOf(email) ?? []
+      const boxOf = (email: string) => application.postOffice?.mailOf(email) ?? []
       // What the mail server took is sent, once; the rest is in Trouble with a reason.
-      const ended = rows(office, names)
+      const ended = rows(application, names)
       expect([name, ended.length]).toEqual([name, 3])
       for (const { email, state, reason } of ended) {
         const taken = boxOf(email).length
@@ -120,15 +120,15 @@ describe('something is thrown', () => {
   const callbacks = ['deliver', 'room', 'reach', 'subscriber'] as const
 
   test.each(callbacks)('at %s, once: nobody else waits, and nothing goes twice', async (callback) => {
-    const office = await open()
-    const names = withThree(office, callback)
+    const application = await open()
+    const names = withThree(application, callback)
     let thrown = 0
     const throwing = () => {
       thrown += 1
       throw new Error(`thrown at ${callback}`)
     }
-    const { account } = office
-    const { clock, changes } = office.office
+    const { account } = application
+    const { clock, changes } = application.application
     if (callback === 'subscriber') changes.subscribe(throwing)
     else {
       const owner = (callback === 'reach' ? clock : account) as unknown as Record<string, unknown>
@@ -140,11 +140,11 @@ describe('something is thrown', () => {
         return Promise.reject(new Error('thrown at deliver'))
       }
     }
-    for (let tries = 0; tries < 3; tries += 1) await office.pump.advance(until(office))
+    for (let tries = 0; tries < 3; tries += 1) await application.pump.advance(until(application))
     await new Promise((resolve) => setTimeout(resolve, 100))
     expect(thrown).toBe(1)
-    const ended = rows(office, names)
-    const boxOf = (email: string) => office.postOffice?.mailOf(email) ?? []
+    const ended = rows(application, names)
+    const boxOf = (email: string) => application.postOffice?.mailOf(email) ?? []
     // What was thrown at while it was handed over may have gone, for all that is known here.
     const doubted = callback === 'deliver' ? 1 : 0
     expect(ended.filter(({ state }) => state === 'sent')).toHaveLength(3 - doubted)
@@ -153,44 +153,44 @@ describe('something is thrown', () => {
   })
 
   test('at everything that writes down one outcome: it is in doubt and said, and all others go', async () => {
-    const office = await open()
-    const names = withThree(office, 'kept')
+    const application = await open()
+    const names = withThree(application, 'kept')
     let id = ''
-    const end = watched(office, (name, parameters) => {
+    const end = watched(application, (name, parameters) => {
       const { sendId, subject } = (parameters ?? {}) as { sendId?: string; subject?: string }
       if (name !== 'storeMessage' || subject === undefined) return
       id ||= sendId ?? ''
       if (sendId === id) throw new Error('thrown for ever')
     })
-    await office.pump.advance(until(office))
+    await application.pump.advance(until(application))
     end()
-    const states = rows(office, names).map(({ state }) => state)
+    const states = rows(application, names).map(({ state }) => state)
     expect(states.filter((state) => state === 'sent')).toHaveLength(2)
     expect(states.filter((state) => state === 'in doubt')).toHaveLength(1)
   })
 
   test('at each statement of due moments, once: each is handled in the end, and the others go on', async () => {
-    const office = await open()
+    const application = await open()
     // Settle time, the event, its completion.
     const play = async (round: string, meet: ((name: string) => void) | null) => {
       const names = ['Oona', 'Inga'].map((name) => `${name}${round}`)
       const ids = names.map((name) =>
-        addBookedClient(office.office, office.commands, name, addressOf(name), 2),
+        addBookedClient(application.application, application.commands, name, addressOf(name), 2),
       )
-      await office.pump.advance(office.office.clock.now() + hourMs)
+      await application.pump.advance(application.application.clock.now() + hourMs)
       const [moved = ''] = ids
-      const { startAt, endAt } = bookingOf(office, moved)
+      const { startAt, endAt } = bookingOf(application, moved)
       const day = new Date(startAt).toISOString().slice(0, 10)
       const times = { startLocal: `${day}T15:00`, endLocal: `${day}T17:00` }
       expect(endAt).toBeGreaterThan(startAt)
-      const { revision } = bookingOf(office, moved)
-      expect(office.commands.moveBooking(call('moveBooking'), moved, revision, times).ok).toBe(true)
-      const end = watched(office, meet ?? (() => undefined))
-      const until = office.office.clock.now() + 4 * dayMs
-      await office.pump.advance(until)
+      const { revision } = bookingOf(application, moved)
+      expect(application.commands.moveBooking(call('moveBooking'), moved, revision, times).ok).toBe(true)
+      const end = watched(application, meet ?? (() => undefined))
+      const until = application.application.clock.now() + 4 * dayMs
+      await application.pump.advance(until)
       end()
-      await office.pump.advance(until + 4 * hourMs)
-      return ids.map((id) => bookingOf(office, id).status)
+      await application.pump.advance(until + 4 * hourMs)
+      return ids.map((id) => bookingOf(application, id).status)
     }
     const used = new Set<string>()
     expect(await play('first', (name) => void used.add(name))).toEqual(['completed', 'completed'])
@@ -209,58 +209,58 @@ describe('something is thrown', () => {
   })
 
   test('at everything about one client: only that one is in Trouble', async () => {
-    const office = await open()
-    const names = withThree(office, '')
-    const database = new Sqlite(office.office.store.file)
+    const application = await open()
+    const names = withThree(application, '')
+    const database = new Sqlite(application.application.store.file)
     const broken = `UPDATE bookings SET history_json = '{}'
       WHERE client_id IN (SELECT id FROM clients WHERE name = 'Inga')`
     database.prepare(broken).run()
     database.close()
-    await office.pump.advance(until(office))
-    const state = Object.fromEntries(rows(office, names).map(({ email, state: one }) => [email, one]))
+    await application.pump.advance(until(application))
+    const state = Object.fromEntries(rows(application, names).map(({ email, state: one }) => [email, one]))
     expect(state).toEqual({
       [addressOf('Oona')]: 'sent',
       [addressOf('Inga')]: 'failed',
       [addressOf('Runa')]: 'sent',
     })
-    expect([...office.office.store.statements.unreadable.values()].map(({ kind }) => kind)).toEqual([
-      'client',
-    ])
+    expect([...application.application.store.statements.unreadable.values()].map(({ kind }) => kind)).toEqual(
+      ['client'],
+    )
   })
 
   test('at the database being locked: what was accepted is written once it is free again', async () => {
-    const office = await open()
-    const names = withThree(office, '')
+    const application = await open()
+    const names = withThree(application, '')
     let isLocked = false
     let refusals = 0
-    const end = watched(office, (name) => {
+    const end = watched(application, (name) => {
       if (name === 'storeMessage' && refusals < 3) isLocked = true
       if (!isLocked) return
       refusals += 1
       isLocked = refusals < 3
       throw new Sqlite.SqliteError('database is locked', 'SQLITE_BUSY')
     })
-    await office.pump.advance(until(office))
+    await application.pump.advance(until(application))
     end()
-    await office.pump.advance(office.office.clock.now() + 2 * hourMs)
-    expect(rows(office, names).map(({ state }) => state)).toEqual(['sent', 'sent', 'sent'])
-    for (const name of names) expect(office.postOffice?.mailOf(addressOf(name))).toHaveLength(1)
+    await application.pump.advance(application.application.clock.now() + 2 * hourMs)
+    expect(rows(application, names).map(({ state }) => state)).toEqual(['sent', 'sent', 'sent'])
+    for (const name of names) expect(application.postOffice?.mailOf(addressOf(name))).toHaveLength(1)
     expect(faults.length).toBeGreaterThan(0)
   })
 
   test('at the database being busy while a client is read: nobody is taken for unreadable', async () => {
-    const office = await open()
-    const names = withThree(office, '')
-    const end = watched(office, (name) => {
+    const application = await open()
+    const names = withThree(application, '')
+    const end = watched(application, (name) => {
       if (name === 'readClient') throw new Sqlite.SqliteError('database is locked', 'SQLITE_BUSY')
     })
-    await office.pump.advance(until(office))
+    await application.pump.advance(until(application))
     end()
-    expect(rows(office, names).map(({ state }) => state)).toEqual(['ready', 'ready', 'ready'])
-    expect(office.office.store.statements.unreadable.size).toBe(0)
-    expect(office.pump.stuckSince()).not.toBeNull()
-    await office.pump.advance(until(office))
-    expect(rows(office, names).map(({ state }) => state)).toEqual(['sent', 'sent', 'sent'])
-    expect(office.pump.stuckSince()).toBeNull()
+    expect(rows(application, names).map(({ state }) => state)).toEqual(['ready', 'ready', 'ready'])
+    expect(application.application.store.statements.unreadable.size).toBe(0)
+    expect(application.pump.stuckSince()).not.toBeNull()
+    await application.pump.advance(until(application))
+    expect(rows(application, names).map(({ state }) => state)).toEqual(['sent', 'sent', 'sent'])
+    expect(application.pump.stuckSince()).toBeNull()
   })
 })

@@ -3,34 +3,34 @@ import { hourMs } from '#core/time/calendar.ts'
 import { readSend } from '../../db/sendStore.ts'
 import { writeBusiness } from '../../db/settingsStore.ts'
 import { addBookedClient, call, openExample } from '../../testing/seed.ts'
-import { callOf } from '../office.ts'
-import type { RunningOffice } from '../runningOffice.ts'
+import { callOf } from '../application.ts'
+import type { RunningApplication } from '../runningApplication.ts'
 
 /* Who is held back gets nothing, holds nobody else up, and takes nothing of what the mail account still takes. */
 
-let running: RunningOffice | null = null
+let running: RunningApplication | null = null
 afterEach(async () => {
   await running?.end()
   running = null
 })
 
-function booked(of: RunningOffice, name: string): string {
-  const bookingId = addBookedClient(of.office, of.commands, name, `${name.toLowerCase()}@mail.example`)
-  return String(of.office.store.statements.one('readBooking', { id: bookingId })?.['clientId'])
+function booked(of: RunningApplication, name: string): string {
+  const bookingId = addBookedClient(of.application, of.commands, name, `${name.toLowerCase()}@mail.example`)
+  return String(of.application.store.statements.one('readBooking', { id: bookingId })?.['clientId'])
 }
 
-function hold(of: RunningOffice, clientId: string) {
+function hold(of: RunningApplication, clientId: string) {
   expect(of.commands.holdBackClient(call('holdBackClient'), clientId, true).ok).toBe(true)
 }
 
-const sentTo = (of: RunningOffice, name: string) =>
+const sentTo = (of: RunningApplication, name: string) =>
   (of.postOffice?.mailOf(`${name.toLowerCase()}@mail.example`) ?? []).length
 
-const rowsOf = ({ office: { store } }: RunningOffice, clientId: string) =>
+const rowsOf = ({ application: { store } }: RunningApplication, clientId: string) =>
   store.statements.all('sendsOfClient', { clientId })
 
-function allow(of: RunningOffice, perHour: number) {
-  const { store, settings } = of.office
+function allow(of: RunningApplication, perHour: number) {
+  const { store, settings } = of.application
   const { business } = settings.required()
   store.transaction(() =>
     writeBusiness(store.statements, { ...business, allowance: { perHour, perDay: null, perMonth: null } }),
@@ -44,7 +44,7 @@ test('what falls due for somebody held back is not claimed, and time goes on for
   const held = booked(of, 'Held')
   booked(of, 'Free')
   hold(of, held)
-  await of.pump.advance(of.office.clock.now() + 6 * 24 * hourMs)
+  await of.pump.advance(of.application.clock.now() + 6 * 24 * hourMs)
   expect(rowsOf(of, held)).not.toHaveLength(0)
   expect(sentTo(of, 'Held')).toBe(0)
   expect(sentTo(of, 'Free')).toBeGreaterThan(1)
@@ -61,7 +61,7 @@ test('what is held back takes nothing of the allowance from others', async () =>
   const held = booked(of, 'Held')
   hold(of, held)
   booked(of, 'Free')
-  await of.pump.advance(of.office.clock.now())
+  await of.pump.advance(of.application.clock.now())
   expect(sentTo(of, 'Free')).toBe(1)
 })
 
@@ -70,17 +70,17 @@ test('what has gone counts against the allowance, whoever got it', async () => {
   const of = running
   allow(of, 1)
   booked(of, 'First')
-  await of.pump.advance(of.office.clock.now())
+  await of.pump.advance(of.application.clock.now())
   expect(sentTo(of, 'First')).toBe(1)
   const second = booked(of, 'Second')
-  await of.pump.advance(of.office.clock.now())
+  await of.pump.advance(of.application.clock.now())
   expect(sentTo(of, 'Second')).toBe(0)
-  const [waiting] = of.office.store.statements
+  const [waiting] = of.application.store.statements
     .all('sendsOfClient', { clientId: second })
-    .flatMap(({ id }) => readSend(of.office.store.statements, String(id)) ?? [])
+    .flatMap(({ id }) => readSend(of.application.store.statements, String(id)) ?? [])
     .filter(({ trace }) => trace.some(({ rule }) => rule === 'allowance'))
   expect(waiting?.state).toBe('ready')
-  await of.pump.advance(of.office.clock.now() + hourMs)
+  await of.pump.advance(of.application.clock.now() + hourMs)
   expect(sentTo(of, 'Second')).toBe(1)
 })
 

@@ -10,12 +10,12 @@ import {
   writeExampleBusiness,
 } from '../../testing/seed.ts'
 import { backOffMs } from './backOff.ts'
-import { openOffice, OptionsError, type RunningOffice } from '../runningOffice.ts'
+import { openApplication, OptionsError, type RunningApplication } from '../runningApplication.ts'
 
 const startsAt = Date.UTC(2026, 4, 14, 5, 40)
-let running: RunningOffice | null = null
+let running: RunningApplication | null = null
 
-async function open(): Promise<RunningOffice> {
+async function open(): Promise<RunningApplication> {
   running = await openExample()
   return running
 }
@@ -25,8 +25,8 @@ afterEach(async () => {
   running = null
 })
 
-const states = ({ office }: RunningOffice) =>
-  office.store.statements.all('listByTime', {
+const states = ({ application }: RunningApplication) =>
+  application.store.statements.all('listByTime', {
     from: 0,
     to: 1e15,
     clientId: null,
@@ -38,22 +38,22 @@ const states = ({ office }: RunningOffice) =>
     limit: 1000,
   })
 
-const stateOf = (of: RunningOffice, purpose: string) =>
+const stateOf = (of: RunningApplication, purpose: string) =>
   states(of).find((row) => row['purpose'] === purpose)?.['state']
 
-async function settle({ pump, office }: RunningOffice, to = office.clock.now()) {
+async function settle({ pump, application }: RunningApplication, to = application.clock.now()) {
   await pump.advance(to)
 }
 
 describe('a message through the post office', () => {
   test('arrives as it was composed, with the Message-ID that is stored', async () => {
-    const office = await open()
-    addBookedClient(office.office, office.commands, 'Oona', 'oona@siltanen.example')
-    await settle(office)
-    const [mail] = office.postOffice?.mailOf('oona@siltanen.example') ?? []
+    const application = await open()
+    addBookedClient(application.application, application.commands, 'Oona', 'oona@siltanen.example')
+    await settle(application)
+    const [mail] = application.postOffice?.mailOf('oona@siltanen.example') ?? []
     const parsed = await simpleParser(mail?.source ?? '')
-    const stored = office.office.store.statements.all('sendsOfClient', {
-      clientId: String(states(office)[0]?.['clientId']),
+    const stored = application.application.store.statements.all('sendsOfClient', {
+      clientId: String(states(application)[0]?.['clientId']),
     })
     expect(parsed.messageId).toBe(stored.find((row) => row['state'] === 'sent')?.['messageId'])
     expect(parsed.text).toContain('Hello Oona,')
@@ -61,14 +61,14 @@ describe('a message through the post office', () => {
   })
 
   test('goes at exactly its time as the clock is moved', async () => {
-    const office = await open()
-    addBookedClient(office.office, office.commands, 'Oona', 'oona@siltanen.example')
+    const application = await open()
+    addBookedClient(application.application, application.commands, 'Oona', 'oona@siltanen.example')
     const due = Date.UTC(2026, 4, 18, 16, 0)
-    await settle(office, due - 1)
-    expect(office.postOffice?.mailOf('oona@siltanen.example')).toHaveLength(1)
-    await settle(office, due + 5 * hourMs)
-    expect(office.postOffice?.mailOf('oona@siltanen.example')[0]?.receivedAt).toBe(due)
-    expect(office.office.clock.now()).toBe(due + 5 * hourMs)
+    await settle(application, due - 1)
+    expect(application.postOffice?.mailOf('oona@siltanen.example')).toHaveLength(1)
+    await settle(application, due + 5 * hourMs)
+    expect(application.postOffice?.mailOf('oona@siltanen.example')[0]?.receivedAt).toBe(due)
+    expect(application.application.clock.now()).toBe(due + 5 * hourMs)
   })
 })
 
@@ -76,79 +76,79 @@ describe('a mailbox that', () => {
   const address = 'oona@siltanen.example'
 
   test('refuses: the message has failed, with the words of the server', async () => {
-    const office = await open()
-    office.postOffice?.setBehaviour(address, 'refuse')
-    addBookedClient(office.office, office.commands, 'Oona', address)
-    await settle(office)
-    expect(stateOf(office, 'confirmation')).toBe('failed')
-    expect(String(states(office)[0]?.['reasonJson'])).toContain('5.1.1')
+    const application = await open()
+    application.postOffice?.setBehaviour(address, 'refuse')
+    addBookedClient(application.application, application.commands, 'Oona', address)
+    await settle(application)
+    expect(stateOf(application, 'confirmation')).toBe('failed')
+    expect(String(states(application)[0]?.['reasonJson'])).toContain('5.1.1')
   })
 
   test('asks to come back: it is tried again later and goes once', async () => {
-    const office = await open()
-    office.postOffice?.setBehaviour(address, 'later')
-    addBookedClient(office.office, office.commands, 'Oona', address)
-    await settle(office)
-    expect(stateOf(office, 'confirmation')).toBe('ready')
-    office.postOffice?.setBehaviour(address, null)
-    await settle(office, startsAt + 10 * minuteMs)
-    expect(stateOf(office, 'confirmation')).toBe('sent')
-    expect(office.postOffice?.mailOf(address)).toHaveLength(1)
+    const application = await open()
+    application.postOffice?.setBehaviour(address, 'later')
+    addBookedClient(application.application, application.commands, 'Oona', address)
+    await settle(application)
+    expect(stateOf(application, 'confirmation')).toBe('ready')
+    application.postOffice?.setBehaviour(address, null)
+    await settle(application, startsAt + 10 * minuteMs)
+    expect(stateOf(application, 'confirmation')).toBe('sent')
+    expect(application.postOffice?.mailOf(address)).toHaveLength(1)
   })
 
   test('never takes it: after the last attempt it has failed', async () => {
-    const office = await open()
-    office.postOffice?.setBehaviour(address, 'drop before data')
-    addBookedClient(office.office, office.commands, 'Oona', address, 3)
-    await settle(office, startsAt + 24 * hourMs)
-    expect(stateOf(office, 'confirmation')).toBe('failed')
-    expect(office.postOffice?.mailOf(address)).toHaveLength(0)
+    const application = await open()
+    application.postOffice?.setBehaviour(address, 'drop before data')
+    addBookedClient(application.application, application.commands, 'Oona', address, 3)
+    await settle(application, startsAt + 24 * hourMs)
+    expect(stateOf(application, 'confirmation')).toBe('failed')
+    expect(application.postOffice?.mailOf(address)).toHaveLength(0)
   })
 
   test('loses the line after the final dot: it is in doubt, and never sent again by itself', async () => {
-    const office = await open()
-    office.postOffice?.setBehaviour(address, 'drop after data')
-    addBookedClient(office.office, office.commands, 'Oona', address)
-    await settle(office, startsAt + 24 * hourMs)
-    expect(stateOf(office, 'confirmation')).toBe('in doubt')
-    expect(office.postOffice?.mailOf(address)).toHaveLength(1)
+    const application = await open()
+    application.postOffice?.setBehaviour(address, 'drop after data')
+    addBookedClient(application.application, application.commands, 'Oona', address)
+    await settle(application, startsAt + 24 * hourMs)
+    expect(stateOf(application, 'confirmation')).toBe('in doubt')
+    expect(application.postOffice?.mailOf(address)).toHaveLength(1)
   })
 })
 
 describe('the master switch', () => {
   test('held back, nothing leaves; on again, what was missed is listed and not sent', async () => {
-    const office = await open()
-    office.commands.setSending(call('setSending'), false)
-    addBookedClient(office.office, office.commands, 'Oona', 'oona@siltanen.example')
-    addBookedClient(office.office, office.commands, 'Jules', 'jules@okonjo.example')
-    await settle(office, startsAt + 8 * hourMs)
-    expect(office.postOffice?.mailOf('oona@siltanen.example')).toHaveLength(0)
-    const on = office.commands.setSending(call('setSending'), true)
+    const application = await open()
+    application.commands.setSending(call('setSending'), false)
+    addBookedClient(application.application, application.commands, 'Oona', 'oona@siltanen.example')
+    addBookedClient(application.application, application.commands, 'Jules', 'jules@okonjo.example')
+    await settle(application, startsAt + 8 * hourMs)
+    expect(application.postOffice?.mailOf('oona@siltanen.example')).toHaveLength(0)
+    const on = application.commands.setSending(call('setSending'), true)
     expect(on).toEqual({ ok: true, value: { isOn: true, missed: 2 } })
-    await settle(office)
-    expect(office.postOffice?.mailOf('oona@siltanen.example')).toHaveLength(0)
-    expect(stateOf(office, 'confirmation')).toBe('missed')
-    expect(stateOf(office, 'reminder')).toBe('ready')
+    await settle(application)
+    expect(application.postOffice?.mailOf('oona@siltanen.example')).toHaveLength(0)
+    expect(stateOf(application, 'confirmation')).toBe('missed')
+    expect(stateOf(application, 'reminder')).toBe('ready')
   })
 })
 
 describe('commands', () => {
   test('repeated under one id have one effect and one answer', async () => {
-    const office = await open()
+    const application = await open()
     const once = call('addClient')
     const data = clientInput('Oona', null)
-    const first = office.commands.addClient(once, data)
-    const second = office.commands.addClient(once, data)
+    const first = application.commands.addClient(once, data)
+    const second = application.commands.addClient(once, data)
     expect(second).toEqual(first)
-    expect(office.office.store.statements.all('allClientIds')).toHaveLength(1)
-    const other = office.commands.setSending({ ...once, name: 'setSending' }, false)
+    expect(application.application.store.statements.all('allClientIds')).toHaveLength(1)
+    const other = application.commands.setSending({ ...once, name: 'setSending' }, false)
     expect(other).toMatchObject({ ok: false, problem: { code: 'invalid' } })
   })
 })
 
 describe('the options', () => {
   test('a movable clock and a real mail account are refused together', async () => {
-    const both = openOffice({
+    const both = openApplication({
       folder: testFolder(),
       isDemo: true,
       smtpUrl: 'smtp://mail.example',
@@ -158,20 +158,20 @@ describe('the options', () => {
   })
 
   test('while links would lead nowhere nothing goes out, and the switch says why', async () => {
-    running = await openOffice({
+    running = await openApplication({
       folder: testFolder(),
       isDemo: false,
       smtpUrl: 'smtp://127.0.0.1:9',
       sendingObstacle: 'Links lead nowhere.',
       onFault: () => undefined,
     })
-    const { office, commands } = running
-    office.store.transaction(() => writeExampleBusiness(office.store.statements))
-    office.settings.forget()
-    addBookedClient(office, commands, 'Oona', 'oona@siltanen.example', 5)
+    const { application, commands } = running
+    application.store.transaction(() => writeExampleBusiness(application.store.statements))
+    application.settings.forget()
+    addBookedClient(application, commands, 'Oona', 'oona@siltanen.example', 5)
     await running.begin()
-    expect(office.settings.required().isSendingOn).toBe(false)
-    expect(office.store.statements.all('abandonedClaims')).toEqual([])
+    expect(application.settings.required().isSendingOn).toBe(false)
+    expect(application.store.statements.all('abandonedClaims')).toEqual([])
     expect(commands.setSending(call('setSending'), true)).toMatchObject({
       ok: false,
       problem: { sentence: 'Links lead nowhere.' },

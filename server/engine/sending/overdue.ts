@@ -1,12 +1,16 @@
 import type { Send } from '#core/model/send.ts'
-import { readSend } from '../../db/sendStore.ts'
 import type { Slice } from '#core/planning/slice.ts'
-import type { Office } from '../office.ts'
-import { focusOnSends } from '../../db/livingStore.ts'
 import { groupedBy } from '#core/planning/groupedBy.ts'
+import { readSend } from '../../db/sendStore.ts'
+import type { Application } from '../application.ts'
+import { focusOnSends } from '../../db/livingStore.ts'
 
 /** The claimable sends that were due up to a moment, of one sequence or of all. */
-export function overdueSends({ store }: Office, until: number, sequenceId: string | null = null): Send[] {
+export function overdueSends(
+  { store }: Application,
+  until: number,
+  sequenceId: string | null = null,
+): Send[] {
   return store.statements
     .all('overdueSends', { until, sequenceId })
     .map((row) => readSend(store.statements, String(row['id'])))
@@ -15,13 +19,13 @@ export function overdueSends({ store }: Office, until: number, sequenceId: strin
 
 /** What is made of the overdue sends of each client, one client after the other. */
 export function forOverdue<Made>(
-  office: Office,
+  application: Application,
   overdue: readonly Send[],
   make: (own: readonly Send[], slice: Slice) => readonly Made[],
 ): readonly Made[] {
   const byClient = groupedBy(overdue, ({ clientId }) => clientId)
   return [...byClient].flatMap(([clientId, own]) => {
-    const slice = office.readableSliceOf(clientId, focusOnSends(own))
+    const slice = application.readableSliceOf(clientId, focusOnSends(own))
     return slice ? make(own, slice) : []
   })
 }

@@ -50,7 +50,7 @@ function Line({ line }: { line: WhyNotLine }) {
   return (
     <li className={styles.answer}>
       <p>
-        <b>{line.deed}</b>{' '}
+        <b>{line.action}</b>{' '}
         <span className={table.quiet}>
           for {line.about} · <Link to={`/sequence/${line.sequenceId}`}>{line.sequenceName}</Link>
         </span>{' '}
@@ -90,7 +90,7 @@ function Answers({ clientId, of }: { clientId: string; of: { sequenceId: string 
   )
 }
 
-/** Why does this client not get it? The first thing in the way, the fact, and the smallest change that would flip it. */
+/** Why does this client not get it? The first thing in the way, the fact, and the smallest change that would remedy it. */
 export function WhyNot({ all }: { all: Filters }) {
   const { clientId, sequenceId, letterId } = all.filters
   const settings = useAsk('settings')

@@ -1,9 +1,10 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import { instantOfLocal } from '#core/time/localText.ts'
 import type { BookingView } from '#core/api/views.ts'
-import { epochDayOf, isoDateOf, minuteMs, minuteOfDay, timeOfDayOf } from '#core/time/calendar.ts'
+import { isoDateOf, minuteMs, timeOfDayOf } from '#core/time/calendar.ts'
 import { realZones } from '#core/time/realZones.ts'
-import { instantAt, wallAt } from '#core/time/zones.ts'
+import { wallAt } from '#core/time/zones.ts'
 import type { ApiProblem } from '../../app/api.ts'
 import { useTell } from '../../app/queries.ts'
 import { fieldErrors } from '../../parts/fieldErrors.ts'
@@ -101,14 +102,7 @@ export function useConsidering(view: BookingView): Considering {
       setErrors({})
     },
     errors,
-    newStartAt:
-      startLocal === undefined
-        ? null
-        : instantAt(
-            realZones.zone(view.placeZone),
-            epochDayOf(startLocal.slice(0, 10)),
-            minuteOfDay(startLocal.slice(11)),
-          ),
+    newStartAt: startLocal === undefined ? null : instantOfLocal(realZones.zone(view.placeZone), startLocal),
     considered,
     press,
     isPending: doing !== null && acts[doing].isPending,

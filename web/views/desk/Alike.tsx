@@ -76,7 +76,7 @@ function Together({ send, others, onApprove }: AlikeProps & { others: readonly O
           </li>
         ))}
       </ul>
-      <AlsoMoves sendIds={sendIds} deeds={[['Together', foretold]]} />
+      <AlsoMoves sendIds={sendIds} actions={[['Together', foretold]]} />
       <Button
         variant="default"
         disabled={inside.length === 0}

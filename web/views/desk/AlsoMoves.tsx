@@ -22,17 +22,17 @@ function Other({ line }: { line: ConsequenceOfClient }) {
 }
 
 interface AlsoMovesProps {
-  /** The messages the deeds are about, which speak for themselves. */
+  /** The messages the actions are about, which speak for themselves. */
   readonly sendIds: readonly string[]
-  /** The words of each deed, and what it would do as far as that is known. */
-  readonly deeds: readonly (readonly [word: string, foretold: Announcement | undefined])[]
+  /** The words of each action, and what it would do as far as that is known. */
+  readonly actions: readonly (readonly [word: string, foretold: Announcement | undefined])[]
 }
 
-/** What deeds would do to other messages than those they are about; nothing stands there where they do nothing. */
-export function AlsoMoves({ sendIds, deeds }: AlsoMovesProps) {
+/** What actions would do to other messages than those they are about; nothing stands there where they do nothing. */
+export function AlsoMoves({ sendIds, actions }: AlsoMovesProps) {
   return (
     <ul className={styles.also} aria-label="What else it would do">
-      {deeds.map(([word, foretold]) => {
+      {actions.map(([word, foretold]) => {
         const others = othersThan(sendIds, foretold?.consequences ?? [])
         return (
           others.length > 0 && (

@@ -21,7 +21,7 @@ import { AlsoMoves } from './AlsoMoves.tsx'
 import styles from './Desk.module.css'
 import { Later, type OnLater } from './Later.tsx'
 import type { Decision } from './useDecisions.ts'
-import { useForetold, type Deed } from './useForetold.ts'
+import { useForetold, type Action } from './useForetold.ts'
 
 const OwnWords = lazy(() => import('./OwnWords.tsx'))
 
@@ -146,14 +146,14 @@ interface ActsProps {
   readonly onPanel: (panel: Panel) => void
 }
 
-const deeds: readonly Deed[] = ['approve', 'send now', 'skip', 'stop']
+const actions: readonly Action[] = ['approve', 'send now', 'skip', 'stop']
 
 /**
  * What can be done, each by a key of its own, and what that does to other messages. Keys count only while nothing is
  * being typed or chosen.
  */
 function Acts({ send, canEdit, isPanelOpen, onDecide, onPanel }: ActsProps) {
-  const foretold = useForetold(send, deeds)
+  const foretold = useForetold(send, actions)
   const decide = (decision: SendDecision) => () => onDecide(deciding(send, decision, foretold[decision]))
   const acts = [
     { key: deskKeys.approve, word: 'Approve', act: decide('approve') },
@@ -181,7 +181,7 @@ function Acts({ send, canEdit, isPanelOpen, onDecide, onPanel }: ActsProps) {
       </div>
       <AlsoMoves
         sendIds={[send.id]}
-        deeds={[
+        actions={[
           ['Approve', foretold.approve],
           ['Send now', foretold['send now']],
           ['Skip', foretold.skip],

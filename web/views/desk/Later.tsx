@@ -1,11 +1,12 @@
 import { Button } from '@mantine/core'
-import { DateField } from '../../parts/DateField.tsx'
 import { useMutation } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
+import { localAt } from '#core/time/localText.ts'
 import type { Announcement, DecideLine } from '#core/api/views.ts'
-import { epochDayOf, hourMs, isoDateOf, minuteMs, minuteOfDay, timeOfDayOf } from '#core/time/calendar.ts'
+import { epochDayOf, hourMs, isoDateOf, minuteOfDay } from '#core/time/calendar.ts'
 import { dateAndTime } from '#core/time/format.ts'
-import { dayAt, instantAt, wallAt, type Zone } from '#core/time/zones.ts'
+import { dayAt, instantAt, type Zone } from '#core/time/zones.ts'
+import { DateField } from '../../parts/DateField.tsx'
 import { consider, type ApiProblem } from '../../app/api.ts'
 import { useBusiness } from '../../app/business.ts'
 import { ClockField } from '../../parts/ClockField.tsx'
@@ -14,11 +15,6 @@ import { Problem } from '../../parts/Problem.tsx'
 import { When } from '../../parts/When.tsx'
 import { AlsoMoves } from './AlsoMoves.tsx'
 import styles from './Desk.module.css'
-
-function localOf(zone: Zone, at: number): string {
-  const { day, msOfDay } = wallAt(zone, at)
-  return `${isoDateOf(day)}T${timeOfDayOf(Math.floor(msOfDay / minuteMs))}`
-}
 
 /** Usual moments to put something off to, from now. */
 export function laterMoments(zone: Zone, now: number): readonly { word: string; at: number }[] {
@@ -51,13 +47,13 @@ function usePuttingOff({ id, revision }: DecideLine, onLater: OnLater) {
   const [shown, setShown] = useState<Shown | null>(null)
   const ask = useMutation<Announcement, ApiProblem, number>({
     mutationFn: (at) =>
-      consider('postponeSend', { parameters: { id }, body: { revision, toLocal: localOf(zone, at) } }),
+      consider('postponeSend', { parameters: { id }, body: { revision, toLocal: localAt(zone, at) } }),
     onSuccess: (foretold, at) => {
       if (othersThan([id], foretold.consequences).length > 0) setShown({ at, foretold })
       else put({ at, foretold })
     },
   })
-  const put = ({ at, foretold }: Shown) => onLater(localOf(zone, at), dateAndTime(zone, at, year), foretold)
+  const put = ({ at, foretold }: Shown) => onLater(localAt(zone, at), dateAndTime(zone, at, year), foretold)
   return { ask, shown, put, forget: () => setShown(null) }
 }
 
@@ -67,7 +63,7 @@ function ShownFirst({ sendId, shown, onPut }: { sendId: string; shown: Shown; on
   useEffect(() => press.current?.focus(), [shown])
   return (
     <div role="status">
-      <AlsoMoves sendIds={[sendId]} deeds={[['Later', shown.foretold]]} />
+      <AlsoMoves sendIds={[sendId]} actions={[['Later', shown.foretold]]} />
       <Button ref={press} onClick={onPut}>
         Put it off to <When at={shown.at} />
       </Button>

@@ -14,7 +14,7 @@ import { deciding } from './acts.ts'
 import { AlsoMoves } from './AlsoMoves.tsx'
 import styles from './Desk.module.css'
 import type { Decision } from './useDecisions.ts'
-import { useForetold, type Deed } from './useForetold.ts'
+import { useForetold, type Action } from './useForetold.ts'
 
 /** What a state in trouble means for the client. */
 const meanings: Readonly<Record<TroubleState, string>> = {
@@ -137,8 +137,8 @@ function Mending({ send }: { send: SendLine }) {
   return <Link to={`/client/${send.clientId}/change`}>Fill in what is missing at the client</Link>
 }
 
-const deeds: readonly Deed[] = ['send now', 'called', 'skip']
-const doubtDeeds: readonly Deed[] = ['it went', ...deeds]
+const actions: readonly Action[] = ['send now', 'called', 'skip']
+const doubtActions: readonly Action[] = ['it went', ...actions]
 
 interface TroubleProps {
   readonly send: SendLine
@@ -147,7 +147,7 @@ interface TroubleProps {
 
 function Ways({ send, view, onDecide }: TroubleProps & WayProps) {
   const isInDoubt = send.state === 'in doubt'
-  const foretold = useForetold(send, isInDoubt ? doubtDeeds : deeds)
+  const foretold = useForetold(send, isInDoubt ? doubtActions : actions)
   const sendWords = isInDoubt ? 'It did not go: send it' : 'Send it now'
   const isMail = send.stepKind === 'mail'
   return (
@@ -194,7 +194,7 @@ function Ways({ send, view, onDecide }: TroubleProps & WayProps) {
       </div>
       <AlsoMoves
         sendIds={[send.id]}
-        deeds={[
+        actions={[
           ['It went', foretold['it went']],
           [sendWords, foretold['send now']],
           ['I called instead', foretold.called],

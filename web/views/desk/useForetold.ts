@@ -5,33 +5,33 @@ import { consider } from '../../app/api.ts'
 import { useBusiness } from '../../app/business.ts'
 
 /** What a single press can do about a message. */
-export type Deed = SendDecision | 'stop'
+export type Action = SendDecision | 'stop'
 
-function foretell({ id, revision, clientId, sequenceId }: SendLine, deed: Deed): Promise<Announcement> {
-  return deed === 'stop'
+function foretell({ id, revision, clientId, sequenceId }: SendLine, action: Action): Promise<Announcement> {
+  return action === 'stop'
     ? consider('stopSequence', { parameters: { id: clientId }, body: { sequenceId } })
-    : consider('decideSend', { parameters: { id }, body: { revision, decision: deed } })
+    : consider('decideSend', { parameters: { id }, body: { revision, decision: action } })
 }
 
-/** What each of some deeds would do, as far as it is known yet; a deed that would be refused is not in it. */
+/** What each of some actions would do, as far as it is known yet; an action that would be refused is not in it. */
 export function useForetold(
   send: SendLine,
-  deeds: readonly Deed[],
-): Readonly<Partial<Record<Deed, Announcement>>> {
+  actions: readonly Action[],
+): Readonly<Partial<Record<Action, Announcement>>> {
   const { now } = useBusiness()
   const answers = useQueries({
-    queries: deeds.map((deed) => ({
-      queryKey: ['foretold', send.id, send.revision, deed, now],
-      queryFn: () => foretell(send, deed),
+    queries: actions.map((action) => ({
+      queryKey: ['foretold', send.id, send.revision, action, now],
+      queryFn: () => foretell(send, action),
       gcTime: 0,
       staleTime: 0,
       retry: false,
     })),
   })
   return Object.fromEntries(
-    deeds.flatMap((deed, index): [Deed, Announcement][] => {
+    actions.flatMap((action, index): [Action, Announcement][] => {
       const foretold = answers[index]?.data
-      return foretold ? [[deed, foretold]] : []
+      return foretold ? [[action, foretold]] : []
     }),
   )
 }

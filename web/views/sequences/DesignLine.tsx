@@ -1,6 +1,8 @@
 import { useElementSize } from '@mantine/hooks'
 import { useDrag } from '@use-gesture/react'
 import { useState, type KeyboardEvent } from 'react'
+import { startTraits } from '#core/model/startEvent.ts'
+import type { SubjectKind } from '#core/model/subject.ts'
 import type { SequenceDesign } from '#core/engine/consequences/rollout.ts'
 import { isBranch, type Step } from '#core/model/step.ts'
 import type { Timing } from '#core/model/timing.ts'
@@ -144,7 +146,7 @@ function PinCard(props: PinCardProps) {
   const { timing } = step
   const { bind, onKeyDown, movable } = usePinMoves(props)
   const top = axis - 14 - cardHeight - row * rowHeight
-  const title = isBranch(step) ? 'Fork' : names.deed(step)
+  const title = isBranch(step) ? 'Fork' : names.action(step)
   const words = shortWhen(timing, isBranch(step) ? null : step.onlyDays)
   const side = pin.lane === 'start' ? 'start' : pin.offsetMs < 0 ? 'before' : 'after'
   return (
@@ -262,10 +264,11 @@ function Landmarks({ lane, scale, width, startWords, eventWords }: LandmarksProp
   )
 }
 
-const beginWords: Readonly<Record<string, string>> = {
+const beginWords: Readonly<Record<SubjectKind, string>> = {
   booking: 'booked',
   enquiry: 'asked',
   invoice: 'issued',
+  client: 'begins',
 }
 
 /**
@@ -298,8 +301,8 @@ export function DesignLine({ design, shape, names, openStepId, onRetime, onOpen 
             lane={main}
             scale={scale}
             width={width}
-            startWords={beginWords[start.on.split(' ')[0] ?? ''] ?? 'begins'}
-            eventWords={event === null ? '' : anchorWords({ of: event } as Parameters<typeof anchorWords>[0])}
+            startWords={beginWords[startTraits[start.on].subject]}
+            eventWords={event === null ? '' : anchorWords({ of: event })}
           />
           {lanes.map((lane) => (
             <Links key={lane.key} lane={lane} scale={scale} width={width} />

@@ -44,7 +44,7 @@ function Row({ variation, settings, onChange }: RowProps) {
     <li className={styles.difference}>
       <span>
         <Link to={`/sequence/${variation.sequenceId}`}>{name}</Link>
-        {step && `: ${namesFrom(settings).deed(step)}`}
+        {step && `: ${namesFrom(settings).action(step)}`}
         <br />
         <span className={table.quiet}>{wordsOf(variation, settings)}</span>
       </span>
@@ -173,7 +173,7 @@ interface StepSelectsProps {
 
 /** Which step of which sequence differs. */
 function StepSelects({ draft, steps, settings, isFixed, onChange }: StepSelectsProps) {
-  const { deed } = namesFrom(settings)
+  const { action } = namesFrom(settings)
   return (
     <Group gap="sm" align="end">
       <Select
@@ -193,7 +193,7 @@ function StepSelects({ draft, steps, settings, isFixed, onChange }: StepSelectsP
         w="18rem"
         allowDeselect={false}
         disabled={isFixed || steps.length === 0}
-        data={steps.map((one) => ({ value: one.id, label: `${deed(one)}, ${whenWords(one.timing)}` }))}
+        data={steps.map((one) => ({ value: one.id, label: `${action(one)}, ${whenWords(one.timing)}` }))}
         value={draft.stepId === '' ? null : draft.stepId}
         onChange={(stepId) => stepId !== null && onChange({ ...draft, ...nothing, stepId })}
       />

@@ -87,9 +87,9 @@ function Counts({ result }: { result: RolloutView }) {
         For {clients} {clients === 1 ? 'client' : 'clients'}:
       </p>
       <ul className={styles.totals}>
-        {counts.map(({ kind, deed, count }) => (
-          <li key={`${kind}${deed}`}>
-            <b>{count}</b> {changeWords[kind]}: {deed}
+        {counts.map(({ kind, action, count }) => (
+          <li key={`${kind}${action}`}>
+            <b>{count}</b> {changeWords[kind]}: {action}
           </li>
         ))}
       </ul>

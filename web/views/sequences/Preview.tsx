@@ -29,13 +29,13 @@ function Line({
   ordinal: string
   needsApproval: boolean
 }) {
-  const { at, deed, goes, to } = line
+  const { at, action, goes, to } = line
   return (
     <li className={styles.previewLine} data-goes={goes}>
       <span className={table.time}>{at === null ? 'no time' : <When at={at} />}</span>
       <div>
         <p>
-          {goes ? <b>{deed}</b> : <s>{deed}</s>}
+          {goes ? <b>{action}</b> : <s>{action}</s>}
           {ordinal !== '' && <span className={table.quiet}> {ordinal}</span>}
           {needsApproval && goes && <span className={styles.waits}> ◐ waits for you</span>}
           {!goes && <span className={table.quiet}> – not sent</span>}

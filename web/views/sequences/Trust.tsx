@@ -15,7 +15,7 @@ export function Trust({ sequenceId }: { sequenceId: string }) {
       <ul className={table.list}>
         {steps.map((one) => (
           <li key={one.stepId} className={table.row} style={{ '--columns': '13rem 9rem minmax(0, 1fr)' }}>
-            <span>{one.deed}</span>
+            <span>{one.action}</span>
             <span className={table.quiet}>{one.needsApproval ? '◐ after a look' : '○ by itself'}</span>
             <span>
               <TrustWords of={one} />

@@ -39,7 +39,7 @@ function On({ label, isOn, onChange }: { label: string; isOn: boolean; onChange:
 }
 
 /** What a step changes within the house. */
-function InnerDeed({ step, settings, onChange }: InnerProps): JSX.Element {
+function InnerAction({ step, settings, onChange }: InnerProps): JSX.Element {
   switch (step.kind) {
     case 'tag':
       return (
@@ -93,7 +93,7 @@ function InnerDeed({ step, settings, onChange }: InnerProps): JSX.Element {
 type InnerKind = 'tag' | 'stage' | 'status' | 'date stamp' | 'list' | 'sequence' | 'web call'
 type InnerProps = WhatEditorProps & { readonly step: Extract<PlainStep, { kind: InnerKind }> }
 
-function Deed({ step, settings, onChange }: WhatEditorProps): JSX.Element {
+function Action({ step, settings, onChange }: WhatEditorProps): JSX.Element {
   switch (step.kind) {
     case 'mail':
       return (
@@ -141,7 +141,7 @@ function Deed({ step, settings, onChange }: WhatEditorProps): JSX.Element {
         </>
       )
     default:
-      return <InnerDeed step={step} settings={settings} onChange={onChange} />
+      return <InnerAction step={step} settings={settings} onChange={onChange} />
   }
 }
 
@@ -159,7 +159,7 @@ export function WhatEditor({ step, settings, onChange }: WhatEditorProps) {
           onChange={(isOffer) => onChange({ ...step, isOffer })}
         />
       )}
-      <Deed step={step} settings={settings} onChange={onChange} />
+      <Action step={step} settings={settings} onChange={onChange} />
     </Group>
   )
 }

@@ -18,7 +18,7 @@ import { decideSend } from '../commands/sendCommands.ts'
 import { goLive } from '../commands/sequenceCommands.ts'
 
 /** A single change that takes something out of a message's way. */
-export type Flip =
+export type Remedy =
   /** Facts of the client, or of what a run is about. */
   | { readonly kind: 'facts'; readonly subject: Subject; readonly changes: readonly FactChange[] }
   | { readonly kind: 'switch sending on' }
@@ -37,11 +37,11 @@ const triedAddress = 'somebody@client.example'
 const triedPhone = '+49 000 5550199'
 
 /** What is to be done, for a person who could do it. */
-export function flipWords(flip: Flip, { sequences, letters }: Settings): string {
+export function remedyWords(remedy: Remedy, { sequences, letters }: Settings): string {
   const sequenceName = (id: string) => sequences.find((one) => one.id === id)?.name ?? id
-  switch (flip.kind) {
+  switch (remedy.kind) {
     case 'facts':
-      return flip.changes.map(factChangeWords).join(' ')
+      return remedy.changes.map(factChangeWords).join(' ')
     case 'switch sending on':
       return 'Switch sending on.'
     case 'mark active':
@@ -49,25 +49,25 @@ export function flipWords(flip: Flip, { sequences, letters }: Settings): string 
     case 'release client':
       return 'Let messages go to this client again.'
     case 'go live':
-      return `Let “${sequenceName(flip.sequenceId)}” go live.`
+      return `Let “${sequenceName(remedy.sequenceId)}” go live.`
     case 'go on':
-      return `Let “${sequenceName(flip.sequenceId)}” go on.`
+      return `Let “${sequenceName(remedy.sequenceId)}” go on.`
     case 'include':
-      return `Include it by hand in “${sequenceName(flip.sequenceId)}”, or let it happen again.`
+      return `Include it by hand in “${sequenceName(remedy.sequenceId)}”, or let it happen again.`
     case 'switch step on':
       return 'Switch it on.'
     case 'give address':
-      return flip.of === 'mail'
+      return remedy.of === 'mail'
         ? 'The recipient would need an address.'
         : 'The recipient would need a number.'
     case 'read letter':
-      return `Read “${letters.find(({ id }) => id === flip.letterId)?.name ?? flip.letterId}” first.`
+      return `Read “${letters.find(({ id }) => id === remedy.letterId)?.name ?? remedy.letterId}” first.`
     case 'send now':
       return 'A person can send it now.'
   }
 }
 
-/** Settings after a flip, and what it brings about for the client. */
+/** Settings after a remedy, and what it brings about for the client. */
 interface Flipped {
   readonly settings: Settings
   readonly effects: readonly Effect[]
@@ -123,7 +123,7 @@ function changedFact(slice: Slice, subject: Subject, change: FactChange, context
 
 function changedFacts(
   slice: Slice,
-  { subject, changes }: Extract<Flip, { kind: 'facts' }>,
+  { subject, changes }: Extract<Remedy, { kind: 'facts' }>,
   context: EngineContext,
 ): Result<Flipped> {
   let effects: readonly Effect[] = []
@@ -162,7 +162,7 @@ function switchedOn(slice: Slice, sequenceId: string, stepId: string, context: E
 
 function addressed(
   slice: Slice,
-  { contactId, of }: Extract<Flip, { kind: 'give address' }>,
+  { contactId, of }: Extract<Remedy, { kind: 'give address' }>,
   context: EngineContext,
 ) {
   const contacts = slice.facts.client.contacts.map((one) =>
@@ -175,12 +175,12 @@ function addressed(
   return changedClient(slice, { contacts }, context)
 }
 
-/** What a flip brings about; refused where it cannot be done. */
-export function flipped(slice: Slice, flip: Flip, context: EngineContext): Result<Flipped> {
+/** What a remedy brings about; refused where it cannot be done. */
+export function remedied(slice: Slice, remedy: Remedy, context: EngineContext): Result<Flipped> {
   const { settings } = slice
-  switch (flip.kind) {
+  switch (remedy.kind) {
     case 'facts':
-      return changedFacts(slice, flip, context)
+      return changedFacts(slice, remedy, context)
     case 'switch sending on':
       return underOther(slice, { ...settings, isSendingOn: true }, context)
     case 'mark active':
@@ -189,25 +189,25 @@ export function flipped(slice: Slice, flip: Flip, context: EngineContext): Resul
       return ofClient(slice, setClientHeldBack(slice, false, context))
     case 'go live':
     case 'go on': {
-      const live = goLive(settings, flip.sequenceId, context)
+      const live = goLive(settings, remedy.sequenceId, context)
       return live.ok ? underOther(slice, settingsWithEffects(settings, live.value), context) : live
     }
     case 'include': {
-      const sequence = settings.sequences.find(({ id }) => id === flip.sequenceId)
+      const sequence = settings.sequences.find(({ id }) => id === remedy.sequenceId)
       if (!sequence) return refused('not found', 'There is no such sequence.')
-      return onlyClient(slice, include(sequence, [flip.trigger], slice, context))
+      return onlyClient(slice, include(sequence, [remedy.trigger], slice, context))
     }
     case 'switch step on':
-      return switchedOn(slice, flip.sequenceId, flip.stepId, context)
+      return switchedOn(slice, remedy.sequenceId, remedy.stepId, context)
     case 'give address':
-      return addressed(slice, flip, context)
+      return addressed(slice, remedy, context)
     case 'read letter': {
       const letters = settings.letters.map((one) =>
-        one.id === flip.letterId ? { ...one, isStarter: false } : one,
+        one.id === remedy.letterId ? { ...one, isStarter: false } : one,
       )
       return underOther(slice, { ...settings, letters }, context)
     }
     case 'send now':
-      return ofClient(slice, decideSend(slice, flip.sendId, 'send now', context))
+      return ofClient(slice, decideSend(slice, remedy.sendId, 'send now', context))
   }
 }

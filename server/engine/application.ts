@@ -56,7 +56,7 @@ export interface Decision<Answer> {
 }
 
 /** Where commands are carried out: facts read, the engine asked, its effects written, in one transaction each. */
-export interface Office {
+export interface Application {
   readonly store: Store
   readonly clock: Clock
   readonly settings: SettingsSource
@@ -142,7 +142,7 @@ function topicsOf(effects: readonly Effect[]): Topic[] {
   return [...new Set(effects.flatMap((effect) => [...topicOf[effect.kind], ...topicsOfEvent(effect)]))]
 }
 
-interface CarryingParts extends OfficeParts {
+interface CarryingParts extends ApplicationParts {
   readonly announcements: Announcements
 }
 
@@ -160,7 +160,7 @@ function asOneOrNothing<Answer>(
   }
 }
 
-interface OfficeParts {
+interface ApplicationParts {
   /** Whether web calls may lead to this machine and its network. */
   readonly allowsOwnNetwork?: boolean
   readonly store: Store
@@ -169,7 +169,7 @@ interface OfficeParts {
   readonly changes: Changes
 }
 
-function repeated<Answer>({ store }: OfficeParts, call: CommandCall): Result<Answer> | null {
+function repeated<Answer>({ store }: ApplicationParts, call: CommandCall): Result<Answer> | null {
   const earlier = store.statements.one('readCommand', { id: call.id })
   if (!earlier) return null
   if (earlier['name'] !== call.name || earlier['personId'] !== call.personId) {
@@ -241,7 +241,7 @@ function carryOut<Answer>(
   return { result: { ok: true, value: answer }, effects }
 }
 
-export function createOffice(parts: OfficeParts): Office {
+export function createApplication(parts: ApplicationParts): Application {
   const { store, clock, settings, changes } = parts
   const { statements } = store
   const listeners: (() => void)[] = []

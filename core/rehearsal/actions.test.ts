@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import { atOnce, book, mail, of, play, sendsOf, sequence, went } from './playing.ts'
 
-const deed = (id: string, kind: string, part: object = {}, timing: object = atOnce) => ({
+const action = (id: string, kind: string, part: object = {}, timing: object = atOnce) => ({
   kind,
   id: `st_${id}`,
   timing,
@@ -14,9 +14,9 @@ describe('steps that are no message', () => {
   test('a tag is added once, starts what starts on it, and is taken off again', () => {
     const onTag = sequence('tagged', 'tag added', [mail('tagged', 'confirmation', atOnce)])
     const first = booked(
-      deed('add', 'tag', { tag: 'flown' }),
-      deed('again', 'tag', { tag: 'flown' }, hour),
-      deed('off', 'tag', { tag: 'flown', adds: false }, hour),
+      action('add', 'tag', { tag: 'flown' }),
+      action('again', 'tag', { tag: 'flown' }, hour),
+      action('off', 'tag', { tag: 'flown', adds: false }, hour),
     )
     const result = play([first, onTag], [book('2026-05-14T23:30')], '2026-05-15T06:00')
     // They write to nobody and keep to no sending hours.
@@ -30,7 +30,7 @@ describe('steps that are no message', () => {
 
   test('a status: the booking is cancelled and its own run stops', () => {
     const unpaid = { field: 'booking.status', comparison: 'is', value: 'confirmed' }
-    const release = deed('release', 'status', { status: 'cancelled', onlyIf: unpaid }, hour)
+    const release = action('release', 'status', { status: 'cancelled', onlyIf: unpaid }, hour)
     const sorry = sequence('sorry', 'booking cancelled', [mail('sorry', 'cancellation', atOnce)])
     const result = play([booked(release), sorry], [book('2026-05-14T09:00')], '2026-05-14T12:00')
     expect(went(result)).toEqual([
@@ -44,7 +44,7 @@ describe('steps that are no message', () => {
     const offered = sequence('offered', 'enquiry stage entered', [mail('offered', 'confirmation', atOnce)], {
       start: { on: 'enquiry stage entered', name: 'offer' },
     })
-    const move = [deed('move', 'stage', { stage: 'offer' }, hour)]
+    const move = [action('move', 'stage', { stage: 'offer' }, hour)]
     const result = play(
       [sequence('e', 'enquiry received', move), offered],
       [of('enquire', '2026-05-14T09:00', { id: 'en_1', stage: 'new' })],
@@ -63,7 +63,7 @@ describe('steps that are no message', () => {
     const result = play(
       [
         booked(
-          deed('stamp', 'date stamp', { label: 'agreement sent' }, hour),
+          action('stamp', 'date stamp', { label: 'agreement sent' }, hour),
           mail('ask', 'follow-up', {
             kind: 'calendar',
             amount: 1,
@@ -88,10 +88,10 @@ describe('steps that are no message', () => {
     const result = play(
       [
         booked(
-          deed('join', 'list', { list: 'news' }),
-          deed('on', 'task', { title: 'On it', onlyIf: onList }, hour),
-          deed('leave', 'list', { list: 'news', joins: false }, hour),
-          deed('off', 'task', { title: 'Still on it', onlyIf: onList }, hour),
+          action('join', 'list', { list: 'news' }),
+          action('on', 'task', { title: 'On it', onlyIf: onList }, hour),
+          action('leave', 'list', { list: 'news', joins: false }, hour),
+          action('off', 'task', { title: 'Still on it', onlyIf: onList }, hour),
         ),
       ],
       [book('2026-05-14T09:00')],
@@ -107,9 +107,9 @@ describe('steps that are no message', () => {
       mail('later', 'preparation', hour),
     ])
     const starting = booked(
-      deed('start', 'sequence', { sequenceId: 'sq_other' }),
-      deed('start2', 'sequence', { sequenceId: 'sq_other' }, { ...hour, unit: 'minutes', amount: 5 }),
-      deed(
+      action('start', 'sequence', { sequenceId: 'sq_other' }),
+      action('start2', 'sequence', { sequenceId: 'sq_other' }, { ...hour, unit: 'minutes', amount: 5 }),
+      action(
         'stop',
         'sequence',
         { sequenceId: 'sq_other', starts: false },
@@ -129,7 +129,7 @@ describe('steps that are no message', () => {
   })
 
   test('a text message goes to the telephone, or is blocked where there is none', () => {
-    const text = deed('text', 'text message', {
+    const text = action('text', 'text message', {
       purpose: 'reminder',
       words: [{ kind: 'text', text: 'See you soon' }],
     })
@@ -144,7 +144,7 @@ describe('steps that are no message', () => {
   })
 
   test('a note to staff goes to the person in charge, and where nobody is, to the business', () => {
-    const note = deed('note', 'note to staff', {
+    const note = action('note', 'note to staff', {
       about: 'New booking',
       words: [{ kind: 'text', text: 'Look' }],
     })

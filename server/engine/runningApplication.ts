@@ -12,14 +12,14 @@ import { createDemoClock, createRealClock, demoStartAt } from './loop/clock.ts'
 import { catchUpEffects, watchJumps } from './loop/clockJump.ts'
 import { createCommands, type Commands } from './commands/commands.ts'
 import { createDispatcher, type Dispatcher } from './sending/dispatcher.ts'
-import { callOf, createOffice, type Office } from './office.ts'
+import { callOf, createApplication, type Application } from './application.ts'
 import { createPump, type Pump, type PumpFault } from './loop/pump.ts'
 import { planAllAnew } from './commands/sequenceCommands.ts'
 import { createSettingsSource, type SettingsSource } from './settings.ts'
 import { createSourceKeeping, type SourceKeeping } from './loop/sourceKeeping.ts'
 import { createTeamNotes } from './loop/teamNotes.ts'
 
-export interface OfficeOptions {
+export interface ApplicationOptions {
   readonly folder: string
   readonly isDemo: boolean
   /** SMTP address of a real mail account; null: the built-in post office. */
@@ -41,8 +41,8 @@ export interface OfficeOptions {
 }
 
 /** Everything that works together behind the routes. */
-export interface RunningOffice {
-  readonly office: Office
+export interface RunningApplication {
+  readonly application: Application
   readonly commands: Commands
   readonly pump: Pump
   /** Null with a real mail account. */
@@ -71,9 +71,9 @@ const realTickMs = 500
 
 export class OptionsError extends Error {}
 
-function catchUpAfterDowntime(office: Office) {
-  if (office.clock.kind !== 'real' || !office.settings.current()?.isSendingOn) return
-  office.apply(catchUpEffects(office, office.clock.now()))
+function catchUpAfterDowntime(application: Application) {
+  if (application.clock.kind !== 'real' || !application.settings.current()?.isSendingOn) return
+  application.apply(catchUpEffects(application, application.clock.now()))
 }
 
 const letters = 'abcdefghjkmnpqrstuvwxyz23456789'
@@ -81,20 +81,20 @@ const letters = 'abcdefghjkmnpqrstuvwxyz23456789'
 const newWord = () => Array.from({ length: 10 }, () => letters[randomInt(letters.length)]).join('')
 
 /** A copied or restored database must not send what the original may already have sent: it starts held back. */
-function holdBackCopy({ commands, office }: Pick<RunningOffice, 'commands' | 'office'>) {
-  if (!office.store.isCopy || !office.settings.current()?.isSendingOn) return
-  commands.setSending(callOf('setSending', `copy-${office.clock.now()}-${process.pid}`), false)
+function holdBackCopy({ commands, application }: Pick<RunningApplication, 'commands' | 'application'>) {
+  if (!application.store.isCopy || !application.settings.current()?.isSendingOn) return
+  commands.setSending(callOf('setSending', `copy-${application.clock.now()}-${process.pid}`), false)
 }
 
 /** Other data about zones than the plans were made with: the future is planned anew. */
-function noticeTimeData(office: Office) {
-  const { statements } = office.store
-  const settings = office.settings.current()
+function noticeTimeData(application: Application) {
+  const { statements } = application.store
+  const settings = application.settings.current()
   if (!settings) return
   const { version } = settings.zones
   const known = statements.one('readMeta', { key: 'time data' })?.['value']
   if (known === version) return
-  if (known !== undefined) planAllAnew(office)
+  if (known !== undefined) planAllAnew(application)
   statements.run('writeMeta', { key: 'time data', value: version })
 }
 
@@ -109,7 +109,7 @@ function settingsOf(store: Store, publicUrl: () => string, canSend: boolean): Se
 }
 
 /** The post office that came with it, and its mailboxes; null with a real mail account. */
-async function openPostOffice(options: OfficeOptions) {
+async function openPostOffice(options: ApplicationOptions) {
   const { folder, smtpUrl, onFault } = options
   if (smtpUrl !== null) return null
   const running = await (options.startPostOffice ?? startPostOffice)(folder, onFault)
@@ -118,7 +118,7 @@ async function openPostOffice(options: OfficeOptions) {
 
 type OwnPostOffice = Awaited<ReturnType<typeof openPostOffice>>
 
-function senderOf({ smtpUrl, smtpLimits }: OfficeOptions, own: OwnPostOffice): SmtpSender {
+function senderOf({ smtpUrl, smtpLimits }: ApplicationOptions, own: OwnPostOffice): SmtpSender {
   return smtpUrl === null
     ? createSmtpSender(() => accountAt(own?.running.url() ?? ''), { limits: limitsOfPostOffice })
     : createSmtpSender(accountAt(smtpUrl), smtpLimits ? { limits: smtpLimits } : {})
@@ -126,7 +126,7 @@ function senderOf({ smtpUrl, smtpLimits }: OfficeOptions, own: OwnPostOffice): S
 
 interface Running {
   readonly keeping: SourceKeeping
-  readonly office: Office
+  readonly application: Application
   readonly commands: Commands
   readonly pump: Pump
   readonly dispatcher: Dispatcher
@@ -134,15 +134,15 @@ interface Running {
 }
 
 /** How it is taken up, goes on, and ends. */
-function lifeOf({ office, commands, pump, dispatcher, own, keeping }: Running) {
-  const { clock, changes, store } = office
+function lifeOf({ application, commands, pump, dispatcher, own, keeping }: Running) {
+  const { clock, changes, store } = application
   let tick: NodeJS.Timeout | null = null
   return {
     async begin() {
       dispatcher.doubtAbandoned()
-      holdBackCopy({ commands, office })
-      noticeTimeData(office)
-      catchUpAfterDowntime(office)
+      holdBackCopy({ commands, application })
+      noticeTimeData(application)
+      catchUpAfterDowntime(application)
       await pump.advance(clock.now())
       keeping.begin()
       if (clock.kind !== 'real') return
@@ -154,14 +154,14 @@ function lifeOf({ office, commands, pump, dispatcher, own, keeping }: Running) {
     },
     trustClock() {
       clock.trustMachine()
-      catchUpAfterDowntime(office)
+      catchUpAfterDowntime(application)
       pump.soon()
     },
     async end() {
       if (tick) clearInterval(tick)
       pump.end()
       await keeping.end()
-      await office.end()
+      await application.end()
       await dispatcher.drain(drainDeadlineMs)
       await pump.settled()
       await own?.running.stop()
@@ -171,7 +171,7 @@ function lifeOf({ office, commands, pump, dispatcher, own, keeping }: Running) {
   }
 }
 
-export async function openOffice(options: OfficeOptions): Promise<RunningOffice> {
+export async function openApplication(options: ApplicationOptions): Promise<RunningApplication> {
   if (options.isDemo && options.smtpUrl !== null) {
     throw new OptionsError(
       'The demo with its movable clock works only with the built-in post office, never with a real mail account.',
@@ -184,7 +184,7 @@ export async function openOffice(options: OfficeOptions): Promise<RunningOffice>
   const own = await openPostOffice(options)
   const sendingObstacle = options.sendingObstacle ?? null
   const publicUrl = options.publicUrl ?? (() => 'http://127.0.0.1:4321')
-  const office = createOffice({
+  const application = createApplication({
     store,
     clock,
     settings: settingsOf(store, publicUrl, sendingObstacle === null),
@@ -193,18 +193,18 @@ export async function openOffice(options: OfficeOptions): Promise<RunningOffice>
   })
   const account = createMailAccount(senderOf(options, own), {
     onChange: () => {
-      office.changes.publish(['sending', 'sends'])
+      application.changes.publish(['sending', 'sends'])
       pump.soon()
     },
   })
-  const dispatcher = createDispatcher(office, account, options.onFault)
-  const notes = createTeamNotes(office, account, publicUrl)
-  const pump: Pump = createPump(office, dispatcher, notes, options.onFault)
-  const commands = createCommands(office, sendingObstacle)
-  const keeping = createSourceKeeping(office, options.onFault)
-  office.onCommand(() => pump.soon())
+  const dispatcher = createDispatcher(application, account, options.onFault)
+  const notes = createTeamNotes(application, account, publicUrl)
+  const pump: Pump = createPump(application, dispatcher, notes, options.onFault)
+  const commands = createCommands(application, sendingObstacle)
+  const keeping = createSourceKeeping(application, options.onFault)
+  application.onCommand(() => pump.soon())
   return {
-    office,
+    application,
     commands,
     pump,
     postOffice: own?.file ?? null,
@@ -214,6 +214,6 @@ export async function openOffice(options: OfficeOptions): Promise<RunningOffice>
     publicUrl,
     firstRunWord: newWord(),
     sendingObstacle,
-    ...lifeOf({ office, commands, pump, dispatcher, own, keeping }),
+    ...lifeOf({ application, commands, pump, dispatcher, own, keeping }),
   }
 }

@@ -3,7 +3,7 @@ import type { Sequence } from '../model/sequence.ts'
 import type { PlainStep } from '../model/step.ts'
 
 /** What a step does, in a few words for lists. `letterId` is the letter that counts for a mail. */
-export function deedWords(
+export function stepLabel(
   step: PlainStep,
   letterId: string | null,
   {

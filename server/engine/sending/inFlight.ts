@@ -7,15 +7,15 @@ import type { Outcome } from '../../mail/whoseFault.ts'
 import { callWeb, webCallOf } from '../../mail/webCall.ts'
 import { claim, type Claimed } from './claim.ts'
 import type { OnFault } from './faults.ts'
-import type { Office } from '../office.ts'
+import type { Application } from '../application.ts'
 import { outcomeSettled, settle, type NotMade } from './endClaim.ts'
 import type { Signal } from '../loop/signal.ts'
 
 /**
- * How many messages are in hand for each connection: one on the wire and one composed behind it, so that no connection
+ * How many messages are in flight for each connection: one on the wire and one composed behind it, so that no connection
  * stands idle while outcomes are written. What is behind has not begun: it is given back when draining or after a crash.
  */
-const inHandEach = 2
+const inFlightEach = 2
 
 /** A conversation that takes longer than this, in milliseconds of real time, lets another one begin beside it. */
 export const slowMs = 1000
@@ -32,52 +32,59 @@ interface Delivered extends Composed {
   readonly outcome: Outcome | NotMade
 }
 
-async function compose({ store }: Office, claimed: Claimed): Promise<Composed> {
+async function compose({ store }: Application, claimed: Claimed): Promise<Composed> {
   const { parcel } = claimed
   if (parcel.kind === 'call') return { claimed, source: null }
   const fileOf = (id: string) => readFile(store.statements, id)
   return { claimed, source: await composeMessage(parcel.message, fileOf) }
 }
 
-async function deliver(office: Office, account: MailAccount, composed: Composed): Promise<Delivered> {
+async function deliver(
+  application: Application,
+  account: MailAccount,
+  composed: Composed,
+): Promise<Delivered> {
   const { claimed, source } = composed
   const { send, parcel } = claimed
   if (parcel.kind === 'call' || source === null) {
     const url = parcel.kind === 'call' ? parcel.url : ''
-    const options = { secret: office.store.keys.webCalls, allowsOwnNetwork: office.allowsOwnNetwork }
+    const options = {
+      secret: application.store.keys.webCalls,
+      allowsOwnNetwork: application.allowsOwnNetwork,
+    }
     return { ...composed, outcome: await callWeb(url, webCallOf(send), options) }
   }
   const { from, to } = parcel.message
   return { ...composed, outcome: await account.deliver({ from: from.address, to: to.address }, source) }
 }
 
-function giveBack({ store }: Office, { send, token }: Claimed) {
+function giveBack({ store }: Application, { send, token }: Claimed) {
   store.statements.run('giveBackClaim', { id: send.id, token })
 }
 
 /** Writes how a delivery ended, within a transaction. */
-function record(office: Office, { claimed, source, outcome }: Delivered, follows = true) {
+function record(application: Application, { claimed, source, outcome }: Delivered, follows = true) {
   const { send, parcel } = claimed
   if (outcome.kind === 'account') {
-    giveBack(office, claimed)
-    office.changes.publish(['sends'])
+    giveBack(application, claimed)
+    application.changes.publish(['sends'])
     return
   }
   const message = parcel.kind === 'mail' ? parcel.message : null
   if (message && source) {
-    storeMessage(office.store.statements, send.id, message.subject, source)
+    storeMessage(application.store.statements, send.id, message.subject, source)
   }
   const told = outcome.kind === 'accepted' && message ? message.told : null
-  settle(office, claimed, outcomeSettled(send, outcome, office.clock.now()), told, follows)
+  settle(application, claimed, outcomeSettled(send, outcome, application.clock.now()), told, follows)
 }
 
 /** That it may have gone is all that can be written of it. */
-function doubt(office: Office, { claimed }: Delivered) {
+function doubt(application: Application, { claimed }: Delivered) {
   const reason = {
     code: 'fault',
     sentence: 'It was handed over, and how that ended could not be written down.',
   }
-  settle(office, claimed, { state: 'in doubt', reason, event: 'message in doubt' }, null, false)
+  settle(application, claimed, { state: 'in doubt', reason, event: 'message in doubt' }, null, false)
 }
 
 /**
@@ -85,10 +92,14 @@ function doubt(office: Office, { claimed }: Delivered) {
  * that could be at fault: what follows from it, the message itself. Returns what waits for the database: what was accepted
  * must not lose that. What can never be written is left to the sweep of leases, so that nothing waits for it.
  */
-function recordAll(office: Office, delivered: readonly Delivered[], onFault: OnFault): readonly Delivered[] {
+function recordAll(
+  application: Application,
+  delivered: readonly Delivered[],
+  onFault: OnFault,
+): readonly Delivered[] {
   const written = (write: () => void): 'written' | 'waits' | 'never' => {
     try {
-      office.store.transaction(write)
+      application.store.transaction(write)
       return 'written'
     } catch (fault) {
       onFault(fault)
@@ -96,13 +107,13 @@ function recordAll(office: Office, delivered: readonly Delivered[], onFault: OnF
     }
   }
   if (delivered.length === 0) return []
-  if (written(() => delivered.forEach((one) => record(office, one))) === 'written') return []
+  if (written(() => delivered.forEach((one) => record(application, one))) === 'written') return []
   return delivered.filter((one) => {
     const mayHaveGone = one.outcome.kind === 'accepted' || one.outcome.kind === 'in doubt'
     const ways = [
-      () => record(office, one),
-      () => record(office, one, false),
-      ...(mayHaveGone ? [() => doubt(office, one)] : []),
+      () => record(application, one),
+      () => record(application, one, false),
+      ...(mayHaveGone ? [() => doubt(application, one)] : []),
     ]
     for (const way of ways) {
       const outcome = written(way)
@@ -112,7 +123,7 @@ function recordAll(office: Office, delivered: readonly Delivered[], onFault: OnF
   })
 }
 
-/** Something accepted could not be written down yet; it stays in hand. */
+/** Something accepted could not be written down yet; it stays in flight. */
 export class NotWritten extends Error {}
 
 /** What a turn takes on. */
@@ -123,8 +134,8 @@ interface Taken {
 
 const isMail = ({ parcel }: Claimed) => parcel.kind === 'mail'
 
-/** The messages in hand: being composed, ready, on the wire, delivered. */
-export class Hand {
+/** The messages in flight: being composed, ready, on the wire, delivered. */
+export class InFlight {
   private readonly composing = new Set<Claimed>()
   /** With when each began, by the clock that cannot be set. */
   private readonly onTheWire = new Map<Claimed, number>()
@@ -132,7 +143,7 @@ export class Hand {
   private delivered: Delivered[] = []
 
   constructor(
-    private readonly office: Office,
+    private readonly application: Application,
     private readonly account: MailAccount,
     private readonly onFault: OnFault,
     private readonly ended: Signal,
@@ -142,7 +153,7 @@ export class Hand {
     return this.count === 0 && this.delivered.length === 0
   }
 
-  /** The tokens of all that is in hand. */
+  /** The tokens of all that is in flight. */
   get tokens(): ReadonlySet<string> {
     const all = [...this.composing, ...this.onTheWire.keys()]
     const composed = [...this.ready, ...this.delivered].map(({ claimed }) => claimed)
@@ -173,7 +184,7 @@ export class Hand {
     return Math.max(0, Math.min(size - this.quick, mostEach * size - this.onTheWire.size))
   }
 
-  private mailsInHand() {
+  private mailsInFlight() {
     const all = [...this.composing, ...this.ready.map(({ claimed }) => claimed), ...this.onTheWire.keys()]
     return all.filter(isMail).length
   }
@@ -188,10 +199,10 @@ export class Hand {
 
   /**
    * Writes what has ended, first and for itself; then marks what begins and claims what comes next, in one transaction,
-   * and begins it. What cannot be written stays in hand.
+   * and begins it. What cannot be written stays in flight.
    */
   turnOver(mayClaim: boolean) {
-    this.delivered = [...recordAll(this.office, this.delivered, this.onFault)]
+    this.delivered = [...recordAll(this.application, this.delivered, this.onFault)]
     if (this.delivered.length > 0) throw new NotWritten()
     const { beginning, claimed } = this.takeOn(mayClaim)
     beginning.forEach((one) => this.begin(one))
@@ -199,20 +210,20 @@ export class Hand {
   }
 
   private takeOn(mayClaim: boolean): Taken {
-    const { office } = this
+    const { application } = this
     const room = mayClaim ? this.account.room() : 0
     const beginning = mayClaim ? this.beginning() : []
     const givenBack = this.ready.filter(({ claimed }) => !mayClaim || (isMail(claimed) && room === 0))
     try {
-      const claimed = office.store.transaction(() => {
-        givenBack.forEach(({ claimed: one }) => giveBack(office, one))
+      const claimed = application.store.transaction(() => {
+        givenBack.forEach(({ claimed: one }) => giveBack(application, one))
         beginning.forEach(({ claimed: one }) => this.markBegun(one))
         return mayClaim ? this.claimed(room) : []
       })
       this.ready = this.ready.filter((one) => !beginning.includes(one) && !givenBack.includes(one))
       return { beginning, claimed }
     } catch (fault) {
-      // Without anything ready it was the claiming that something was thrown at: nobody's fault in hand.
+      // Without anything ready it was the claiming that something was thrown at: nobody's fault in flight.
       if (isOfStore(fault) || this.ready.length === 0) throw fault
       this.onFault(fault)
       return { beginning: this.oneByOne(beginning, givenBack), claimed: [] }
@@ -221,14 +232,14 @@ export class Hand {
 
   /** Claims what there is room for. */
   private claimed(room: number): readonly Claimed[] {
-    const free = inHandEach * this.account.size - this.composing.size - this.ready.length - this.quick
-    const mails = Math.min(free, Math.max(0, room - this.mailsInHand()))
+    const free = inFlightEach * this.account.size - this.composing.size - this.ready.length - this.quick
+    const mails = Math.min(free, Math.max(0, room - this.mailsInFlight()))
     if (free <= 0) return []
-    return claim(this.office, { limit: mails > 0 ? mails : free, withMail: mails > 0 }, this.onFault)
+    return claim(this.application, { limit: mails > 0 ? mails : free, withMail: mails > 0 }, this.onFault)
   }
 
   private readonly markBegun = ({ send, token }: Claimed) =>
-    this.office.store.statements.run('beginClaim', { id: send.id, token })
+    this.application.store.statements.run('beginClaim', { id: send.id, token })
 
   /** The same for each by itself: the one that something is thrown at fails, and the others begin. */
   private oneByOne(beginning: readonly Composed[], givenBack: readonly Composed[]): readonly Composed[] {
@@ -243,13 +254,13 @@ export class Hand {
         return false
       }
     }
-    givenBack.forEach((one) => isDone(one, (claimed) => giveBack(this.office, claimed)))
+    givenBack.forEach((one) => isDone(one, (claimed) => giveBack(this.application, claimed)))
     return beginning.filter((one) => isDone(one, this.markBegun))
   }
 
   private take(claimed: Claimed) {
     this.composing.add(claimed)
-    void compose(this.office, claimed)
+    void compose(this.application, claimed)
       .then((one) => void this.ready.push(one))
       .catch((fault: unknown) => {
         this.onFault(fault)
@@ -264,7 +275,7 @@ export class Hand {
   private begin(composed: Composed) {
     const { claimed } = composed
     this.onTheWire.set(claimed, performance.now())
-    void deliver(this.office, this.account, composed)
+    void deliver(this.application, this.account, composed)
       .then((one) => void this.delivered.push(one))
       .catch((fault: unknown) => {
         this.onFault(fault)

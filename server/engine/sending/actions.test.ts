@@ -10,9 +10,9 @@ import { readSend } from '../../db/sendStore.ts'
 import { addSequence } from '../../db/settingsStore.ts'
 import { callWeb, signatureOf } from '../../mail/webCall.ts'
 import { addBookedClient, call, openExample } from '../../testing/seed.ts'
-import type { RunningOffice } from '../runningOffice.ts'
+import type { RunningApplication } from '../runningApplication.ts'
 
-let running: RunningOffice | null = null
+let running: RunningApplication | null = null
 let receiver: Server | null = null
 
 afterEach(async () => {
@@ -24,29 +24,29 @@ afterEach(async () => {
 const step = (id: string, part: object): PlainStep =>
   plainStep.parse({ id: `st_${id}`, timing: { kind: 'at once' }, ...part })
 
-/** The example office with one more sequence on confirmed bookings. */
-async function withSteps(steps: PlainStep[]): Promise<RunningOffice> {
+/** The example application with one more sequence on confirmed bookings. */
+async function withSteps(steps: PlainStep[]): Promise<RunningApplication> {
   running = await openExample()
-  const { store, settings } = running.office
+  const { store, settings } = running.application
   addSequence(
     store.statements,
-    { id: 'sq_2', name: 'Deeds', state: 'live', liveSince: 0, currentVersion: 1 },
+    { id: 'sq_2', name: 'Actions', state: 'live', liveSince: 0, currentVersion: 1 },
     { sequenceId: 'sq_2', version: 1, start: startRule.parse({ on: 'booking confirmed' }), steps, stops: [] },
   )
   settings.forget()
   return running
 }
 
-async function booked(of: RunningOffice, name = 'Oona') {
-  addBookedClient(of.office, of.commands, name, `${name.toLowerCase()}@siltanen.example`)
-  await of.pump.advance(of.office.clock.now())
-  const row = of.office.store.statements
+async function booked(of: RunningApplication, name = 'Oona') {
+  addBookedClient(of.application, of.commands, name, `${name.toLowerCase()}@siltanen.example`)
+  await of.pump.advance(of.application.clock.now())
+  const row = of.application.store.statements
     .all('findClients', { words: name.toLowerCase(), most: 100 })
     .find((client) => client['name'] === name)
   const clientId = String(row?.['id'])
-  const sends = of.office.store.statements
+  const sends = of.application.store.statements
     .all('sendsOfClient', { clientId })
-    .map(({ id }) => readSend(of.office.store.statements, String(id)))
+    .map(({ id }) => readSend(of.application.store.statements, String(id)))
   const stateOf = (id: string) => sends.find((one) => one?.stepId === `st_${id}`)
   return { clientId, stateOf }
 }
@@ -59,16 +59,16 @@ describe('steps that are no mail', () => {
       step('stage', { kind: 'stage', stage: 'offer' }),
     ])
     const { clientId, stateOf } = await booked(of)
-    expect(readTasks(of.office.store.statements, clientId)).toMatchObject([
+    expect(readTasks(of.application.store.statements, clientId)).toMatchObject([
       { title: 'Check the harness', dueOn: '2026-05-16', doneAt: null },
     ])
-    expect(readClient(of.office.store.statements, clientId)?.tags).toEqual(['booked'])
+    expect(readClient(of.application.store.statements, clientId)?.tags).toEqual(['booked'])
     expect(stateOf('tag')).toMatchObject({ state: 'sent', address: null, letterId: null })
     expect(stateOf('stage')).toMatchObject({
       state: 'failed',
       reason: { sentence: 'There is no enquiry whose stage could change.' },
     })
-    const history = of.office.store.statements
+    const history = of.application.store.statements
       .all('eventsOfClient', { clientId, afterId: null, limit: 1000 })
       .map(({ sentence }) => sentence)
     expect(history).toContain('“Add the tag “booked””: Done.')
@@ -128,7 +128,7 @@ describe('a web call', () => {
     expect(received).toHaveLength(1)
     const [one] = received
     expect(JSON.parse(one?.body ?? '')).toMatchObject({ clientId, stepId: 'st_call' })
-    expect(one?.signature).toBe(`sha256=${signatureOf(one?.body ?? '', of.office.store.keys.webCalls)}`)
+    expect(one?.signature).toBe(`sha256=${signatureOf(one?.body ?? '', of.application.store.keys.webCalls)}`)
   })
 
   test('refused it has failed; not answered it is tried again later', async () => {
@@ -158,15 +158,15 @@ describe('the allowance of the mail account', () => {
         },
       }),
     ])
-    const { statements } = of.office.store
+    const { statements } = of.application.store
     statements.run('setAllowance', {
       allowanceJson: JSON.stringify({ perHour: 2, perDay: null, perMonth: null }),
     })
-    of.office.settings.forget()
+    of.application.settings.forget()
     const names = ['Oona', 'Jules', 'Anouk']
     for (const name of names)
-      addBookedClient(of.office, of.commands, name, `${name.toLowerCase()}@mail.example`)
-    const now = of.office.clock.now()
+      addBookedClient(of.application, of.commands, name, `${name.toLowerCase()}@mail.example`)
+    const now = of.application.clock.now()
     await of.pump.advance(now)
     const sent = () =>
       names.flatMap((name) => of.postOffice?.mailOf(`${name.toLowerCase()}@mail.example`) ?? [])
