@@ -6,6 +6,7 @@ import { hasGone, isForPresent } from './answers.ts'
 import { groupedBy } from './groupedBy.ts'
 import { latenessRule } from './lateness.ts'
 import { droppedBy, type PlannedSend } from './planStep.ts'
+import { whyLeftOut } from './reasons.ts'
 
 /*
  * Rules that look at several planned sends of one client at once: none may fire a burst, and two reminders of one
@@ -48,8 +49,7 @@ export function withoutBursts(all: readonly PlannedSend[]): readonly PlannedSend
       .at(-1)
     for (const planned of group) {
       if (planned === last || !wasLate(planned)) continue
-      const sentence = 'Several had come late at once: only the one wanted last goes.'
-      drops.set(planned, droppedBy(planned, 'burst', 'burst', sentence))
+      drops.set(planned, droppedBy(planned, 'burst', whyLeftOut.burst))
     }
   }
   return replaced(all, drops)
@@ -103,8 +103,7 @@ export function withoutTwins(
         index += 1
         continue
       }
-      const sentence = 'Another reminder goes within four hours of it.'
-      drops.set(loser, droppedBy(loser, 'two reminders', 'two reminders', sentence))
+      drops.set(loser, droppedBy(loser, 'two reminders', whyLeftOut.twoReminders))
       fromTheEvent.splice(fromTheEvent.indexOf(loser), 1)
       index = Math.max(0, index - 1)
     }

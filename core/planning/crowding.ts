@@ -8,6 +8,7 @@ import { firstOpenFrom, openSearchDays } from '../time/openTimes.ts'
 import { dayAt, instantAt } from '../time/zones.ts'
 import { hasGone, isOpen } from './answers.ts'
 import type { PlannedSend } from './planStep.ts'
+import { whyLeftOut, whyThen } from './reasons.ts'
 import { inWords } from './runFacts.ts'
 import { aboutOf } from './about.ts'
 import { sendingTimesFor, versionOf, type Settings, type Slice } from './slice.ts'
@@ -80,12 +81,9 @@ function placed(planned: PlannedSend, at: number | null, slice: Slice): PlannedS
   const { settings } = slice
   const zone = settings.zones.zone(settings.business.zone)
   const words = { zone, sendingHours: sendingTimesFor(settings, settings.business.zone) }
-  const code = isLost ? 'crowded out' : 'crowding'
-  const sentence = isLost
-    ? 'No moment is left that keeps the distance to this client’s other messages.'
-    : `Kept apart from this client’s other messages: ${inWords(words, at)}.`
-  const line = { rule: 'crowding', before: planned.dueAt, after: isLost ? null : at, code, sentence }
-  const dropped = isLost ? { code, sentence } : planned.dropped
+  const why = isLost ? whyLeftOut.crowdedOut : whyThen.keptApart(inWords(words, at))
+  const line = { rule: 'crowding', before: planned.dueAt, after: isLost ? null : at, ...why }
+  const dropped = isLost ? why : planned.dropped
   return { ...planned, dueAt: isLost ? null : at, dropped, trace: [...planned.trace, line] }
 }
 

@@ -1,3 +1,4 @@
+import { waitsFor, whyThen } from './reasons.ts'
 import type { Enquiry, Tick } from '../model/dealings.ts'
 import { isoDateOf, minuteOfDay, type EpochDay } from '../time/calendar.ts'
 import { isClosedOn, openSearchDays } from '../time/openTimes.ts'
@@ -52,17 +53,15 @@ export function linesOfLetter(occurrence: number, atTime: string, of: RunFacts):
 export function evenings(atTime: string, facts: StepFacts): readonly PlannedSend[] {
   const { enquiry } = facts
   if (!enquiry?.evening) {
-    return [planAwaited(facts, 0, 'not switched on', 'Waits until evening letters are switched on.', null)]
+    return [planAwaited(facts, 0, waitsFor.eveningsOn, null)]
   }
   const lines = toldLines(enquiry, atTime, facts)
-  if (lines.length === 0) return [planAwaited(facts, 0, 'nothing ticked', 'Waits for a ticked line.', null)]
+  if (lines.length === 0) return [planAwaited(facts, 0, waitsFor.tick, null)]
   return [...new Set(lines.map(({ day }) => day))]
     .sort((one, other) => one - other)
     .map((day) => {
       const at = instantAt(facts.zone, day, minuteOfDay(atTime))
       const count = lines.filter((line) => line.day === day).length
-      const what = count === 1 ? '1 line was ticked' : `${count} lines were ticked`
-      const sentence = `${what} since the last evening letter: ${inWords(facts, at)}.`
       const start = {
         value: null,
         anchorValue: '',
@@ -72,6 +71,6 @@ export function evenings(atTime: string, facts: StepFacts): readonly PlannedSend
         since: 0,
         end: null,
       }
-      return planWanted(wantedAt(at, 'evening', sentence), start, facts)
+      return planWanted(wantedAt(at, whyThen.evening(count, inWords(facts, at))), start, facts)
     })
 }

@@ -1,6 +1,7 @@
 import { firstOpenFrom, type OpenTimes } from '../time/openTimes.ts'
 import type { Bounds } from './bounds.ts'
 import { dropped, moved, type Moment } from './moment.ts'
+import { whyLeftOut, whyThen } from './reasons.ts'
 import { inWords, type StepFacts } from './runFacts.ts'
 
 export const latenessRule = 'lateness'
@@ -17,14 +18,12 @@ export function applyLateness(moment: Moment, wantedAt: number, bounds: Bounds, 
   if (moment.dropped || moment.at >= notBefore) return moment
   const wasAhead = wantedAt >= notBefore
   if (!wasAhead && facts.rules.ifLate === 'drop') {
-    const sentence = `${inWords(facts, wantedAt)} was already past when this was settled (${inWords(facts, notBefore)}).`
-    return dropped(moment, latenessRule, 'late', sentence)
+    const why = whyLeftOut.wasPast(inWords(facts, wantedAt), inWords(facts, notBefore))
+    return dropped(moment, latenessRule, why)
   }
   const open = firstMomentUpTo(facts.openTimes, notBefore, notAfter)
   if (open === null) {
-    const sentence = `No open moment is left from ${inWords(facts, notBefore)} on.`
-    return dropped(moment, latenessRule, 'no open moment', sentence)
+    return dropped(moment, latenessRule, whyLeftOut.noneLeftFrom(inWords(facts, notBefore)))
   }
-  const sentence = `${inWords(facts, moment.at)} was already past: the first open moment is ${inWords(facts, open)}.`
-  return moved(moment, latenessRule, open, 'first open moment', sentence)
+  return moved(moment, latenessRule, open, whyThen.wasPast(inWords(facts, moment.at), inWords(facts, open)))
 }

@@ -2,6 +2,7 @@ import { isBefore } from '../model/timing.ts'
 import { lastOpenUpTo } from '../time/openTimes.ts'
 import type { Bounds } from './bounds.ts'
 import { dropped, moved, type Moment } from './moment.ts'
+import { whyLeftOut, whyThen } from './reasons.ts'
 import { inWords, type StepFacts } from './runFacts.ts'
 
 const rule = 'lead'
@@ -17,16 +18,9 @@ export function applyLead(
   isRepeated: boolean,
 ): Moment {
   if (moment.dropped || notAfter === null || moment.at <= notAfter) return moment
-  const limit = `It is of use only until ${inWords(facts, notAfter)}`
-  if (!isBefore(facts.step.timing) || isRepeated) return dropped(moment, rule, 'too late', `${limit}.`)
+  const limit = inWords(facts, notAfter)
+  if (!isBefore(facts.step.timing) || isRepeated) return dropped(moment, rule, whyLeftOut.ofNoUse(limit))
   const open = lastOpenUpTo(facts.openTimes, notAfter)
-  if (open === null)
-    return dropped(moment, rule, 'no open moment', `${limit}, and no moment before that is open.`)
-  return moved(
-    moment,
-    rule,
-    open,
-    'last open moment',
-    `${limit}: the last open moment is ${inWords(facts, open)}.`,
-  )
+  if (open === null) return dropped(moment, rule, whyLeftOut.noneBefore(limit))
+  return moved(moment, rule, open, whyThen.lastOpen(limit, inWords(facts, open)))
 }

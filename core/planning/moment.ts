@@ -8,13 +8,13 @@ export interface Moment {
 }
 
 /** The same moment with a further line of trace, moved to another time. */
-export function moved(moment: Moment, rule: string, to: number, code: string, sentence: string): Moment {
-  const line = { rule, before: moment.at, after: to, code, sentence }
+export function moved(moment: Moment, rule: string, to: number, why: Reason): Moment {
+  const line = { rule, before: moment.at, after: to, ...why }
   return { ...moment, at: to, trace: [...moment.trace, line] }
 }
 
 /** The same moment, dropped by a rule. A dropped one stays dropped. */
-export function dropped(moment: Moment, rule: string, code: string, sentence: string): Moment {
-  const line = { rule, before: moment.at, after: null, code, sentence }
-  return { ...moment, dropped: { code, sentence }, trace: [...moment.trace, line] }
+export function dropped(moment: Moment, rule: string, why: Reason): Moment {
+  const line = { rule, before: moment.at, after: null, ...why }
+  return { ...moment, dropped: why, trace: [...moment.trace, line] }
 }

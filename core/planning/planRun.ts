@@ -1,3 +1,4 @@
+import { waitsFor, whyLeftOut } from './reasons.ts'
 import { evaluate } from '../conditions/evaluate.ts'
 import type { Run } from '../model/sequence.ts'
 import { isBranch, type BranchStep, type PlainStep, type Step } from '../model/step.ts'
@@ -50,10 +51,10 @@ export interface Pass {
 /** A step that waits for a branch, or stands in the arm not taken. */
 function planAside(facts: StepFacts, previous: Done, way: Exclude<Way, { kind: 'open' }>): PlannedSend {
   if (way.kind === 'untaken') {
-    return planSkipped(facts, 'branch', 'The other arm of the branch was taken.')
+    return planSkipped(facts, whyLeftOut.otherArm)
   }
   const estimate = previous.isDone ? null : previous.estimateAt
-  return planAwaited(facts, 0, 'branch', 'Waits until the branch before it is decided.', estimate)
+  return planAwaited(facts, 0, waitsFor.branch, estimate)
 }
 
 /** The first occurrences of a step for one recipient, and how what is planned for it stands. */

@@ -110,8 +110,7 @@ export function planWanted(wanted: Moment, start: StepStart, facts: StepFacts): 
 export function planAwaited(
   { run, step, index, recipient, openTimes }: StepFacts,
   occurrence: number,
-  code: string,
-  sentence: string,
+  awaits: Reason,
   estimateAt: number | null,
 ): PlannedSend {
   return {
@@ -130,9 +129,9 @@ export function planAwaited(
     dropped: null,
     skipped: null,
     voided: null,
-    awaits: { code, sentence },
+    awaits,
     estimateAt,
-    trace: [{ rule: 'wanted', before: null, after: null, code, sentence }],
+    trace: [{ rule: 'wanted', before: null, after: null, ...awaits }],
     openTimes,
     answer: null,
     row: null,
@@ -141,16 +140,16 @@ export function planAwaited(
 }
 
 /** A step in an arm that is not taken. */
-export function planSkipped(facts: StepFacts, code: string, sentence: string): PlannedSend {
+export function planSkipped(facts: StepFacts, why: Reason): PlannedSend {
   return {
-    ...planAwaited(facts, 0, code, sentence, null),
+    ...planAwaited(facts, 0, why, null),
     awaits: null,
-    skipped: { code, sentence, at: null },
+    skipped: { ...why, at: null },
   }
 }
 
 /** A planned send that a rule dropped after all, with a line of trace. */
-export function droppedBy(planned: PlannedSend, rule: string, code: string, sentence: string): PlannedSend {
-  const line = { rule, before: planned.dueAt, after: null, code, sentence }
-  return { ...planned, dueAt: null, dropped: { code, sentence }, trace: [...planned.trace, line] }
+export function droppedBy(planned: PlannedSend, rule: string, why: Reason): PlannedSend {
+  const line = { rule, before: planned.dueAt, after: null, ...why }
+  return { ...planned, dueAt: null, dropped: why, trace: [...planned.trace, line] }
 }

@@ -2,6 +2,7 @@ import { settlesUntil, type Booking } from '../model/booking.ts'
 import { undecided, type Reason, type Send, type SendDecided, type TraceLine } from '../model/send.ts'
 import { voidableStates, type SendState } from '../model/sendState.ts'
 import type { Run } from '../model/sequence.ts'
+import { whyAskedAgain, whyLeftOut, whyThen } from './reasons.ts'
 import { addressFor } from '../sequences/recipients.ts'
 import { hasEnded, isOpen, isSameMessage, isVoidUndone } from './answers.ts'
 import { firstMomentUpTo } from './lateness.ts'
@@ -72,11 +73,6 @@ function isUnchanged(send: Send, other: Send): boolean {
   )
 }
 
-const mendedTooLate: Reason = {
-  code: 'mended too late',
-  sentence: 'What blocked it has been mended, but its time had passed by then.',
-}
-
 function withLine(planned: PlannedSend, line: TraceLine, dueAt: number | null): PlannedSend {
   const dropped = dueAt === null ? { code: line.code, sentence: line.sentence } : planned.dropped
   return { ...planned, dueAt, dropped, trace: [...planned.trace, line] }
@@ -86,8 +82,7 @@ function withLine(planned: PlannedSend, line: TraceLine, dueAt: number | null): 
 function postponed(planned: PlannedSend, to: number | null): PlannedSend {
   const { dueAt, notAfter } = planned
   if (to === null || dueAt === null || (notAfter !== null && to > notAfter)) return planned
-  const sentence = 'A person put it off to this moment.'
-  return withLine(planned, { rule: 'person', before: dueAt, after: to, code: 'postponed', sentence }, to)
+  return withLine(planned, { rule: 'person', before: dueAt, after: to, ...whyThen.putOff }, to)
 }
 
 /** It stands at its own time until a person has spoken, however long that takes. */
@@ -107,20 +102,17 @@ function settled(
   if (until === null || waitsForPerson(planned, decision, was)) return planned
   const isTooLate = notAfter !== null && until > notAfter
   const after = isTooLate ? null : until
-  const sentence = isTooLate
-    ? 'Its booking has just changed; when that has settled it comes too late.'
-    : 'Its booking has just changed: it waits until that has settled.'
-  const code = isTooLate ? 'too late' : 'settling'
-  return withLine(planned, { rule: 'settling', before: dueAt, after, code, sentence }, after)
+  const why = isTooLate ? whyLeftOut.settlesTooLate : whyThen.settles
+  return withLine(planned, { rule: 'settling', before: dueAt, after, ...why }, after)
 }
 
 /** A planned send whose moment is past through no fault of its own, at the first moment still open to it. */
 function fromNow(planned: PlannedSend, { now }: ReconcileContext, was?: SendState): PlannedSend {
   const after = firstMomentUpTo(planned.openTimes, now, planned.notAfter)
-  const code = after === null ? 'too late' : 'first open moment'
-  const why = was === 'approved' ? 'It was approved after its moment' : 'A change made its moment pass'
-  const sentence = after === null ? `${why}, and no open moment is left.` : `${why}: the first open moment.`
-  return withLine(planned, { rule: 'changed', before: planned.dueAt, after, code, sentence }, after)
+  const open = was === 'approved' ? whyThen.approvedLate : whyThen.madePast
+  const none = was === 'approved' ? whyLeftOut.approvedTooLate : whyLeftOut.madePast
+  const line = { rule: 'changed', before: planned.dueAt, after, ...(after === null ? none : open) }
+  return withLine(planned, line, after)
 }
 
 /** What persons said of a message stays in the answer to "why then?"; a postponement is told by the plan itself. */
@@ -174,7 +166,7 @@ function stateFor(
   context: ReconcileContext,
 ): Target {
   if (was === 'blocked' && !isAhead && isOver(planned, target, context)) {
-    return { state: 'missed', reason: mendedTooLate }
+    return { state: 'missed', reason: whyLeftOut.mendedTooLate }
   }
   if (target.state !== 'ready' && target.state !== 'waiting') return target
   if (lapsed) return { state: 'waiting', reason: lapsed }
@@ -227,7 +219,7 @@ function updated(send: Send, found: PlannedSend, context: ReconcileContext): Sen
   const isAhead = planned.awaits !== null || (planned.dueAt !== null && planned.dueAt >= now)
   if (!isStanding && !mayRevive(send, target, isAhead)) return null
   const aim = stateFor(past, { planned, target, isAhead }, context)
-  if (aim.state === 'cancelled') return cancelled(send, aim.reason ?? anchorMoved, now)
+  if (aim.state === 'cancelled') return cancelled(send, aim.reason ?? whyLeftOut.oldTime, now)
   // What was put off on its way keeps the moment it was put off to.
   const isKept = isOpen(stood) && isPutOff(send) && isLaterThan(send, planned, now)
   const next: Send = {
@@ -251,11 +243,6 @@ export function cancelled(send: Send, why: Reason, now: number): Send {
   const decision = { ...send.decision, voidedFrom: send.state }
   const reason = { code: why.code, sentence: why.sentence }
   return { ...send, state: 'cancelled', reason, decision, stateSince: now }
-}
-
-const approvedBefore: Reason = {
-  code: 'facts changed',
-  sentence: 'Approved before the booking was moved: it goes at another time now.',
 }
 
 /** What a person decided about the same message at its old time and that still holds: its words, and that it waits. */
@@ -284,7 +271,7 @@ function inserted(found: PlannedSend, context: ReconcileContext, before?: Send):
     subject: run.subject,
     stepKind: step.kind,
     ...plannedPart(planned),
-    ...(asksAgain ? { ...target, reason: approvedBefore } : target),
+    ...(asksAgain ? { ...target, reason: whyAskedAgain.moved } : target),
     messageId: context.messageIdOf(id),
     decision,
     approvedFacts: null,
@@ -292,11 +279,6 @@ function inserted(found: PlannedSend, context: ReconcileContext, before?: Send):
     sentAt: null,
     stateSince: context.now,
   }
-}
-
-const anchorMoved: Reason = {
-  code: 'moved',
-  sentence: 'The booking was moved; this was planned for its old time.',
 }
 
 function reconcileOne(
@@ -314,9 +296,10 @@ function reconcileOne(
   const others = family.filter(
     (send) => send !== exact && send.id !== answer?.id && voidableStates.includes(send.state),
   )
-  const voided = others.map((send) => cancelled(send, anchorMoved, now))
+  const voided = others.map((send) => cancelled(send, whyLeftOut.oldTime, now))
   if (answer) {
-    const own = exact && exact.id !== answer.id && isOpen(exact) ? [cancelled(exact, anchorMoved, now)] : []
+    const own =
+      exact && exact.id !== answer.id && isOpen(exact) ? [cancelled(exact, whyLeftOut.oldTime, now)] : []
     return [...voided, ...own]
   }
   if (exact) {
@@ -349,6 +332,6 @@ export function reconcile(
       !isKept(send) &&
       !planned.some((one) => isSameMessage(send, one)),
   )
-  const why: Reason = { code: 'stopped', sentence: run.stoppedReason ?? 'It is no longer part of the plan.' }
+  const why = whyLeftOut.stopped(run.stoppedReason)
   return [...changes, ...orphans.map((send) => cancelled(send, why, context.now))]
 }

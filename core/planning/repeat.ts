@@ -11,6 +11,7 @@ import { endOfDay } from './bounds.ts'
 import { doneAt, endOf, type Done } from './done.ts'
 import { standsSince } from './pastTimes.ts'
 import { planWanted, type PlannedSend, type StepStart } from './planStep.ts'
+import { whyThen } from './reasons.ts'
 import { conditionFacts, inWords, type RunFacts, type StepFacts } from './runFacts.ts'
 import { asItStands, type Stored } from './standing.ts'
 import { wantedAt } from './wanted.ts'
@@ -97,7 +98,6 @@ function following(
 ): PlannedSend | null {
   const at = nextWanted(facts, repeat, first, last)
   if (at === null || (end !== null && at > end.at)) return null
-  const sentence = `Again ${spanWords(repeat.every)} after the last one: ${inWords(facts, at)}.`
   const start = {
     value: null,
     anchorValue: first.anchorValue,
@@ -107,7 +107,11 @@ function following(
     since: last.doneAt,
     end,
   }
-  const plan = planWanted(wantedAt(at, 'repeat', sentence), start, facts)
+  const plan = planWanted(
+    wantedAt(at, whyThen.repeat(spanWords(repeat.every), inWords(facts, at))),
+    start,
+    facts,
+  )
   return plan.dropped?.code === 'too late' ? null : plan
 }
 

@@ -1,8 +1,16 @@
 import { setTimeOfDay } from '../model/timing.ts'
 import { minuteOfDay } from '../time/calendar.ts'
-import { firstOpenFrom, isClosedOn, lastOpenUpTo, nearestOpenDay, nearestOpenOn } from '../time/openTimes.ts'
+import {
+  firstOpenFrom,
+  isClosedOn,
+  lastOpenUpTo,
+  nearestOpenDay,
+  nearestOpenOn,
+  openSearchDays,
+} from '../time/openTimes.ts'
 import { dayAt, instantAt } from '../time/zones.ts'
 import { dropped, moved, type Moment } from './moment.ts'
+import { whyLeftOut, whyThen } from './reasons.ts'
 import { inWords, type StepFacts } from './runFacts.ts'
 
 const rule = 'sending hours'
@@ -44,13 +52,12 @@ export function applySendingHours(moment: Moment, facts: StepFacts, isRepeated: 
   const side = moment.dropped ? null : sideOf(facts, isRepeated)
   if (side === null) return moment
   const open = side === 'any day' ? wakingMoment(facts, moment.at) : openMoment(facts, moment.at, side)
-  if (open === null) return dropped(moment, rule, 'no open moment', 'No open moment within 60 days.')
+  if (open === null) return dropped(moment, rule, whyLeftOut.noneWithin(openSearchDays))
   if (open === moment.at) return moment
   const direction = open < moment.at ? 'earlier' : 'later'
   const isOtherDay = facts.step.onlyDays !== null && isOnOtherDay(facts, moment.at)
-  const why = isOtherDay ? 'is on a day on which this step does not go' : 'is outside the sending hours'
-  const sentence = `${inWords(facts, moment.at)} ${why}: ${direction}, ${inWords(facts, open)}.`
-  return moved(moment, rule, open, `moved ${direction}`, sentence)
+  const why = whyThen.outsideHours(direction, isOtherDay, inWords(facts, moment.at), inWords(facts, open))
+  return moved(moment, rule, open, why)
 }
 
 function isOnOtherDay({ openTimes }: StepFacts, at: number): boolean {

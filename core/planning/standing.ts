@@ -10,6 +10,7 @@ import { answerOf, isOpen, isVoidUndone } from './answers.ts'
 import { endOfDay } from './bounds.ts'
 import { firstMomentUpTo } from './lateness.ts'
 import { droppedBy, planKey, type PlannedSend } from './planStep.ts'
+import { waitsFor, whyLeftOut, whyThen } from './reasons.ts'
 import { conditionFacts, inWords, type StepFacts } from './runFacts.ts'
 import { versionOf } from './slice.ts'
 
@@ -40,7 +41,7 @@ function voidedByEvent(planned: PlannedSend, facts: StepFacts, now: number): Pla
   const { stops } = versionOf(settings, run.sequenceId, run.version)
   const at = stops.some(({ on }) => on === 'event over') ? overAt(facts, now) : null
   if (at === null || planned.dropped) return planned
-  return { ...planned, dueAt: null, voided: { code: 'event over', sentence: 'The event is over.', at } }
+  return { ...planned, dueAt: null, voided: { ...whyLeftOut.eventOver, at } }
 }
 
 /**
@@ -51,7 +52,7 @@ function withoutPast(planned: PlannedSend, { booking }: StepFacts, now: number):
   if (planned.dueAt === null || planned.dueAt >= now) return planned
   // While its booking settles it waits for the end of that.
   if (booking?.settling && planned.dueAt >= booking.settling.since) return planned
-  return droppedBy(planned, 'past', 'past', 'Its moment had passed before it came to be planned.')
+  return droppedBy(planned, 'past', whyLeftOut.pastBefore)
 }
 
 /** Whether a condition will hold once a booking that is still ahead has taken place. */
@@ -75,11 +76,10 @@ function byCondition(planned: PlannedSend, hasStood: boolean, facts: StepFacts, 
   const { dueAt } = planned
   const answer = evaluate(onlyIf, conditionFacts(facts, Math.max(dueAt, now)))
   if (answer.holds) return dueAt < now ? fromWhenItHeld(planned, onlyIf, facts, now) : planned
-  const because = answer.because ? testWords(answer.because, answer.fact) : 'Its condition does not hold.'
+  const out = whyLeftOut.condition(answer.because ? testWords(answer.because, answer.fact) : null)
   const isAwaited = dueAt > now || isStillToCome(onlyIf, facts, now)
   if (!isAwaited && dueAt < now && !hasStood) return planned
-  const code = isAwaited ? 'awaits condition' : 'condition'
-  const reason = { code, sentence: isAwaited ? `Waits until this is so: ${because}` : because }
+  const reason = isAwaited ? waitsFor.condition(out.sentence) : out
   const line = { rule: 'condition', before: dueAt, after: null, ...reason }
   const trace = [...planned.trace, line]
   return isAwaited
@@ -94,11 +94,10 @@ function fromWhenItHeld(planned: PlannedSend, onlyIf: Condition, facts: StepFact
   if (since === null || planned.dueAt === null || since <= planned.dueAt) return planned
   const open = firstMomentUpTo(facts.openTimes, since, planned.notAfter)
   if (open === null) {
-    const sentence = `Its condition held only from ${inWords(facts, since)}, and no open moment is left.`
-    return droppedBy(planned, 'condition', 'no open moment', sentence)
+    return droppedBy(planned, 'condition', whyLeftOut.heldTooLate(inWords(facts, since)))
   }
-  const sentence = `Its condition holds since ${inWords(facts, since)}: the first open moment is ${inWords(facts, open)}.`
-  const line = { rule: 'condition', before: planned.dueAt, after: open, code: 'first open moment', sentence }
+  const why = whyThen.heldSince(inWords(facts, since), inWords(facts, open))
+  const line = { rule: 'condition', before: planned.dueAt, after: open, ...why }
   return { ...planned, dueAt: open, trace: [...planned.trace, line] }
 }
 

@@ -11,6 +11,7 @@ import { endOf, type Done } from './done.ts'
 import { beforeSmallMove, notLateByMove } from './pastTimes.ts'
 import { planAwaited, planWanted, type PlannedSend, type StepStart } from './planStep.ts'
 import { evenings } from './evenings.ts'
+import { waitsFor, whyThen } from './reasons.ts'
 import { inWords, type StepFacts } from './runFacts.ts'
 import { asItStands, type Stored } from './standing.ts'
 import { wantedAfter, wantedAt, wantedByOffset } from './wanted.ts'
@@ -38,7 +39,7 @@ const startless = {
 function atOnce({ facts, end, since }: StepContext): PlannedSend {
   const at = Math.max(facts.run.startedAt, since)
   const what = since > facts.run.startedAt ? 'the branch was decided' : 'the sequence started'
-  const wanted = wantedAt(at, 'at once', `At once: ${what} ${inWords(facts, at)}.`)
+  const wanted = wantedAt(at, whyThen.atOnce(what, inWords(facts, at)))
   return planWanted(wanted, { ...startless, since: at, end }, facts)
 }
 
@@ -51,7 +52,7 @@ function againSinceOf({ anchor }: OffsetTiming, { since }: AnchorValue, { bookin
 function byOffset(timing: OffsetTiming, { facts, end }: StepContext): PlannedSend[] {
   const values = anchorValues(timing.anchor, facts)
   if (values.length === 0) {
-    return [planAwaited(facts, 0, 'no value yet', `Waits for ${anchorWords(timing.anchor)}.`, null)]
+    return [planAwaited(facts, 0, waitsFor.anchor(anchorWords(timing.anchor)), null)]
   }
   return values.map((value) => {
     const start = {
@@ -74,16 +75,15 @@ function afterPrevious(
   const { facts, previous, end } = context
   if (!previous.isDone) {
     const estimate = previous.estimateAt === null ? null : wantedAfter(timing, previous.estimateAt, facts)
-    return planAwaited(facts, 0, 'previous step', 'Waits until the step before is done.', estimate)
+    return planAwaited(facts, 0, waitsFor.previousStep, estimate)
   }
   const doneAt = Math.max(previous.at, facts.run.startedAt)
   const at = wantedAfter(timing, doneAt, facts)
-  if (at === null)
-    return planAwaited(facts, 0, 'no open moment', 'There are no office hours to count in.', null)
+  if (at === null) return planAwaited(facts, 0, waitsFor.officeHours, null)
   const time = timing.atTime === null ? '' : `, at ${timing.atTime}`
-  const sentence = `${spanWords(timing)} after the step before was done (${inWords(facts, doneAt)})${time}: ${inWords(facts, at)}.`
+  const why = whyThen.afterPrevious(spanWords(timing), inWords(facts, doneAt), time, inWords(facts, at))
   const since = Math.max(doneAt, previous.knownAt)
-  return planWanted(wantedAt(at, 'after previous', sentence), { ...startless, since, end }, facts)
+  return planWanted(wantedAt(at, why), { ...startless, since, end }, facts)
 }
 
 function yearlyOn(timing: YearlyTiming, day: EpochDay, context: StepContext): PlannedSend {
@@ -92,14 +92,14 @@ function yearlyOn(timing: YearlyTiming, day: EpochDay, context: StepContext): Pl
   const target = addToDay(day, amount, unit, direction, facts.officeHours)
   const distance = amount === 0 ? '' : `${spanWords({ amount, unit })} ${direction} `
   if (target === null) {
-    return planAwaited(facts, 0, 'no open moment', 'There are no working days to count in.', null)
+    return planAwaited(facts, 0, waitsFor.workingDays, null)
   }
   const at = instantAt(facts.stepZone, target, minuteOfDay(timing.atTime))
-  const sentence = `Every year ${distance}on “${timing.label}” (${isoDateOf(day)}), at ${timing.atTime}: ${inWords(facts, at)}.`
+  const why = whyThen.yearly(distance, timing.label, isoDateOf(day), timing.atTime, inWords(facts, at))
   const value: AnchorValue = { kind: 'date', day, since: 0, session: 0 }
   const { year } = yearMonthDayOf(day)
   const start = { ...startless, value, anchorValue: isoDateOf(day), occurrence: year, since: 0, end }
-  return planWanted(wantedAt(at, 'yearly', sentence), start, facts)
+  return planWanted(wantedAt(at, why), start, facts)
 }
 
 /** More years than anybody's dates are looked back on at once. */
@@ -110,7 +110,7 @@ function yearly(timing: YearlyTiming, context: StepContext): readonly PlannedSen
   const { facts, stored } = context
   const { client, clientZone, run, settings } = facts
   const named = client.namedDates.find(({ label }) => label === timing.label)
-  if (!named) return [planAwaited(facts, 0, 'no value yet', `Waits for the date “${timing.label}”.`, null)]
+  if (!named) return [planAwaited(facts, 0, waitsFor.yearlyDate(timing.label), null)]
   const { leapDay } = settings.business
   const plans: PlannedSend[] = []
   let day = nextYearlyDay(named.monthDay, dayAt(clientZone, run.startedAt), leapDay)

@@ -1,3 +1,4 @@
+import type { Reason } from '../model/send.ts'
 import type { OffsetTiming, Timing } from '../model/timing.ts'
 import { spanWords } from '../sequences/span.ts'
 import { addCalendar, addExact, addToDay } from '../time/arithmetic.ts'
@@ -6,6 +7,7 @@ import { instantAt } from '../time/zones.ts'
 import { anchorWords } from '../sequences/anchorWords.ts'
 import { valueWords, type AnchorValue } from './anchors.ts'
 import type { Moment } from './moment.ts'
+import { whyLeftOut, whyThen } from './reasons.ts'
 import { inWords, type RunFacts } from './runFacts.ts'
 
 /** Why a step's way of timing cannot be used with its anchor; thrown when a plan is made of it all the same. */
@@ -32,8 +34,6 @@ function offsetTarget(
   return day === null ? null : instantAt(zone, day, atMinute)
 }
 
-const noTime = 'There are no office hours or working days to count in.'
-
 /** Rules 1 to 3 for an offset: the anchor's value, the offset, the time of day. */
 export function wantedByOffset(timing: OffsetTiming, value: AnchorValue, facts: RunFacts): Moment {
   const target = offsetTarget(timing, value, facts)
@@ -42,26 +42,17 @@ export function wantedByOffset(timing: OffsetTiming, value: AnchorValue, facts: 
   const how = `${spanWords(timing)} ${timing.direction} ${anchorWords(timing.anchor)} (${valueWords(facts, value)})${atTime}`
   if (target === null) {
     const at = before ?? 0
-    const line = {
-      rule: 'wanted',
-      before,
-      after: null,
-      code: 'no open moment',
-      sentence: `${how}: ${noTime}`,
-    }
-    return { at, dropped: { code: 'no open moment', sentence: noTime }, trace: [line] }
+    const why = whyLeftOut.nothingToCount
+    const line = { rule: 'wanted', before, after: null, ...why, sentence: `${how}: ${why.sentence}` }
+    return { at, dropped: why, trace: [line] }
   }
-  const sentence = `${how}: ${inWords(facts, target)}.`
-  return {
-    at: target,
-    dropped: null,
-    trace: [{ rule: 'wanted', before, after: target, code: 'offset', sentence }],
-  }
+  const why = whyThen.offset(how, inWords(facts, target))
+  return { at: target, dropped: null, trace: [{ rule: 'wanted', before, after: target, ...why }] }
 }
 
 /** A wanted time that is what it is: at once, or a date's moment worked out elsewhere. */
-export function wantedAt(at: number, code: string, sentence: string): Moment {
-  return { at, dropped: null, trace: [{ rule: 'wanted', before: null, after: at, code, sentence }] }
+export function wantedAt(at: number, why: Reason): Moment {
+  return { at, dropped: null, trace: [{ rule: 'wanted', before: null, after: at, ...why }] }
 }
 
 /** Some time after a moment at which the step before was done. */

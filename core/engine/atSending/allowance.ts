@@ -1,5 +1,6 @@
 import type { Business } from '../../model/business.ts'
 import type { TraceLine } from '../../model/send.ts'
+import { whyThen } from '../../planning/reasons.ts'
 import { addMonths, hourMs, yearMonthDayOf } from '../../time/calendar.ts'
 import { instantAt, wallAt, type Zone } from '../../time/zones.ts'
 
@@ -70,6 +71,5 @@ export function inAllowanceOrder(one: Claimant, other: Claimant): number {
 
 /** The line of trace of a message that has to wait for the account. */
 export function allowanceLine(before: number, after: number, words: string): TraceLine {
-  const sentence = `The mail account takes no more messages before ${words}.`
-  return { rule: 'allowance', before, after, code: 'allowance', sentence }
+  return { rule: 'allowance', before, after, ...whyThen.allowance(words) }
 }

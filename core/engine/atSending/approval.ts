@@ -4,6 +4,7 @@ import { withOwnWords } from '../../letters/personalLine.ts'
 import { letterFor } from '../../letters/variants.ts'
 import type { Reason, Send } from '../../model/send.ts'
 import { fieldValue } from '../../letters/fields.ts'
+import { whyAskedAgain } from '../../planning/reasons.ts'
 import type { Slice } from '../../planning/slice.ts'
 import { mergeFactsOf, sendFactsOf } from './mergeFacts.ts'
 
@@ -32,5 +33,5 @@ export function changedFacts(send: Send, slice: Slice, now: number): Reason | nu
   const words = changed.map(
     ([field, value]) => `${field} was “${value}” and is “${present[field] ?? 'missing'}”`,
   )
-  return { code: 'facts changed', sentence: `Approved before this changed: ${words.join('; ')}.` }
+  return whyAskedAgain.factsChanged(words)
 }

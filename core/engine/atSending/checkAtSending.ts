@@ -1,3 +1,4 @@
+import { whyLeftOut, whyStopped } from '../../planning/reasons.ts'
 import { subjectTraits } from '../../model/subject.ts'
 import { evaluate, testWords } from '../../conditions/evaluate.ts'
 import { appointmentOf, type Appointment } from '../../letters/appointment.ts'
@@ -21,14 +22,7 @@ import { conditionFacts, type RunFacts } from '../../planning/runFacts.ts'
 import type { Slice } from '../../planning/slice.ts'
 import type { Recipient } from '../../sequences/recipients.ts'
 import { changedFacts } from './approval.ts'
-import {
-  inactive,
-  letterFault,
-  letterGone,
-  missingReason,
-  recipientFault,
-  usableAddress,
-} from './foresight.ts'
+import { letterFault, missingReason, recipientFault, usableAddress } from './foresight.ts'
 import { eveningLines, mergeFactsOf, sendFactsOf, type SendFacts } from './mergeFacts.ts'
 import { senderOf } from './sender.ts'
 
@@ -71,44 +65,34 @@ export type Verdict =
   /** It stays as it is until a moment: something it is about is still settling. */
   | { readonly goes: false; readonly state: null; readonly waitsUntil: number }
 
-const stop = (state: SendState, code: string, sentence: string): Verdict => ({
-  goes: false,
-  state,
-  reason: { code, sentence },
-})
+const stop = (state: SendState, reason: Reason): Verdict => ({ goes: false, state, reason })
 
 function runFault(send: Send, { of, step }: SendFacts, now: number): Verdict | null {
   if (of.run.state !== 'running') {
-    return stop('cancelled', 'stopped', of.run.stoppedReason ?? 'Its sequence has stopped.')
+    return stop('cancelled', whyStopped.runStopped(of.run.stoppedReason))
   }
   if (
     'anchor' in step.timing &&
     !anchorValues(step.timing.anchor, of).some((value) => anchorKey(value) === send.anchorValue)
   ) {
-    return stop('cancelled', 'moved', 'What it hangs on has another time now.')
+    return stop('cancelled', whyStopped.otherTime)
   }
   if (step.onlyIf === null) return null
   const answer = evaluate(step.onlyIf, conditionFacts(of, now))
   if (answer.holds) return null
-  const because = answer.because ? testWords(answer.because, answer.fact) : 'Its condition does not hold.'
-  return stop('skipped', 'condition', because)
+  const because = answer.because ? testWords(answer.because, answer.fact) : null
+  return stop('skipped', whyLeftOut.condition(because))
 }
 
 function standingFault(send: Send, { settings, facts }: Slice, now: number): Verdict | null {
   const sequence = settings.sequences.find((one) => one.id === send.sequenceId)
-  if (!settings.isSendingOn) return stop('missed', 'missed', 'It fell due while sending was held back.')
-  if (sequence?.state !== 'live')
-    return stop('missed', 'missed', 'It fell due while its sequence was not live.')
-  if (facts.client.isHeldBack)
-    return stop('missed', 'missed', 'It fell due while everything to this client was held back.')
-  if (!facts.client.isActive) return verdictOf('cancelled', inactive)
-  if (send.notAfter !== null && now > send.notAfter) {
-    return stop('missed', 'too late', 'Its last useful moment passed before it could go.')
-  }
+  if (!settings.isSendingOn) return stop('missed', whyStopped.sendingOff)
+  if (sequence?.state !== 'live') return stop('missed', whyStopped.notLive)
+  if (facts.client.isHeldBack) return stop('missed', whyStopped.clientHeldBack)
+  if (!facts.client.isActive) return stop('cancelled', whyStopped.inactive)
+  if (send.notAfter !== null && now > send.notAfter) return stop('missed', whyStopped.tooLate)
   return null
 }
-
-const verdictOf = (state: SendState, { code, sentence }: Reason): Verdict => stop(state, code, sentence)
 
 /** What keeps a message, of all steps, from going: consent, address, what was approved. */
 function messageFault(
@@ -118,11 +102,11 @@ function messageFault(
   slice: Slice,
   now: number,
 ): Verdict | null {
-  if (!recipient) return stop('cancelled', 'recipient gone', 'Its recipient no longer gets this step.')
+  if (!recipient) return stop('cancelled', whyStopped.recipientNotMeant)
   const fault = recipientFault(step, recipient, slice)
-  if (fault) return verdictOf('blocked', fault)
+  if (fault) return stop('blocked', fault)
   const changed = changedFacts(send, slice, now)
-  return changed && send.state !== 'waiting' ? verdictOf('waiting', changed) : null
+  return changed && send.state !== 'waiting' ? stop('waiting', changed) : null
 }
 
 interface Content {
@@ -132,7 +116,7 @@ interface Content {
 
 function wordsContent(step: Exclude<MessageStep, MailStep>, facts: MergeFacts): Content | Verdict {
   const merged = mergeWords(step.words, facts)
-  if (!merged.ok) return verdictOf('blocked', missingReason(merged.missing))
+  if (!merged.ok) return stop('blocked', missingReason(merged.missing))
   const text = `${merged.text}\n`
   const nothing = { preheader: '', pictureIds: [], attachments: [], text }
   if (step.kind === 'text message') {
@@ -150,11 +134,11 @@ function contentOf(
 ): Content | Verdict {
   if (step.kind !== 'mail') return wordsContent(step, facts)
   const fault = letterFault(letter, passages)
-  if (fault || !letter) return verdictOf('blocked', fault ?? letterGone)
+  if (fault || !letter) return stop('blocked', fault ?? whyStopped.letterGone)
   const merged = mergeLetter(letter, passages, facts)
   return merged.ok
     ? { letter: merged.letter, isTextOnly: false }
-    : verdictOf('blocked', missingReason(merged.missing))
+    : stop('blocked', missingReason(merged.missing))
 }
 
 const tellingPurposes: readonly Send['purpose'][] = ['confirmation', 'change', 'reminder', 'preparation']
@@ -194,10 +178,10 @@ export function attached(
 function messageVerdict(send: Send, step: MessageStep, found: SendFacts, slice: Slice, now: number): Verdict {
   const { of, recipient } = found
   const fault = messageFault(send, step, recipient, slice, now)
-  if (fault || !recipient) return fault ?? stop('cancelled', 'recipient gone', 'Its recipient is gone.')
+  if (fault || !recipient) return fault ?? stop('cancelled', whyStopped.recipientGone)
   const address = usableAddress(step, recipient) ?? ''
   if (step.timing.kind === 'evening' && eveningLines(send.occurrence, found).length === 0) {
-    return stop('skipped', 'nothing ticked', 'Nothing is ticked any more that this letter would tell.')
+    return stop('skipped', whyStopped.nothingTicked)
   }
   const letter = slice.settings.letters.find(({ id }) => id === send.letterId)
   const facts = mergeFactsOf(send, found, slice, now)
@@ -230,7 +214,7 @@ function messageVerdict(send: Send, step: MessageStep, found: SendFacts, slice: 
  */
 export function checkAtSending(send: Send, slice: Slice, now: number): Verdict {
   const found = sendFactsOf(send, slice)
-  if (!found) return stop('cancelled', 'stopped', 'Its sequence has stopped, or its step is gone.')
+  if (!found) return stop('cancelled', whyStopped.stepGone)
   const settling = found.of.booking?.settling
   if (settling && settling.until > now) return { goes: false, state: null, waitsUntil: settling.until }
   const fault = runFault(send, found, now) ?? standingFault(send, slice, now)

@@ -8,6 +8,7 @@ import type { Reason, Send } from '../../model/send.ts'
 import { isMessage, isPromotional, stepTraits, type MessageStep } from '../../model/step.ts'
 import { emailAddress } from '../../model/values.ts'
 import type { PlannedSend } from '../../planning/planStep.ts'
+import { whyStopped } from '../../planning/reasons.ts'
 import { runFacts, type RunFacts } from '../../planning/runFacts.ts'
 import type { Slice } from '../../planning/slice.ts'
 import type { Recipient } from '../../sequences/recipients.ts'
@@ -19,10 +20,6 @@ import { textAddress } from './textMessages.ts'
  * usable address, a letter that is not ready or that misses a value. Planning and the check at sending ask the same.
  */
 
-const because = (code: string, sentence: string): Reason => ({ code, sentence })
-
-export const inactive = because('client inactive', 'The client is marked inactive.')
-
 /** The usable address of a recipient; null: there is none. */
 export function usableAddress(step: MessageStep, { email, phone }: Recipient): string | null {
   if (stepTraits[step.kind].goesTo === 'phone') return textAddress(phone)
@@ -32,33 +29,25 @@ export function usableAddress(step: MessageStep, { email, phone }: Recipient): s
 function noAddress({ kind }: MessageStep, { email, phone }: Recipient): Reason {
   const [given, name] =
     stepTraits[kind].goesTo === 'phone' ? [phone, 'telephone number'] : [email, 'e-mail address']
-  return because(
-    'no address',
-    given ? `${given} is no usable ${name}.` : `There is no ${name} to send it to.`,
-  )
+  return given ? whyStopped.badAddress(given, name) : whyStopped.noAddress(name)
 }
 
 export function missingReason(missing: readonly FieldName[]): Reason {
-  const labels = missing.map((name) => fieldList[name].label).join(', ')
-  return because('missing field', `The letter needs a value that is missing: ${labels}.`)
+  return whyStopped.missingFields(missing.map((name) => fieldList[name].label))
 }
-
-export const letterGone = because('gone', 'Its letter is gone.')
-const passageGone = because('gone', 'One of the passages of its letter is gone.')
 
 /** Why a letter cannot go to anybody; null: it can. */
 export function letterFault(letter: Letter | undefined, passages: readonly Passage[]): Reason | null {
-  if (!letter) return letterGone
-  if (passageIdsOf(letter).some((one) => !passages.some(({ id }) => id === one))) return passageGone
-  return letter.isStarter
-    ? because('unread letter', 'Its letter is a starter that nobody has read yet.')
-    : null
+  if (!letter) return whyStopped.letterGone
+  if (passageIdsOf(letter).some((one) => !passages.some(({ id }) => id === one)))
+    return whyStopped.passageGone
+  return letter.isStarter ? whyStopped.unreadLetter : null
 }
 
 /** Whether a client's consent or address keeps a step from reaching somebody; null: nothing does. */
 export function recipientFault(step: MessageStep, recipient: Recipient, slice: Slice): Reason | null {
   if (isPromotional(step) && !slice.facts.client.takesPromotional && recipient.contact) {
-    return because('no consent', 'The client does not take promotional mail.')
+    return whyStopped.noConsent
   }
   return usableAddress(step, recipient) === null ? noAddress(step, recipient) : null
 }
@@ -96,7 +85,7 @@ export function foreseen(
   ownWords: Send['decision']['ownWords'],
   slice: Slice,
 ): Reason | null {
-  if (!slice.facts.client.isActive) return inactive
+  if (!slice.facts.client.isActive) return whyStopped.inactive
   if (!isMessage(step)) return null
   const fault = recipientFault(step, recipient, slice)
   if (fault || dueAt === null) return fault
