@@ -3,6 +3,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, expect, test } from '@jest/globals'
+import { queryTypesText } from './queryTypes.ts'
 import { doorsText, formatSchemas } from './schemas.ts'
 
 interface Sent {
@@ -171,6 +172,10 @@ describe('a time that no clock shows is refused with its path', () => {
 
 test('what the pages know of the endpoints is what the endpoints say', () => {
   expect(readFileSync('core/api/doors.json', 'utf8')).toBe(doorsText())
+})
+
+test('what the program knows of the queries is what they are given and give', () => {
+  expect(readFileSync('server/db/queryTypes.ts', 'utf8')).toBe(queryTypesText())
 })
 
 test('the JSON Schemas in docs/formats are those of the code', () => {

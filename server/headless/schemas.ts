@@ -8,8 +8,10 @@ import type { Doors } from '#core/api/doors.ts'
 import { letterFile } from '#core/model/letter.ts'
 import { bundle, rehearsalBundle } from '#core/rehearsal/bundle.ts'
 import { sequenceFile } from '#core/sequences/sequenceFile.ts'
+import { queryTypesText } from './queryTypes.ts'
 
 const folder = new URL('../../docs/formats/', import.meta.url)
+const queryTypesFile = new URL('../db/queryTypes.ts', import.meta.url)
 const doorsFile = new URL('../../core/api/doors.json', import.meta.url)
 
 /** The JSON Schemas of the file formats, made from the schemas that check the files. */
@@ -36,4 +38,5 @@ export function doorsText(): string {
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   for (const [name, text] of Object.entries(formatSchemas())) writeFileSync(new URL(name, folder), text)
   writeFileSync(doorsFile, doorsText())
+  writeFileSync(queryTypesFile, queryTypesText())
 }

@@ -33,15 +33,8 @@ function chosen(application: Application, query: z.output<typeof endpoints.sendD
 const isChosen = ({ clientId, serviceId, sequenceId, letterId }: z.output<typeof endpoints.sendDays.query>) =>
   [clientId, serviceId, sequenceId, letterId].some((one) => one !== undefined)
 
-function quarters(
-  application: Application,
-  query: string,
-  parameters: Record<string, number | string | null>,
-) {
-  return application.store.statements
-    .all(query, parameters)
-    .map((row): QuarterCount => ({ quarter: Number(row['quarter']), count: Number(row['count']) }))
-}
+const quarters = (rows: readonly { readonly quarter: unknown; readonly count: unknown }[]) =>
+  rows.map(({ quarter, count }): QuarterCount => ({ quarter: Number(quarter), count: Number(count) }))
 
 /** How many messages in some states each day has, as far as there are any. */
 function daysOfAll(
@@ -143,7 +136,7 @@ function forecastOf({ application }: RunningApplication) {
   const onTheWire = counted(now + 1)
   const sentSince = (from: number) => (from > now ? onTheWire : counted(from))
   // Counting goes by an index; looking at each is for where it is tight.
-  if (surelyFits(allowance, zone, now, quarters(application, 'dueByQuarter', {}), sentSince)) {
+  if (surelyFits(allowance, zone, now, quarters(statements.all('dueByQuarter')), sentSince)) {
     return { allowance, waiting: 0, lastAt: null }
   }
   const coming = statements.all('dueMessages', { until: Number.MAX_SAFE_INTEGER }).map((row) => ({
@@ -180,7 +173,10 @@ export function aheadRoutes(router: Router, running: RunningApplication) {
   serve(router, statements, endpoints.sendDays, ({ query }) => {
     const asked = chosen(application, query)
     const days = isChosen(query)
-      ? byLocalDay(quarters(application, 'countByQuarter', asked), businessZone(application))
+      ? byLocalDay(
+          quarters(application.store.statements.all('countByQuarter', asked)),
+          businessZone(application),
+        )
       : daysOfAll(application, asked)
     return { days: [...days].map(([day, count]) => ({ on: isoDateOf(day), count })) }
   })

@@ -1,10 +1,11 @@
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
 import { isDeskMessageGroup, type DeskMessageGroup } from '#core/api/deskGroups.ts'
-import type { DecideLine, HouseTrouble } from '#core/api/views.ts'
+import type { DecideLine, HouseTrouble, SendLine } from '#core/api/views.ts'
 import { aheadStates } from '#core/model/sendState.ts'
 import { isoDateOf } from '#core/time/calendar.ts'
 import { dayAt } from '#core/time/zones.ts'
+import type { Parameters } from '../db/statements.ts'
 import { readNoteWishes } from '../db/settingsStore.ts'
 import { jumpTrouble } from '../engine/loop/clockJump.ts'
 import type { Application } from '../engine/application.ts'
@@ -71,11 +72,15 @@ function desk(running: RunningApplication) {
   }
 }
 
+type Asked = Parameters<'listTrouble'>
+
 /** How each group of messages is listed. */
-const queryOf: Readonly<Record<DeskMessageGroup, string>> = {
-  trouble: 'listTrouble',
-  'went-out': 'listWentOut',
-  'still-today': 'listStillToday',
+const listOf: Readonly<Record<DeskMessageGroup, (application: Application, asked: Asked) => SendLine[]>> = {
+  trouble: (application, asked) => sendLines(application, 'listTrouble', asked),
+  'went-out': (application, asked) =>
+    sendLines(application, 'listWentOut', { ...asked, ...todayOf(application).span }),
+  'still-today': (application, asked) =>
+    sendLines(application, 'listStillToday', { ...asked, ...todayOf(application).span }),
 }
 
 /** Groups of the Desk, part by part. */
@@ -96,10 +101,7 @@ function deskLists(router: Router, { application }: RunningApplication) {
   serve(router, statements, endpoints.deskMessages, ({ parameters, query }) => {
     const { group } = parameters
     if (!isDeskMessageGroup(group)) throw new Refusal('not found', 'The Desk has no such group.')
-    const span = group === 'trouble' ? {} : todayOf(application).span
-    return inParts(query, (asked) =>
-      read(() => sendLines(application, queryOf[group], { ...asked, ...span })),
-    )
+    return inParts(query, (asked) => read(() => listOf[group](application, asked)))
   })
   serve(router, statements, endpoints.deskTasks, ({ query }) =>
     inParts(query, (asked) => read(() => taskLines(application, 'openTasks', asked))),

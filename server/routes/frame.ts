@@ -44,7 +44,7 @@ function overview(running: RunningApplication) {
 function needsOf(application: Application) {
   const today = isoDateOf(dayAt(businessZone(application), application.clock.now()))
   const counts = application.store.statements.one('countNeeds', { today })
-  const count = (name: string) => Number(counts?.[name] ?? 0)
+  const count = (name: 'decide' | 'trouble' | 'toDo') => Number(counts?.[name] ?? 0)
   return { decide: count('decide'), trouble: count('trouble'), toDo: count('toDo') }
 }
 

@@ -8,7 +8,7 @@ import { placeZone, serviceOf, type Settings } from '#core/planning/slice.ts'
 import { sendLabel } from '#core/planning/sendLabel.ts'
 import { fromJson } from '../db/columns.ts'
 import { subjectOfRow } from '../db/eventStore.ts'
-import type { Parameters } from '../db/statements.ts'
+import type { Given, QueryName } from '../db/statements.ts'
 import { readRows } from '../db/unreadable.ts'
 import type { Application } from '../engine/application.ts'
 
@@ -57,21 +57,25 @@ function sendLine(settings: Settings, row: Record<string, unknown>): SendLine {
 }
 
 /** Messages of one of the listing queries, with the names people know. */
-export function sendLines(
+export function sendLines<Name extends QueryName>(
   { store, settings }: Application,
-  query: string,
-  parameters: Parameters,
+  query: Name,
+  ...given: Given<Name>
 ): SendLine[] {
   const present = settings.required()
   const { statements } = store
-  return readRows(statements, 'message', statements.all(query, parameters), (row) => sendLine(present, row))
+  return readRows(statements, 'message', statements.all(query, ...given), (row) => sendLine(present, row))
 }
 
 /** Messages that wait, each with its last chance. */
-export function decideLines(application: Application, query: string, parameters: Parameters): DecideLine[] {
+export function decideLines<Name extends 'listWaiting' | 'waitingLine'>(
+  application: Application,
+  query: Name,
+  ...given: Given<Name>
+): DecideLine[] {
   const { statements } = application.store
   const present = application.settings.required()
-  return readRows(statements, 'message', statements.all(query, parameters), ({ lastChanceAt, ...row }) => {
+  return readRows(statements, 'message', statements.all(query, ...given), ({ lastChanceAt, ...row }) => {
     const line = sendLine(present, row)
     const stepId = String(row['stepId'])
     return {
@@ -83,9 +87,13 @@ export function decideLines(application: Application, query: string, parameters:
   })
 }
 
-export function taskLines({ store }: Application, query: string, parameters: Parameters): TaskLine[] {
+export function taskLines<Name extends QueryName>(
+  { store }: Application,
+  query: Name,
+  ...given: Given<Name>
+): TaskLine[] {
   const { statements } = store
-  return readRows(statements, 'task', statements.all(query, parameters), (row) =>
+  return readRows(statements, 'task', statements.all(query, ...given), (row) =>
     taskLine.parse(subjectOfRow(row)),
   )
 }
@@ -111,9 +119,13 @@ export function bookingLine(settings: Settings, row: Record<string, unknown>): B
 
 const historyRow = event.extend({ personName: z.string().nullable() })
 
-export function historyLines({ store }: Application, query: string, parameters: Parameters): HistoryLine[] {
+export function historyLines<Name extends QueryName>(
+  { store }: Application,
+  query: Name,
+  ...given: Given<Name>
+): HistoryLine[] {
   const { statements } = store
-  return readRows(statements, 'history', statements.all(query, parameters), (row) =>
+  return readRows(statements, 'history', statements.all(query, ...given), (row) =>
     historyRow.parse(subjectOfRow(row)),
   )
 }

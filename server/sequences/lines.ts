@@ -69,17 +69,18 @@ const designOfVersion = ({ name }: Sequence, { start, steps, stops }: SequenceVe
   stops,
 })
 
+const bySequence = <Row extends { readonly sequenceId: unknown }>(rows: readonly Row[]) =>
+  new Map(rows.map((row) => [String(row.sequenceId), row]))
+
 /** All sequences as the list sets them. What a draft is worth is told of what is being written. */
 export function sequenceLines(running: RunningApplication): SequenceLine[] {
   const { application } = running
   const settings = application.settings.required()
   const { statements } = application.store
   const facts = warningFacts(running, settings)
-  const byId = (query: string, parameters = {}) =>
-    new Map(statements.all(query, parameters).map((row) => [String(row['sequenceId']), row]))
-  const running_ = byId('runningBySequence')
-  const sends = byId('sendsBySequence', { since: monthBegan(application) })
-  const designs = byId('allDesigns')
+  const running_ = bySequence(statements.all('runningBySequence'))
+  const sends = bySequence(statements.all('sendsBySequence', { since: monthBegan(application) }))
+  const designs = bySequence(statements.all('allDesigns'))
   return settings.sequences.map((sequence): SequenceLine => {
     const version = versionOf(settings, sequence.id, sequence.currentVersion)
     const kept = designs.get(sequence.id)
@@ -87,7 +88,7 @@ export function sequenceLines(running: RunningApplication): SequenceLine[] {
       kept && sequence.state === 'draft'
         ? sequenceDesign.parse(fromJson(kept['designJson']))
         : designOfVersion(sequence, version)
-    const count = (key: string) => Number(sends.get(sequence.id)?.[key] ?? 0)
+    const count = (key: 'waiting' | 'planned' | 'sent') => Number(sends.get(sequence.id)?.[key] ?? 0)
     return {
       sequence: { ...sequence, name: shown.name },
       starts: startRuleWords(shown.start, facts),

@@ -45,21 +45,25 @@ function bookingsToLookAt(running: RunningApplication): PreviewSubject[] {
   return [...all.filter(isAhead), ...all.filter((one) => !isAhead(one)).reverse()]
 }
 
-const named =
-  (query: string, kind: Exclude<SubjectKind, 'booking'>, extra: string) =>
-  ({ application }: RunningApplication): PreviewSubject[] =>
-    application.store.statements.all(query).map((row) => ({
-      subject: { kind, id: String(row['id']) },
-      label: [row['clientName'], row[extra]].filter(Boolean).map(String).join(' · '),
-      serviceId: null,
-      at: null,
-    }))
+const named = (kind: Exclude<SubjectKind, 'booking'>, id: unknown, ...words: readonly unknown[]) => ({
+  subject: { kind, id: String(id) },
+  label: words.filter(Boolean).map(String).join(' · '),
+  serviceId: null,
+  at: null,
+})
 
 const toLookAt: Readonly<Record<SubjectKind, (running: RunningApplication) => PreviewSubject[]>> = {
   booking: bookingsToLookAt,
-  enquiry: named('enquiriesToPreview', 'enquiry', 'stage'),
-  invoice: named('invoicesToPreview', 'invoice', 'dueOn'),
-  client: named('clientsToPreview', 'client', ''),
+  enquiry: ({ application: { store } }) =>
+    store.statements
+      .all('enquiriesToPreview')
+      .map(({ id, clientName, stage }) => named('enquiry', id, clientName, stage)),
+  invoice: ({ application: { store } }) =>
+    store.statements
+      .all('invoicesToPreview')
+      .map(({ id, clientName, dueOn }) => named('invoice', id, clientName, dueOn)),
+  client: ({ application: { store } }) =>
+    store.statements.all('clientsToPreview').map(({ id, clientName }) => named('client', id, clientName)),
 }
 
 /** What is there to look at a sequence with that begins with an event. */

@@ -114,9 +114,9 @@ test('thrown at, it is said, and done the next day', async () => {
   const [id = ''] = gone()
   const { statements: real } = running.application.store
   const all = real.all.bind(real)
-  real.all = (name, parameters) => {
+  real.all = (name, ...given) => {
     if (name === 'sourcesBetween') throw new Error('thrown at it')
-    return all(name, parameters)
+    return all(name, ...given)
   }
   running.commands.setSourcesKept(call('setSourcesKept'), 1)
   await running.pump.advance(running.application.clock.now() + 40 * dayMs)

@@ -1,0 +1,201 @@
+/* Made from the queries by `./run formats`. */
+
+/** What each query is given by name, and what its rows have. */
+export interface Queries {
+  readClient: { parameters: 'id'; columns: 'id' | 'name' | 'zone' | 'language' | 'takesPromotional' | 'isActive' | 'isHeldBack' | 'addedAt' | 'revision' }
+  contactsOfClient: { parameters: 'clientId'; columns: 'id' | 'firstName' | 'lastName' | 'email' | 'phone' | 'isPrimary' }
+  namedDatesOfClient: { parameters: 'clientId'; columns: 'label' | 'monthDay' | 'year' }
+  tagsOfClient: { parameters: 'clientId'; columns: 'tag' }
+  putClient: { parameters: 'id' | 'name' | 'zone' | 'language' | 'takesPromotional' | 'isActive' | 'isHeldBack' | 'addedAt' | 'revision' | 'foundBy'; columns: never }
+  deleteContacts: { parameters: 'clientId'; columns: never }
+  insertContact: { parameters: 'id' | 'clientId' | 'position' | 'firstName' | 'lastName' | 'email' | 'phone' | 'isPrimary'; columns: never }
+  deleteNamedDates: { parameters: 'clientId'; columns: never }
+  insertNamedDate: { parameters: 'clientId' | 'position' | 'label' | 'monthDay' | 'year'; columns: never }
+  deleteTags: { parameters: 'clientId'; columns: never }
+  insertTag: { parameters: 'clientId' | 'tag'; columns: never }
+  listClients: { parameters: 'now' | 'afterId' | 'words' | 'which' | 'limit'; columns: 'id' | 'name' | 'isActive' | 'email' | 'tags' | 'nextStartAt' | 'lastSentAt' }
+  anyClient: { parameters: never; columns: 'id' }
+  nameOfClient: { parameters: 'id'; columns: 'id' | 'name' }
+  readBooking: { parameters: 'id'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
+  bookingsOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
+  bookingsAlive: { parameters: 'clientId' | 'endedSince' | 'subjectIdsJson'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
+  bookingsMadeSince: { parameters: 'clientId' | 'since' | 'endedSince'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
+  putBooking: { parameters: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision'; columns: never }
+  noteTold: { parameters: 'toldJson' | 'id'; columns: never }
+  seatsTaken: { parameters: 'serviceId' | 'endAt' | 'startAt' | 'exceptBookingId'; columns: 'seats' }
+  listBookings: { parameters: 'from' | 'to'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'status' | 'startAt' | 'endAt' | 'partySize' }
+  bookingLinesOfClient: { parameters: 'clientId' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'status' | 'startAt' | 'endAt' | 'partySize' }
+  enquiriesOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'serviceId' | 'stage' | 'receivedAt' | 'stageAtJson' | 'wishedOn' | 'wishedSetAt' | 'deadlineOn' | 'deadlineSetAt' | 'personInChargeId' | 'eveningJson' | 'ticksJson' }
+  putEnquiry: { parameters: 'id' | 'clientId' | 'serviceId' | 'stage' | 'receivedAt' | 'stageAtJson' | 'wishedOn' | 'wishedSetAt' | 'deadlineOn' | 'deadlineSetAt' | 'personInChargeId' | 'eveningJson' | 'ticksJson'; columns: never }
+  invoicesOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'bookingId' | 'issuedAt' | 'dueOn' | 'dueSetAt' | 'paidAt' | 'isFee' | 'amountCents' }
+  invoicesAlive: { parameters: 'clientId' | 'bookingIdsJson' | 'subjectIdsJson'; columns: 'id' | 'clientId' | 'bookingId' | 'issuedAt' | 'dueOn' | 'dueSetAt' | 'paidAt' | 'isFee' | 'amountCents' }
+  putInvoice: { parameters: 'id' | 'clientId' | 'bookingId' | 'issuedAt' | 'dueOn' | 'dueSetAt' | 'paidAt' | 'isFee' | 'amountCents'; columns: never }
+  happeningsOfClient: { parameters: 'clientId'; columns: 'kind' | 'name' | 'at' }
+  addHappening: { parameters: 'clientId' | 'kind' | 'name' | 'at'; columns: never }
+  variationsOfClient: { parameters: 'clientId'; columns: 'variationJson' }
+  variationsOfServices: { parameters: never; columns: 'variationJson' }
+  variationsOfClientsBySequence: { parameters: 'sequenceId'; columns: 'variationJson' | 'clientName' }
+  readVariation: { parameters: 'id'; columns: 'variationJson' }
+  putVariation: { parameters: 'id' | 'sequenceId' | 'stepId' | 'serviceId' | 'clientId' | 'variationJson'; columns: never }
+  removeVariation: { parameters: 'id'; columns: never }
+  putTask: { parameters: 'id' | 'clientId' | 'subjectKind' | 'subjectId' | 'title' | 'dueOn' | 'personId' | 'madeAt' | 'doneAt'; columns: never }
+  taskRevision: { parameters: 'id'; columns: 'revision' }
+  tasksOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'subjectKind' | 'subjectId' | 'title' | 'dueOn' | 'personId' | 'madeAt' | 'doneAt' }
+  readTask: { parameters: 'id'; columns: 'id' | 'clientId' | 'subjectKind' | 'subjectId' | 'title' | 'dueOn' | 'personId' | 'madeAt' | 'doneAt' }
+  openTasks: { parameters: 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'subjectKind' | 'subjectId' | 'title' | 'dueOn' | 'personId' | 'madeAt' | 'doneAt' | 'revision' | 'clientName' | 'personName' }
+  taskLinesOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'subjectKind' | 'subjectId' | 'title' | 'dueOn' | 'personId' | 'madeAt' | 'doneAt' | 'revision' | 'clientName' | 'personName' }
+  allClientIds: { parameters: never; columns: 'id' }
+  clientsWithRunningRuns: { parameters: 'sequenceId'; columns: 'id' }
+  findClients: { parameters: 'words' | 'most'; columns: 'id' | 'name' | 'email' }
+  findBookings: { parameters: 'from' | 'to' | 'words' | 'now' | 'most'; columns: 'id' | 'serviceId' | 'startAt' | 'clientName' }
+  messagesOfClient: { parameters: 'clientId'; columns: 'source' | 'isPacked' | 'at' }
+  allLetters: { parameters: never; columns: 'id' | 'contentJson' | 'isStarter' | 'isArchived' | 'version' | 'changedAt' }
+  putLetter: { parameters: 'id' | 'contentJson' | 'isStarter' | 'isArchived' | 'version' | 'changedAt'; columns: never }
+  removeLetter: { parameters: 'id'; columns: never }
+  sendsWithLetter: { parameters: 'id'; columns: 'count' }
+  putLetterVersion: { parameters: 'letterId' | 'version' | 'contentJson' | 'changedAt' | 'personId'; columns: never }
+  joinLetterVersions: { parameters: 'letterId' | 'before' | 'personId' | 'since'; columns: never }
+  versionsOfLetter: { parameters: 'letterId'; columns: 'version' | 'changedAt' | 'personName' | 'contentJson' }
+  allPassages: { parameters: never; columns: 'id' | 'name' | 'paragraphsJson' | 'version' }
+  putPassage: { parameters: 'id' | 'name' | 'paragraphsJson' | 'version'; columns: never }
+  removePassage: { parameters: 'id'; columns: never }
+  putFile: { parameters: 'id' | 'name' | 'type' | 'bytes'; columns: never }
+  readFile: { parameters: 'id'; columns: 'id' | 'name' | 'type' | 'bytes' }
+  ownWords: { parameters: never; columns: 'word' }
+  addOwnWord: { parameters: 'word'; columns: never }
+  audienceAfter: { parameters: 'now' | 'after' | 'limit'; columns: 'clientId' | 'clientName' | 'language' | 'takesPromotional' | 'firstName' | 'lastName' | 'email' | 'bookingId' | 'serviceId' | 'startAt' | 'endAt' | 'partySize' | 'personInChargeId' }
+  countClients: { parameters: never; columns: 'count' }
+  clientNames: { parameters: never; columns: 'name' }
+  beginRollout: { parameters: 'id' | 'sequenceId' | 'rolloutJson' | 'personId' | 'announcedAt' | 'startedAt'; columns: never }
+  addRolloutClient: { parameters: 'rolloutId' | 'clientId' | 'announcedJson'; columns: never }
+  rolloutUnderWay: { parameters: never; columns: 'id' | 'sequenceId' | 'rolloutJson' | 'personId' | 'announcedAt' }
+  aheadOfRollout: { parameters: 'id'; columns: 'count' }
+  nextOfRollout: { parameters: 'id' | 'limit'; columns: 'clientId' | 'announcedJson' }
+  setRolloutClient: { parameters: 'state' | 'id' | 'clientId'; columns: never }
+  endRollout: { parameters: 'at' | 'isStopped' | 'id'; columns: never }
+  takeUpRollout: { parameters: 'id'; columns: never }
+  giveUpRollouts: { parameters: 'sequenceId'; columns: never }
+  forgetDoneOfRollout: { parameters: 'id'; columns: never }
+  latestRollout: { parameters: 'sequenceId'; columns: 'id' | 'startedAt' | 'endedAt' | 'isStopped' | 'total' | 'ahead' }
+  othersOfRollout: { parameters: 'id'; columns: 'id' | 'name' }
+  runsOfClientInSequence: { parameters: 'clientId' | 'sequenceId'; columns: 'id' }
+  sendsOfClient: { parameters: 'clientId'; columns: 'id' | 'runId' | 'sequenceId' | 'sequenceVersion' | 'stepId' | 'stepKind' | 'occurrence' | 'anchorValue' | 'recipientId' | 'clientId' | 'subjectKind' | 'subjectId' | 'letterId' | 'purpose' | 'state' | 'wantedAt' | 'notBefore' | 'notAfter' | 'dueAt' | 'traceJson' | 'reasonJson' | 'address' | 'messageId' | 'decisionJson' | 'approvedFactsJson' | 'attempts' | 'sentAt' | 'stateSince' }
+  sendsOfRuns: { parameters: 'runIdsJson'; columns: 'id' | 'runId' | 'sequenceId' | 'sequenceVersion' | 'stepId' | 'stepKind' | 'occurrence' | 'anchorValue' | 'recipientId' | 'clientId' | 'subjectKind' | 'subjectId' | 'letterId' | 'purpose' | 'state' | 'wantedAt' | 'notBefore' | 'notAfter' | 'dueAt' | 'traceJson' | 'reasonJson' | 'address' | 'messageId' | 'decisionJson' | 'approvedFactsJson' | 'attempts' | 'sentAt' | 'stateSince' }
+  sendsGoneSince: { parameters: 'clientId' | 'since'; columns: 'id' | 'runId' | 'sequenceId' | 'sequenceVersion' | 'stepId' | 'stepKind' | 'occurrence' | 'anchorValue' | 'recipientId' | 'clientId' | 'subjectKind' | 'subjectId' | 'letterId' | 'purpose' | 'state' | 'wantedAt' | 'notBefore' | 'notAfter' | 'dueAt' | 'traceJson' | 'reasonJson' | 'address' | 'messageId' | 'decisionJson' | 'approvedFactsJson' | 'attempts' | 'sentAt' | 'stateSince' }
+  readSend: { parameters: 'id'; columns: 'id' | 'runId' | 'sequenceId' | 'sequenceVersion' | 'stepId' | 'stepKind' | 'occurrence' | 'anchorValue' | 'recipientId' | 'clientId' | 'subjectKind' | 'subjectId' | 'letterId' | 'purpose' | 'state' | 'wantedAt' | 'notBefore' | 'notAfter' | 'dueAt' | 'traceJson' | 'reasonJson' | 'address' | 'messageId' | 'decisionJson' | 'approvedFactsJson' | 'attempts' | 'sentAt' | 'stateSince' }
+  putSend: { parameters: 'id' | 'runId' | 'sequenceId' | 'sequenceVersion' | 'stepId' | 'stepKind' | 'occurrence' | 'anchorValue' | 'recipientId' | 'clientId' | 'subjectKind' | 'subjectId' | 'letterId' | 'purpose' | 'state' | 'wantedAt' | 'notBefore' | 'notAfter' | 'dueAt' | 'traceJson' | 'reasonJson' | 'address' | 'messageId' | 'decisionJson' | 'approvedFactsJson' | 'attempts' | 'sentAt' | 'stateSince'; columns: never }
+  earliestDueSend: { parameters: never; columns: 'at' }
+  clientsWithPlanned: { parameters: 'sequenceId'; columns: 'id' }
+  clientsWithPlannedLetter: { parameters: 'letterId'; columns: 'id' }
+  overdueSends: { parameters: 'until' | 'sequenceId'; columns: 'id' }
+  sendRevision: { parameters: 'id'; columns: 'revision' }
+  claimDue: { parameters: 'token' | 'leaseUntil' | 'now' | 'until' | 'withMail' | 'limit'; columns: 'id' | 'clientId' | 'runId' }
+  settleClaim: { parameters: 'state' | 'dueAt' | 'reasonJson' | 'sentAt' | 'stateSince' | 'id' | 'token'; columns: never }
+  giveBackClaim: { parameters: 'id' | 'token'; columns: never }
+  renewLease: { parameters: 'leaseUntil' | 'token'; columns: never }
+  abandonedClaims: { parameters: never; columns: 'id' | 'token' | 'isBegun' }
+  beginClaim: { parameters: 'id' | 'token'; columns: never }
+  storeMessage: { parameters: 'sendId' | 'subject' | 'source'; columns: never }
+  storeAnswer: { parameters: 'answer' | 'sendId'; columns: never }
+  readMessage: { parameters: 'sendId'; columns: 'subject' | 'source' | 'isPacked' | 'text' | 'answer' }
+  unpackedMessages: { parameters: 'most'; columns: 'sendId' | 'source' }
+  packMessage: { parameters: 'source' | 'sendId'; columns: never }
+  sourcesBetween: { parameters: 'after' | 'afterId' | 'upTo' | 'most'; columns: 'sendId' | 'sentAt' | 'source' | 'isPacked' }
+  countSourcesBetween: { parameters: 'after' | 'upTo'; columns: 'count' }
+  letGoOfSource: { parameters: 'text' | 'sendId'; columns: never }
+  listByTime: { parameters: 'from' | 'to' | 'statesJson' | 'clientId' | 'serviceId' | 'sequenceId' | 'letterId' | 'limit' | 'offset'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
+  countByQuarter: { parameters: 'serviceId' | 'from' | 'to' | 'statesJson' | 'clientId' | 'sequenceId' | 'letterId'; columns: 'quarter' | 'count' }
+  countAllBetween: { parameters: 'from' | 'to' | 'statesJson'; columns: 'count' }
+  spanOfSends: { parameters: never; columns: 'first' | 'last' }
+  messagesByQuarter: { parameters: 'from' | 'to' | 'now'; columns: 'quarter' | 'count' | 'waiting' }
+  clientsWithMuch: { parameters: 'from' | 'to' | 'now' | 'atLeast' | 'most'; columns: 'clientId' | 'count' }
+  momentsOfClient: { parameters: 'clientId' | 'from' | 'to'; columns: 'clientName' | 'momentsJson' }
+  countByState: { parameters: 'from' | 'to'; columns: 'state' | 'count' }
+  noteLastChance: { parameters: 'lastChanceAt' | 'id'; columns: never }
+  listWaiting: { parameters: 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' | 'lastChanceAt' }
+  waitingLine: { parameters: 'id'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' | 'lastChanceAt' }
+  lineOfSend: { parameters: 'id'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
+  lastGoneOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
+  waitingIds: { parameters: never; columns: 'id' | 'clientId' | 'runId' | 'subjectId' }
+  troubleIds: { parameters: 'since'; columns: 'id' | 'clientId' | 'runId' | 'subjectId' }
+  countNeeds: { parameters: 'today'; columns: 'decide' | 'trouble' | 'toDo' }
+  alikeIds: { parameters: 'sequenceId' | 'stepId' | 'letterId' | 'id' | 'limit'; columns: 'id' }
+  listTrouble: { parameters: 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
+  listWentOut: { parameters: 'from' | 'to' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
+  listStillToday: { parameters: 'from' | 'to' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
+  listOfClient: { parameters: 'clientId' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
+  listOfBooking: { parameters: 'bookingId'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
+  countOnTheirWay: { parameters: never; columns: 'count' }
+  sentSince: { parameters: 'from'; columns: 'count' }
+  dueMessages: { parameters: 'until'; columns: 'id' | 'dueAt' | 'purpose' }
+  putOff: { parameters: 'dueAt' | 'lineJson' | 'id'; columns: never }
+  dueByQuarter: { parameters: never; columns: 'quarter' | 'count' }
+  runsOfClient: { parameters: 'clientId'; columns: 'id' | 'sequenceId' | 'version' | 'clientId' | 'subjectKind' | 'subjectId' | 'state' | 'startedAt' | 'startedOn' | 'stoppedAt' | 'stoppedOn' | 'stoppedReason' | 'branchesJson' | 'timingSetAtJson' | 'passedOverJson' | 'isAtRest' }
+  aliveSubjects: { parameters: 'clientId'; columns: 'id' }
+  runsAlive: { parameters: 'subjectIdsJson' | 'clientId' | 'runIdsJson' | 'sequenceIdsJson'; columns: 'id' | 'sequenceId' | 'version' | 'clientId' | 'subjectKind' | 'subjectId' | 'state' | 'startedAt' | 'startedOn' | 'stoppedAt' | 'stoppedOn' | 'stoppedReason' | 'branchesJson' | 'timingSetAtJson' | 'passedOverJson' | 'isAtRest' }
+  restRun: { parameters: 'isAtRest' | 'runId'; columns: never }
+  putRun: { parameters: 'id' | 'sequenceId' | 'version' | 'clientId' | 'subjectKind' | 'subjectId' | 'state' | 'startedAt' | 'startedOn' | 'stoppedAt' | 'stoppedOn' | 'stoppedReason' | 'branchesJson' | 'timingSetAtJson' | 'passedOverJson'; columns: never }
+  appendEvent: { parameters: 'id' | 'at' | 'kind' | 'clientId' | 'subjectKind' | 'subjectId' | 'name' | 'sendId' | 'personId' | 'sentence'; columns: never }
+  eventsOfClient: { parameters: 'clientId' | 'afterId' | 'limit'; columns: 'id' | 'at' | 'kind' | 'clientId' | 'subjectKind' | 'subjectId' | 'name' | 'sendId' | 'personId' | 'sentence' | 'personName' }
+  notesOfClient: { parameters: 'clientId' | 'limit'; columns: 'id' | 'at' | 'kind' | 'clientId' | 'subjectKind' | 'subjectId' | 'name' | 'sendId' | 'personId' | 'sentence' | 'personName' }
+  eventsOfBooking: { parameters: 'bookingId'; columns: 'id' | 'at' | 'kind' | 'clientId' | 'subjectKind' | 'subjectId' | 'name' | 'sendId' | 'personId' | 'sentence' | 'personName' }
+  eventsOfSend: { parameters: 'sendId'; columns: 'id' | 'at' | 'kind' | 'clientId' | 'subjectKind' | 'subjectId' | 'name' | 'sendId' | 'personId' | 'sentence' | 'personName' }
+  decisionsOfStep: { parameters: 'sequenceId' | 'stepId' | 'version' | 'at'; columns: 'kind' | 'name' }
+  goneOfStep: { parameters: 'sequenceId' | 'stepId' | 'version' | 'at'; columns: 'count' }
+  readDesign: { parameters: 'sequenceId'; columns: 'designJson' | 'revision' | 'changedAt' | 'personId' }
+  allDesigns: { parameters: never; columns: 'sequenceId' | 'designJson' }
+  putDesign: { parameters: 'sequenceId' | 'designJson' | 'revision' | 'changedAt' | 'personId'; columns: never }
+  removeDesign: { parameters: 'sequenceId'; columns: never }
+  removeSequence: { parameters: 'id'; columns: never }
+  removeSequenceVersions: { parameters: 'id'; columns: never }
+  runningBySequence: { parameters: never; columns: 'sequenceId' | 'count' }
+  runsOfSequence: { parameters: 'sequenceId'; columns: 'count' }
+  sendsBySequence: { parameters: 'since'; columns: 'sequenceId' | 'waiting' | 'planned' | 'sent' }
+  sentBySteps: { parameters: 'sequenceId'; columns: 'stepId' | 'sent' | 'skipped' | 'ahead' }
+  heldBackBySequence: { parameters: 'sequenceId' | 'until'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
+  bookingsToPreview: { parameters: 'from'; columns: 'id' | 'clientName' | 'serviceId' | 'startAt' | 'status' }
+  enquiriesToPreview: { parameters: never; columns: 'id' | 'clientName' | 'stage' }
+  invoicesToPreview: { parameters: never; columns: 'id' | 'clientName' | 'dueOn' }
+  clientsToPreview: { parameters: never; columns: 'id' | 'clientName' }
+  clientOfSubject: { parameters: 'id'; columns: 'clientId' }
+  namesInUse: { parameters: never; columns: 'kind' | 'name' }
+  readMeta: { parameters: 'key'; columns: 'value' }
+  forgetMeta: { parameters: 'key'; columns: never }
+  writeMeta: { parameters: 'key' | 'value'; columns: never }
+  readBusiness: { parameters: never; columns: 'name' | 'zone' | 'postalAddress' | 'phone' | 'senderName' | 'senderAddress' | 'sendingHoursJson' | 'officeHoursJson' | 'holidayCountry' | 'holidaySubdivision' | 'completesAfterHours' | 'settleMinutes' | 'leapDay' | 'promotionalPerDay' | 'promotionalGapHours' | 'moveThresholdMinutes' | 'sharedMailboxJson' | 'replyTo' | 'allowanceJson' | 'isSendingOn' }
+  writeBusiness: { parameters: 'name' | 'zone' | 'postalAddress' | 'phone' | 'senderName' | 'senderAddress' | 'sendingHoursJson' | 'officeHoursJson' | 'holidayCountry' | 'holidaySubdivision' | 'completesAfterHours' | 'settleMinutes' | 'leapDay' | 'promotionalPerDay' | 'promotionalGapHours' | 'moveThresholdMinutes' | 'sharedMailboxJson' | 'replyTo' | 'allowanceJson'; columns: never }
+  setSendingOn: { parameters: 'isSendingOn'; columns: never }
+  setAllowance: { parameters: 'allowanceJson'; columns: never }
+  allPeople: { parameters: never; columns: 'id' | 'name' | 'email' | 'role' | 'isActive' }
+  insertPerson: { parameters: 'id' | 'name' | 'email' | 'role' | 'isActive' | 'passwordHash'; columns: never }
+  passwordOf: { parameters: 'email'; columns: 'id' | 'passwordHash' }
+  allServices: { parameters: never; columns: 'id' | 'name' | 'place' | 'placeZone' | 'durationMinutes' | 'seats' | 'isActive' }
+  insertService: { parameters: 'id' | 'name' | 'place' | 'placeZone' | 'durationMinutes' | 'seats' | 'isActive'; columns: never }
+  allSequences: { parameters: never; columns: 'id' | 'name' | 'state' | 'liveSince' | 'currentVersion' }
+  putSequence: { parameters: 'id' | 'name' | 'state' | 'liveSince' | 'currentVersion'; columns: never }
+  allSequenceVersions: { parameters: never; columns: 'sequenceId' | 'version' | 'startJson' | 'stepsJson' | 'stopsJson' }
+  insertSequenceVersion: { parameters: 'sequenceId' | 'version' | 'startJson' | 'stepsJson' | 'stopsJson'; columns: never }
+  insertSession: { parameters: 'id' | 'tokenHash' | 'personId' | 'csrfToken' | 'now' | 'expiresAt' | 'agent'; columns: never }
+  readSession: { parameters: 'tokenHash'; columns: 'id' | 'personId' | 'csrfToken' | 'expiresAt' | 'seenAt' | 'role' }
+  sessionSeen: { parameters: 'now' | 'id'; columns: never }
+  sessionsOfPerson: { parameters: 'personId' | 'now'; columns: 'id' | 'startedAt' | 'seenAt' | 'agent' }
+  endSession: { parameters: 'id' | 'personId'; columns: never }
+  endOtherSessions: { parameters: 'personId' | 'id'; columns: never }
+  deleteExpiredSessions: { parameters: 'now'; columns: never }
+  setPassword: { parameters: 'passwordHash' | 'personId'; columns: never }
+  readCommand: { parameters: 'id'; columns: 'personId' | 'name' | 'bodyHash' | 'answerJson' }
+  insertCommand: { parameters: 'id' | 'personId' | 'name' | 'bodyHash' | 'answerJson' | 'at'; columns: never }
+  setDueMoment: { parameters: 'kind' | 'key' | 'at' | 'clientId'; columns: never }
+  clearDueMoment: { parameters: 'kind' | 'key'; columns: never }
+  earliestDueMoment: { parameters: 'until' | 'kinds'; columns: 'kind' | 'key' | 'at' | 'clientId' }
+  momentsDue: { parameters: 'kind' | 'until'; columns: 'clientId' }
+  noteWishes: { parameters: never; columns: 'id' | 'name' | 'email' | 'role' | 'isActive' | 'notesJson' }
+  setNoteWishes: { parameters: 'notesJson' | 'personId'; columns: never }
+  readNote: { parameters: 'personId' | 'kind' | 'key'; columns: 'at' | 'answer' }
+  insertNote: { parameters: 'personId' | 'kind' | 'key' | 'at'; columns: never }
+  answerNote: { parameters: 'answer' | 'personId' | 'kind' | 'key'; columns: never }
+  forgetNote: { parameters: 'personId' | 'kind' | 'key'; columns: never }
+  nextLastChance: { parameters: never; columns: 'key' | 'at' }
+  readSourcesKept: { parameters: never; columns: 'months' }
+  setSourcesKept: { parameters: 'months'; columns: never }
+}
