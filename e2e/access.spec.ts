@@ -22,7 +22,7 @@ const views: readonly (readonly [string, string, (page: Page) => Promise<unknown
         .first()
         .click(),
   ],
-  ['Bookings', '/bookings/new', (page) => page.getByRole('heading', { name: 'Make a booking' }).waitFor()],
+  ['Bookings', '/bookings/new', (page) => page.getByRole('heading', { name: 'New booking' }).waitFor()],
   [
     'a booking',
     '/bookings',
@@ -98,7 +98,7 @@ const views: readonly (readonly [string, string, (page: Page) => Promise<unknown
     '/desk/trouble',
     async (page) => {
       await page.getByRole('link', { name: /Ruprecht/ }).click()
-      await page.getByLabel('Mend the address').waitFor()
+      await page.getByLabel('Correct the address').waitFor()
     },
   ],
   [
@@ -155,7 +155,7 @@ for (const [name, path, show] of views) {
 
 test('the keyboard alone makes a booking and moves the clock', async ({ page }) => {
   await visit(page, '/bookings')
-  await page.getByRole('button', { name: 'Make a booking' }).focus()
+  await page.getByRole('button', { name: 'New booking' }).focus()
   await page.keyboard.press('Enter')
   await page.getByRole('combobox', { name: 'Client' }).focus()
   await page.keyboard.type('Theodora')

@@ -7,7 +7,7 @@ import { body } from './letterEditor.ts'
  * and bring forth no false refusal.
  */
 
-const letters = '**/api/letters/lt_*'
+const letters = '**/api/letters/lt_*/draft'
 const isSave = (route: Route) => route.request().method() === 'PUT'
 const saved = (page: Page) => expect(page.getByText('Saved', { exact: true })).toBeVisible()
 const noRefusal = (page: Page) => expect(page.getByText('changed elsewhere meanwhile')).toHaveCount(0)
@@ -15,8 +15,8 @@ const noRefusal = (page: Page) => expect(page.getByText('changed elsewhere meanw
 /** A letter of its own, empty, open and saved. */
 async function newLetter(page: Page, name: string): Promise<string> {
   await visit(page, '/letters')
-  await page.getByRole('button', { name: 'Write a letter' }).click()
-  await page.getByLabel('Name, for the house only').fill(name)
+  await page.getByRole('button', { name: 'New letter' }).click()
+  await page.getByLabel('Internal name').fill(name)
   await body(page).waitFor()
   await saved(page)
   return new URL(page.url()).pathname
@@ -28,12 +28,14 @@ async function typeAtEnd(page: Page, text: string) {
   await page.keyboard.type(text)
 }
 
-/** What the server has of the open letter's words. */
+/** What the server has of the draft of the open letter. */
 async function kept(page: Page): Promise<string> {
   const id = new URL(page.url()).pathname.split('/').at(-1) ?? ''
   return page.evaluate(async (letter) => {
-    const answer = (await (await fetch(`/api/letters/${letter}`)).json()) as { letter: { sections: unknown } }
-    return JSON.stringify(answer.letter.sections)
+    const answer = (await (await fetch(`/api/letters/${letter}`)).json()) as {
+      draft: { content: { sections: unknown } } | null
+    }
+    return JSON.stringify(answer.draft?.content.sections)
   }, id)
 }
 

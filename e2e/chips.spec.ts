@@ -145,7 +145,7 @@ const ways: readonly (readonly [string, (page: Page) => Promise<unknown>, string
 test('a chip is never cut in two, and every change is undone', async ({ page, context }) => {
   await context.grantPermissions(['clipboard-read', 'clipboard-write'])
   await visit(page, '/letters')
-  await page.getByRole('button', { name: 'Write a letter' }).click()
+  await page.getByRole('button', { name: 'New letter' }).click()
   await body(page).waitFor()
   expect(ways.length).toBeGreaterThanOrEqual(20)
   for (const [way, act, expected] of ways) {

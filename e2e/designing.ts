@@ -16,11 +16,11 @@ export async function addLetter(page: Page, purpose: string, letter: string) {
 }
 
 export const sentences = (page: Page) => page.getByRole('region', { name: 'In sentences' })
-export const preview = (page: Page) => page.getByRole('region', { name: 'For somebody real' })
+export const preview = (page: Page) => page.getByRole('region', { name: 'Preview with a real booking' })
 /** Closes the part of a sentence that is open. */
 export const closePart = (page: Page) => page.getByRole('button', { name: 'Done' }).last().click()
 
 /** Waits until the design is kept on the server. */
 export async function kept(page: Page) {
-  await expect(page.getByText('· kept')).toBeVisible()
+  await expect(page.getByText('· saved')).toBeVisible()
 }

@@ -34,7 +34,7 @@ test('one copy is edited, put off, and alike ones go as one decision', async ({ 
   await page.keyboard.press('Control+Home')
   await page.keyboard.press('End')
   await page.keyboard.type(' (really)')
-  await words.getByRole('button', { name: 'Keep these words' }).click()
+  await words.getByRole('button', { name: 'Save these words' }).click()
   await expect(page.getByText('This copy has words of its own.')).toBeVisible()
   await expect(page.frameLocator('iframe').getByText('(really)')).toBeVisible()
   // Only what differs stands there for the other one.
@@ -133,7 +133,7 @@ test('twenty waiting messages and more are decided by keyboard alone, with a per
     await page.getByRole('switch', { name: /approves it/ }).check({ force: true })
     await expect(sentences.getByRole('button', { name: 'Approval: by itself' })).toHaveCount(left)
   }
-  await expect(page.getByText('· kept')).toBeVisible()
+  await expect(page.getByText('· saved')).toBeVisible()
   await page.getByRole('button', { name: 'See what the changes do' }).click()
   const effect = page.getByRole('region', { name: 'Put the changes into effect' })
   await effect.getByRole('radio', { name: /running ones too/ }).check()

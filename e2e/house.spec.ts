@@ -93,9 +93,9 @@ demo(
     await expect(sheet.getByRole('button', { name: 'Keep' })).toBeDisabled()
     await page.reload()
     await expect(months).toHaveValue('1')
-    await sheet.getByRole('checkbox', { name: 'Keep the files for ever' }).check()
+    await sheet.getByRole('checkbox', { name: 'Keep the files forever' }).check()
     await sheet.getByRole('button', { name: 'Keep' }).click()
     await page.reload()
-    await expect(sheet.getByRole('checkbox', { name: 'Keep the files for ever' })).toBeChecked()
+    await expect(sheet.getByRole('checkbox', { name: 'Keep the files forever' })).toBeChecked()
   },
 )

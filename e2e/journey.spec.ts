@@ -2,7 +2,7 @@ import { expect, moveClockTo, test, typeTime, visit } from './demo.ts'
 
 test('from a booking to a message in the client’s mailbox', async ({ page }) => {
   await page.getByRole('link', { name: 'Bookings' }).click()
-  await page.getByRole('button', { name: 'Make a booking' }).click()
+  await page.getByRole('button', { name: 'New booking' }).click()
   await page.getByRole('combobox', { name: 'Client' }).fill('Agatha')
   await page.getByRole('option', { name: 'Agatha Fennimore' }).click()
   await page.getByRole('combobox', { name: 'Service' }).click()
@@ -95,6 +95,6 @@ test('a message in doubt is decided by a person', async ({ page }) => {
   await visit(page, '/desk/trouble')
   await page.getByRole('link', { name: /Milena Dravec.*in doubt/ }).click()
   await expect(page.getByText('Message-ID:')).toBeVisible()
-  await page.getByRole('button', { name: 'It went, no second one' }).click()
+  await page.getByRole('button', { name: 'It was delivered; don’t send again' }).click()
   await expect(page.getByRole('link', { name: /Milena Dravec.*in doubt/ })).toBeHidden()
 })

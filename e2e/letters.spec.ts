@@ -13,6 +13,12 @@ async function pressSlowly(page: Page, ...keys: string[]) {
 }
 
 const saved = (page: Page) => expect(page.getByText('Saved', { exact: true })).toBeVisible()
+async function publish(page: Page) {
+  await page.getByRole('button', { name: 'Publish…' }).click()
+  await page.getByRole('button', { name: 'Publish', exact: true }).click()
+  await expect(page.getByText('Published: this is what everybody gets.')).toBeVisible()
+}
+
 const preview = (page: Page) => page.frameLocator('iframe[title="The message as the client gets it"]')
 
 async function openLetter(page: Page, name: string | RegExp) {
@@ -22,15 +28,15 @@ async function openLetter(page: Page, name: string | RegExp) {
 }
 
 async function lookFor(page: Page, client: string) {
-  await page.getByRole('combobox', { name: 'As it is for' }).click()
+  await page.getByRole('combobox', { name: 'Preview for' }).click()
   await page.getByRole('option', { name: client }).first().click()
 }
 
 test('a letter is written, looked at, mended, tried and found in the mailbox', async ({ page }) => {
   // Five pages and a worker with two dictionaries: on a busy machine half a minute is not enough.
   await visit(page, '/letters')
-  await page.getByRole('button', { name: 'Write a letter' }).click()
-  await page.getByLabel('Name, for the house only').fill('The ground crew meets you')
+  await page.getByRole('button', { name: 'New letter' }).click()
+  await page.getByLabel('Internal name').fill('The ground crew meets you')
   await page.getByRole('textbox', { name: 'Subject', exact: true }).click()
   await putField(page, 'Weekday')
   await page.keyboard.type(': your crew')
@@ -53,18 +59,18 @@ test('a letter is written, looked at, mended, tried and found in the mailbox', a
 
   // Problems: a typed time word, and two fields that can be missing.
   await page.getByRole('tab', { name: 'Problems (3)' }).click()
-  await page.getByRole('button', { name: 'Put “Day, seen from sending” in its place' }).click()
+  await page.getByRole('button', { name: 'Put “Weekday or date” in its place' }).click()
   await page.getByRole('button', { name: 'Take it back' }).click()
   await expect(body(page)).toContainText('see you tomorrow at')
-  await page.getByRole('button', { name: 'Put “Day, seen from sending” in its place' }).click()
+  await page.getByRole('button', { name: 'Put “Weekday or date” in its place' }).click()
   await page.getByRole('button', { name: 'Leave the sentence out then' }).first().click()
   await page.getByRole('button', { name: 'Leave the sentence out then' }).first().click()
-  await expect(page.getByText('✓ Nothing to see to.')).toBeVisible()
+  await expect(page.getByText('✓ No problems.')).toBeVisible()
   await saved(page)
 
   // The hardest case has no first name: its sentence is left out, and the rest stands.
   await page.getByRole('tab', { name: 'Preview' }).click()
-  await page.getByRole('combobox', { name: 'As it is for' }).click()
+  await page.getByRole('combobox', { name: 'Preview for' }).click()
   await page
     .getByRole('option', { name: /no first name/ })
     .first()
@@ -93,7 +99,7 @@ test('two tabs do not overwrite each other silently, and nothing typed is lost',
   await other.goto(page.url())
   // Both write at the same time; the first one's words are the longer on their way.
   let isHeld = true
-  await page.route('**/api/letters/lt_*', async (route) => {
+  await page.route('**/api/letters/lt_*/draft', async (route) => {
     while (isHeld && route.request().method() === 'PUT') await page.waitForTimeout(100)
     await route.continue()
   })
@@ -130,6 +136,7 @@ test('versions can be compared and gone back to', async ({ page }) => {
   await page.keyboard.press('End')
   await page.keyboard.type(', anew')
   await saved(page)
+  await publish(page)
   await page.reload()
   await page.getByRole('tab', { name: 'Versions' }).click()
   await expect(page.getByText('Version 2')).toBeVisible()
@@ -139,6 +146,48 @@ test('versions can be compared and gone back to', async ({ page }) => {
   await first.getByRole('button', { name: 'Go back to it' }).click()
   await saved(page)
   await expect(page.getByRole('textbox', { name: 'Subject', exact: true })).not.toContainText('anew')
+})
+
+test('what is typed is a draft until it is published, and that says first what it does', async ({ page }) => {
+  await openLetter(page, /The flight call/)
+  const subject = page.getByRole('textbox', { name: 'Subject', exact: true })
+  await subject.click()
+  await page.keyboard.press('End')
+  await page.keyboard.type(' and half a sen')
+  await saved(page)
+  await expect(page.getByText('A draft: everybody still gets the published text.')).toBeVisible()
+  const published = async () => {
+    const id = new URL(page.url()).pathname.split('/').at(-1) ?? ''
+    return page.evaluate(async (letter) => {
+      const answer = (await (await fetch(`/api/letters/${letter}`)).json()) as {
+        letter: { subject: unknown }
+      }
+      return JSON.stringify(answer.letter.subject)
+    }, id)
+  }
+  expect(await published()).not.toContain('half a sen')
+  // Another one finds the draft, and the list says that there is one.
+  await visit(page, '/letters')
+  await page.getByRole('link', { name: /The flight call.*has a draft/ }).click()
+  await expect(subject).toContainText('half a sen')
+  await page.getByRole('button', { name: 'Discard draft' }).click()
+  await expect(subject).not.toContainText('half a sen')
+  await expect(page.getByText('Published: this is what everybody gets.')).toBeVisible()
+
+  await subject.click()
+  await page.keyboard.press('End')
+  await page.keyboard.type(', a whole one')
+  await page.getByRole('button', { name: 'Publish…' }).click()
+  const effect = page.getByRole('region', { name: 'Publish this text' })
+  await expect(effect.getByText(/^\d+ messages planned with this letter take the new text/)).toBeVisible()
+  await expect(effect.getByRole('heading', { name: 'Who reads it differently' })).toBeVisible()
+  await expect(effect.getByRole('listitem').first()).toContainText(/\d\d:\d\d/)
+  await expect(effect.locator('ins')).toContainText('a whole one')
+  const { violations } = await new AxeBuilder({ page }).include('main').analyze()
+  expect(violations).toEqual([])
+  await effect.getByRole('button', { name: 'Publish' }).click()
+  await expect(effect).toHaveCount(0)
+  expect(await published()).toContain('a whole one')
 })
 
 test('a letter in use says what depends on it; one that is not can be deleted after asking', async ({
@@ -187,7 +236,7 @@ test('a mail once written becomes a letter, value by value', async ({ page }) =>
 test('a letter is tried on everyone, and leads to the client and back', async ({ page }) => {
   await openLetter(page, /Another day for your flight/)
   await page.getByRole('tab', { name: 'Everyone' }).click()
-  await page.getByRole('button', { name: 'Try it on everyone' }).click()
+  await page.getByRole('button', { name: 'Check for everyone' }).click()
   await expect(page.getByText(/^(\d+) of \1 tried, \d+ to look at\.$/)).toBeVisible()
   const found = page.getByRole('complementary').getByRole('listitem')
   await expect(found.filter({ hasText: 'held: Date, Start time is missing' }).first()).toBeVisible()
@@ -229,7 +278,7 @@ test('spelling is looked at, and own words can be added', async ({ page }) => {
 
 test('the keyboard alone writes a letter, decides on a field and moves a section', async ({ page }) => {
   await visit(page, '/letters')
-  await page.getByRole('button', { name: 'Write a letter' }).focus()
+  await page.getByRole('button', { name: 'New letter' }).focus()
   await page.keyboard.press('Enter')
   await body(page).focus()
   await page.keyboard.type('Second. ')

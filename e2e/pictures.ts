@@ -55,7 +55,7 @@ async function sequenceWithDays(page: Page) {
   await page.getByRole('button', { name: 'Days…' }).click()
   await page.getByRole('combobox', { name: 'Days', exact: true }).click()
   await page.getByRole('option', { name: 'only on certain weekdays' }).click()
-  await page.getByText('· kept').waitFor()
+  await page.getByText('· saved').waitFor()
 }
 
 const pictures: readonly Picture[] = [

@@ -8,7 +8,7 @@ test('a sequence is built from nothing, goes live, and its messages arrive as th
   page,
 }) => {
   await visit(page, '/sequences')
-  await page.getByRole('button', { name: 'Begin a sequence' }).click()
+  await page.getByRole('button', { name: 'New sequence' }).click()
   await page.getByLabel('Name of the sequence').fill('Around an evening on the ground')
 
   // Only for one service, and it stops when the client answers.
@@ -100,7 +100,7 @@ test('a sequence is built from nothing, goes live, and its messages arrive as th
 test('the keyboard alone builds a sequence and moves its pins', async ({ page }) => {
   const press = presser(page)
   await visit(page, '/sequences')
-  await page.getByRole('button', { name: 'Begin a sequence' }).focus()
+  await page.getByRole('button', { name: 'New sequence' }).focus()
   await press('Enter')
   await expect(page.getByLabel('Name of the sequence')).toBeVisible()
   await page.getByLabel('Name of the sequence').focus()
@@ -228,7 +228,7 @@ test('a whole sequence by keyboard alone: built, live, and its messages arrive',
     await enter('Add it')
   }
   await visit(page, '/sequences')
-  await enter('Begin a sequence')
+  await enter('New sequence')
   await page.getByLabel('Name of the sequence').focus()
   await press('ControlOrMeta+A')
   await page.keyboard.type('All by keyboard')

@@ -25,11 +25,12 @@ test('a new business sets itself up, on the real clock, and gets its first confi
     await expect(page.getByRole('button', { name: /Demo clock/ })).toHaveCount(0)
     await page.getByRole('link', { name: 'Clients' }).click()
     await expect(page.getByText('No clients yet.')).toBeVisible()
-    // A letter to start from is off until it was read.
+    // A letter to start from goes to nobody until it was read and published.
     await page.getByRole('link', { name: 'Letters' }).click()
-    await page.getByRole('link', { name: /Thank you for asking.*to start from, not read yet/ }).click()
-    await page.getByRole('button', { name: 'I have read it' }).click()
-    await expect(page.getByText('It is sent by nobody until you have read it.')).toHaveCount(0)
+    await page.getByRole('link', { name: /Thank you for asking.*not published yet/ }).click()
+    await page.getByRole('button', { name: 'Publish…' }).click()
+    await page.getByRole('button', { name: 'Publish', exact: true }).click()
+    await expect(page.getByText('Not published yet: nobody gets this letter')).toHaveCount(0)
     await page.getByRole('button', { name: 'Ada' }).click()
     await page.getByRole('menuitem', { name: 'Sign out' }).click()
     await page.getByLabel('E-mail address').fill('ada@kiteworks.example')

@@ -45,19 +45,19 @@ test('refused: the address is mended, and it goes there', async ({ page, demos }
       .getByText(/refused it: 550 5.1.1/)
       .first(),
   ).toBeVisible()
-  await message(page).getByLabel('Mend the address').fill('no address at all')
-  await message(page).getByLabel('Mend the address').press('Enter')
-  const mend = message(page).getByRole('button', { name: 'Mend it and send…' })
-  await message(page).getByLabel('Mend the address').fill('two@signs@new-box.example')
+  await message(page).getByLabel('Correct the address').fill('no address at all')
+  await message(page).getByLabel('Correct the address').press('Enter')
+  const mend = message(page).getByRole('button', { name: 'Correct it and send…' })
+  await message(page).getByLabel('Correct the address').fill('two@signs@new-box.example')
   await mend.click()
-  await message(page).getByLabel('Mend the address').fill('ruprecht@new-box.example')
+  await message(page).getByLabel('Correct the address').fill('ruprecht@new-box.example')
   await mend.click()
   await expect(
     message(page)
       .getByText(/to .*ruprecht@new-box.example/)
       .first(),
   ).toBeVisible()
-  await message(page).getByRole('button', { name: 'Mend it and send', exact: true }).click()
+  await message(page).getByRole('button', { name: 'Correct it and send', exact: true }).click()
   await expect(entry(page, /Ruprecht/)).toHaveCount(0)
   await expect.poll(() => received(folder, 'ruprecht@new-box.example')).toBe(1)
 })
@@ -72,9 +72,9 @@ test('blocked for want of an address: mended, all of it goes at its time', async
   await expect(
     message(page).getByText('The client has heard nothing: it cannot go as it stands.'),
   ).toBeVisible()
-  await message(page).getByLabel('Mend the address').fill('ottokar@quendel.example')
-  await message(page).getByRole('button', { name: 'Mend it and send…' }).click()
-  await message(page).getByRole('button', { name: 'Mend it and send', exact: true }).click()
+  await message(page).getByLabel('Correct the address').fill('ottokar@quendel.example')
+  await message(page).getByRole('button', { name: 'Correct it and send…' }).click()
+  await message(page).getByRole('button', { name: 'Correct it and send', exact: true }).click()
   await expect(entry(page, /Ottokar/)).toHaveCount(0)
   await expect.poll(() => received(folder, 'ottokar@quendel.example')).toBe(1)
 })
@@ -88,7 +88,7 @@ test('lost after the final dot: looked up in the sent mail, it went, and no seco
   await entry(page, /Milena Dravec.*in doubt/).click()
   await message(page).getByRole('button', { name: 'Look it up in the sent mail' }).click()
   await expect(message(page).getByText(/It is there, taken .*So it went/)).toBeVisible()
-  await message(page).getByRole('button', { name: 'It went, no second one' }).click()
+  await message(page).getByRole('button', { name: 'It was delivered; don’t send again' }).click()
   await expect(page.getByText('It went: Your flight is booked to Milena Dravec. It is done')).toBeVisible({
     timeout: 60_000,
   })

@@ -162,7 +162,7 @@ export const endpoints = {
   booking: ask({ path: '/api/bookings/:id', summary: 'One booking', answer: bookingView }),
   makeBooking: tell({
     path: '/api/bookings',
-    summary: 'Make a booking',
+    summary: 'New booking',
     body: z.object({ ...command, booking: makeBookingInput }).strict(),
     answer: made,
   }),

@@ -4,6 +4,7 @@ import { business, person, service } from '../model/business.ts'
 import { client, contact } from '../model/client.ts'
 import { enquiry, invoice } from '../model/dealings.ts'
 import { letter, letterContent, letterId, letterMoment, passage } from '../model/letter.ts'
+import { sendState } from '../model/send.ts'
 import { instant, requiredLine } from '../model/values.ts'
 import { ask, change, command, end, made, tell } from './described.ts'
 
@@ -23,6 +24,8 @@ export const letterLine = z.object({
   text: z.string(),
   problems: z.number().int(),
   changedAt: instant,
+  /** Something is being written about it that is not published. */
+  hasDraft: z.boolean(),
 })
 export type LetterLine = z.infer<typeof letterLine>
 
@@ -51,7 +54,17 @@ const letterContext = z.object({
 })
 
 export const letterView = z.object({
+  /** Its published text. */
   letter,
+  /** What is being written and nobody gets yet, and who wrote last; it may say the same. Null: nothing is. */
+  draft: z
+    .object({
+      content: letterContent,
+      revision: z.number().int(),
+      changedAt: instant,
+      personName: z.string().nullable(),
+    })
+    .nullable(),
   usedBy: z.array(z.string()),
   versions: z.array(
     z.object({
@@ -65,6 +78,29 @@ export const letterView = z.object({
   passages: z.array(passage),
 })
 export type LetterView = z.infer<typeof letterView>
+
+/** What publishing a text would do to messages that have not gone. */
+const letterEffect = z.object({
+  /** Messages that are planned with the letter, and how many of those wait for a person. */
+  planned: z.number().int(),
+  waiting: z.number().int(),
+  /** Of the next ones, those that would read otherwise than now. */
+  lines: z.array(
+    z.object({
+      sendId: z.string(),
+      clientId: z.string(),
+      clientName: z.string(),
+      recipientName: z.string(),
+      state: sendState,
+      at: instant.nullable(),
+    }),
+  ),
+  /** How many of the next ones were looked at, and how many of them stay the same. */
+  looked: z.number().int(),
+  same: z.number().int(),
+  problems: z.number().int(),
+})
+export type LetterEffect = z.infer<typeof letterEffect>
 
 /** What a letter is filled from, as it goes over the wire: the zone by its name. */
 export const mergeFactsView = z.object({
@@ -116,6 +152,16 @@ export type AudienceRow = z.infer<typeof audienceRow>
 const about = { clientId: z.string(), bookingId: z.string().nullable() }
 const saved = z.object({ id: z.string(), version: z.number().int() })
 
+/** A text, the published version and the revision of the draft it was written over; 0: there was none. */
+const writing = z
+  .object({
+    ...command,
+    version: z.number().int().min(1),
+    revision: z.number().int().min(0),
+    content: letterContent,
+  })
+  .strict()
+
 /** What the server can be asked about letters. */
 export const letterEndpoints = {
   letters: ask({
@@ -130,10 +176,28 @@ export const letterEndpoints = {
     body: z.object({ ...command, content: letterContent }).strict(),
     answer: made,
   }),
-  saveLetter: change({
-    path: '/api/letters/:id',
-    summary: "Save a letter's words",
-    body: z.object({ ...command, version: z.number().int().min(1), content: letterContent }).strict(),
+  saveLetterDraft: change({
+    path: '/api/letters/:id/draft',
+    summary: 'Keep what is being written about a letter; nobody gets it',
+    body: writing,
+    answer: z.object({ id: letterId, revision: z.number().int() }),
+  }),
+  dropLetterDraft: end({
+    path: '/api/letters/:id/draft',
+    summary: 'Discard what was being written about a letter',
+    body: z.object(command).strict(),
+    answer: z.object({ id: letterId, revision: z.number().int() }),
+  }),
+  letterEffect: tell({
+    path: '/api/letters/:id/effect',
+    summary: 'Which messages would read differently with a text, and for whom',
+    body: z.object({ content: letterContent }).strict(),
+    answer: letterEffect,
+  }),
+  publishLetter: tell({
+    path: '/api/letters/:id/publish',
+    summary: 'Publish a text: what is planned with the letter takes it',
+    body: writing,
     answer: saved,
   }),
   archiveLetter: tell({

@@ -177,7 +177,7 @@ export const sequenceEndpoints = {
   }),
   addSequence: tell({
     path: '/api/sequences',
-    summary: 'Begin a sequence, as a draft',
+    summary: 'New sequence, as a draft',
     body: z.object({ ...command, design: sequenceDesign }).strict(),
     answer: made,
   }),
@@ -281,7 +281,7 @@ export const sequenceEndpoints = {
   }),
   vary: change({
     path: '/api/variations/:id',
-    summary: 'Let a step differ for a service or a client',
+    summary: 'Change a step for this service for a service or a client',
     body: z.object({ ...command, variation: variation.omit({ id: true, timingSetAt: true }) }).strict(),
     answer: sequenceAnswer,
   }),

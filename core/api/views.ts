@@ -79,6 +79,10 @@ export const sendLine = z.object({
   id: sendId,
   clientId,
   clientName: z.string(),
+  /** Who gets it by name, of the client or of the team; empty: the step writes to nobody. */
+  recipientName: z.string(),
+  /** False: a copy for a colleague, or for an address of one's own. */
+  isToClient: z.boolean(),
   /** Null where it is not about a booking. */
   bookingId: bookingId.nullable(),
   serviceName: z.string().nullable(),

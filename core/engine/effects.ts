@@ -2,7 +2,7 @@ import type { Booking } from '../model/booking.ts'
 import type { Client } from '../model/client.ts'
 import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
 import type { Event } from '../model/event.ts'
-import type { Letter, EnclosedFile, Passage } from '../model/letter.ts'
+import type { Letter, LetterContent, EnclosedFile, Passage } from '../model/letter.ts'
 import type { NoteWishes } from '../model/noteWishes.ts'
 import type { Send } from '../model/send.ts'
 import type { Run, Sequence, SequenceVersion } from '../model/sequence.ts'
@@ -25,6 +25,15 @@ export interface DueMoment {
 export interface WrittenDesign {
   readonly sequenceId: string
   readonly design: SequenceDesign
+  readonly revision: number
+  readonly changedAt: number
+  readonly personId: string | null
+}
+
+/** What is being written about a letter and is not published yet. */
+export interface LetterDraft {
+  readonly letterId: string
+  readonly content: LetterContent
   readonly revision: number
   readonly changedAt: number
   readonly personId: string | null
@@ -66,6 +75,8 @@ export type Effect =
   | { readonly kind: 'remove sequence'; readonly id: string }
   | { readonly kind: 'put letter'; readonly letter: Letter; readonly personId: string | null }
   | { readonly kind: 'remove letter'; readonly id: string }
+  | { readonly kind: 'put letter draft'; readonly draft: LetterDraft }
+  | { readonly kind: 'remove letter draft'; readonly letterId: string }
   | { readonly kind: 'put passage'; readonly passage: Passage }
   | { readonly kind: 'remove passage'; readonly id: string }
   | { readonly kind: 'put file'; readonly file: EnclosedFile }

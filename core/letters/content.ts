@@ -1,4 +1,4 @@
-import type { Letter, LetterContent } from '../model/letter.ts'
+import { letterContent, type Letter, type LetterContent } from '../model/letter.ts'
 
 /** What a person writes of a letter, without what the house keeps of it. */
 export function contentOf(letter: Letter): LetterContent {
@@ -21,4 +21,10 @@ export function contentOf(letter: Letter): LetterContent {
 /** Words that are no saved letter, or not yet, as one: to be made ready and merged. */
 export function letterWith(content: LetterContent, id = 'lt_unsaved'): Letter {
   return { ...content, id, isStarter: false, isArchived: false, version: 1, changedAt: 0 }
+}
+
+/** Whether two texts of a letter say the same, in whatever order their parts came. */
+export function isSameText(one: LetterContent, other: LetterContent): boolean {
+  const text = (of: LetterContent) => JSON.stringify(letterContent.parse(of))
+  return text(one) === text(other)
 }

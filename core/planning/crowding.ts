@@ -2,6 +2,7 @@ import { settlesUntil } from '../model/booking.ts'
 import type { Send } from '../model/send.ts'
 import { isPromotional } from '../model/step.ts'
 import type { Purpose } from '../model/timing.ts'
+import { isContactId } from '../sequences/recipients.ts'
 import { findStep } from '../sequences/steps.ts'
 import { dayMs, hourMs } from '../time/calendar.ts'
 import { firstOpenFrom, openSearchDays } from '../time/openTimes.ts'
@@ -33,7 +34,7 @@ export function isPromotionalSend(
 
 function goneOnes({ facts, settings }: Slice): readonly Standing[] {
   return facts.sends
-    .filter((send) => hasGone(send) && isToClient(send.purpose))
+    .filter((send) => hasGone(send) && isToClient(send.purpose) && isContactId(send.recipientId))
     .map((send) => ({
       at: send.sentAt ?? send.stateSince,
       isPromotional: isPromotionalSend(send, settings),
@@ -118,12 +119,16 @@ export function applyCrowding(
   slice: Slice,
   now: number,
 ): readonly PlannedSend[] {
-  const promotions = all.filter((one) => isPromotional(one.step) && isGoing(one)).sort(inOrder)
+  const isForClient = ({ recipient, step }: PlannedSend) =>
+    recipient.contact !== null && isToClient(step.purpose)
+  const promotions = all
+    .filter((one) => isPromotional(one.step) && isForClient(one) && isGoing(one))
+    .sort(inOrder)
   if (promotions.length === 0) return all
   const standing: Standing[] = [
     ...goneOnes(slice),
     ...all
-      .filter((one) => isGoing(one) && !isPromotional(one.step) && isToClient(one.step.purpose))
+      .filter((one) => isGoing(one) && !isPromotional(one.step) && isForClient(one))
       .map(({ dueAt }) => ({ at: dueAt ?? 0, isPromotional: false })),
   ]
   const results = new Map<PlannedSend, PlannedSend>()

@@ -244,7 +244,7 @@ describe('over day 0', () => {
     expect(flip.step).toMatchObject({ purpose: 'follow-up', lead: null })
     expect(flip.changes).toEqual([
       'It goes after the event.',
-      'As a follow-up instead of a reminder: outside the sending hours it goes later; sent at the first open moment if it is late; not sent again if the booking moves; of use for 14 days.',
+      'As a follow-up instead of a reminder: outside the sending hours it goes later; sent at the first open moment if it is late; not sent again if the booking moves; useful for 14 days.',
       'Its lead falls away: nothing has to have gone before.',
     ])
   })

@@ -82,7 +82,7 @@ function ruleWords(purpose: Purpose): readonly string[] {
     sendingHours === 'any day' ? 'on its day within waking hours' : sendingHoursWords[sendingHours],
     ifLateWords[ifLate],
     ifMovedWords[ifMoved],
-    usefulFor === null || usefulFor === 'that day' ? '' : `of use for ${spanWords(usefulFor)}`,
+    usefulFor === null || usefulFor === 'that day' ? '' : `useful for ${spanWords(usefulFor)}`,
   ].filter(Boolean)
 }
 

@@ -23,6 +23,9 @@ export interface RecipientFacts {
   readonly personInCharge: Person | null
 }
 
+/** Whether a recipient is one of a client's contacts; a colleague's copy is not one of the client's messages. */
+export const isContactId = (recipientId: string) => recipientId.startsWith('ct_')
+
 /** Whose run it is for steps that write to nobody. */
 export const nobody: Recipient = {
   id: '',

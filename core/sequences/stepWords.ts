@@ -103,5 +103,5 @@ export const ifMovedWords = {
 
 /** How long after its wanted time a step is of use. */
 export function usefulWords(usefulFor: NonNullable<PlainStep['usefulFor']>): string {
-  return `of use for ${spanWords(usefulFor)}`
+  return `useful for ${spanWords(usefulFor)}`
 }

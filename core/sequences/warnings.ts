@@ -70,7 +70,7 @@ function letterSurprises(step: PlainStep, { letters, problemsOf }: WarningFacts)
       return found('unread letter', `${own} is a starter that nobody has read yet: it would not go.`)
     const count = problemsOf(letterId)
     if (count === 0) return []
-    return found('letter problems', `${own} has ${count === 1 ? 'one thing' : `${count} things`} to see to.`)
+    return found('letter problems', `${own} has ${count === 1 ? '1 problem' : `${count} problems`}.`)
   }
   return letterIdsOf([step]).flatMap(about)
 }

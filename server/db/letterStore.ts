@@ -1,5 +1,13 @@
-import { contentOf } from '#core/letters/content.ts'
-import { letter, passage, type Letter, type LetterContent, type Passage } from '#core/model/letter.ts'
+import { contentOf, isSameText } from '#core/letters/content.ts'
+import type { LetterDraft } from '#core/engine/effects.ts'
+import {
+  letter,
+  letterContent,
+  passage,
+  type Letter,
+  type LetterContent,
+  type Passage,
+} from '#core/model/letter.ts'
 import { minuteMs } from '#core/time/calendar.ts'
 import { asJson, flag, fromJson, isSet, kept } from './columns.ts'
 import type { Statements } from './statements.ts'
@@ -27,6 +35,33 @@ export function putLetter(statements: Statements, put: Letter, personId: string 
   const since = changedAt - joinedMs
   statements.run('joinLetterVersions', { letterId: id, before: version - 1, personId, since })
   statements.run('putLetterVersion', { letterId: id, version, contentJson, changedAt, personId })
+}
+
+/** What is being written about a letter, and who wrote last; null: nothing is. */
+export function readDraft(statements: Statements, letterId: string) {
+  const row = statements.one('readDraft', { letterId })
+  if (!row) return null
+  return {
+    content: letterContent.parse(fromJson(row['contentJson'])),
+    revision: Number(row['revision']),
+    changedAt: Number(row['changedAt']),
+    personName: typeof row['personName'] === 'string' ? row['personName'] : null,
+  }
+}
+
+/** The letters whose draft says something else than what is published. */
+export function lettersBeingWritten(statements: Statements, letters: readonly Letter[]): ReadonlySet<string> {
+  const published = new Map(letters.map((one) => [one.id, one]))
+  const written = statements.all('allDrafts').flatMap(({ letterId, contentJson }) => {
+    const present = published.get(String(letterId))
+    const draft = letterContent.safeParse(fromJson(contentJson))
+    return present && draft.success && !isSameText(contentOf(present), draft.data) ? [present.id] : []
+  })
+  return new Set(written)
+}
+
+export function putDraft(statements: Statements, { content, ...plain }: LetterDraft) {
+  statements.run('putDraft', { ...plain, contentJson: asJson(kept(letterContent, content)) })
 }
 
 export function readPassages(statements: Statements): Passage[] {

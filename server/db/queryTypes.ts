@@ -66,6 +66,12 @@ export interface Queries {
   audienceAfter: { parameters: 'now' | 'after' | 'limit'; columns: 'clientId' | 'clientName' | 'language' | 'takesPromotional' | 'firstName' | 'lastName' | 'email' | 'bookingId' | 'serviceId' | 'startAt' | 'endAt' | 'partySize' | 'personInChargeId' }
   countClients: { parameters: never; columns: 'count' }
   clientNames: { parameters: never; columns: 'name' }
+  readDraft: { parameters: 'letterId'; columns: 'contentJson' | 'revision' | 'changedAt' | 'personName' }
+  allDrafts: { parameters: never; columns: 'letterId' | 'contentJson' }
+  putDraft: { parameters: 'letterId' | 'contentJson' | 'revision' | 'changedAt' | 'personId'; columns: never }
+  removeDraft: { parameters: 'letterId'; columns: never }
+  plannedWithLetter: { parameters: 'letterId' | 'limit'; columns: 'id' | 'clientId' | 'runId' | 'subjectId' | 'state' }
+  countPlannedWithLetter: { parameters: 'letterId'; columns: 'state' | 'count' }
   beginRollout: { parameters: 'id' | 'sequenceId' | 'rolloutJson' | 'personId' | 'announcedAt' | 'startedAt'; columns: never }
   addRolloutClient: { parameters: 'rolloutId' | 'clientId' | 'announcedJson'; columns: never }
   rolloutUnderWay: { parameters: never; columns: 'id' | 'sequenceId' | 'rolloutJson' | 'personId' | 'announcedAt' }
@@ -103,7 +109,7 @@ export interface Queries {
   sourcesBetween: { parameters: 'after' | 'afterId' | 'upTo' | 'most'; columns: 'sendId' | 'sentAt' | 'source' | 'isPacked' }
   countSourcesBetween: { parameters: 'after' | 'upTo'; columns: 'count' }
   letGoOfSource: { parameters: 'text' | 'sendId'; columns: never }
-  listByTime: { parameters: 'from' | 'to' | 'statesJson' | 'clientId' | 'serviceId' | 'sequenceId' | 'letterId' | 'limit' | 'offset'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
+  listByTime: { parameters: 'from' | 'to' | 'statesJson' | 'clientId' | 'serviceId' | 'sequenceId' | 'letterId' | 'limit' | 'offset'; columns: 'id' | 'clientId' | 'clientName' | 'recipientId' | 'contactName' | 'colleagueName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
   countByQuarter: { parameters: 'serviceId' | 'from' | 'to' | 'statesJson' | 'clientId' | 'sequenceId' | 'letterId'; columns: 'quarter' | 'count' }
   countAllBetween: { parameters: 'from' | 'to' | 'statesJson'; columns: 'count' }
   spanOfSends: { parameters: never; columns: 'first' | 'last' }
@@ -112,19 +118,19 @@ export interface Queries {
   momentsOfClient: { parameters: 'clientId' | 'from' | 'to'; columns: 'clientName' | 'momentsJson' }
   countByState: { parameters: 'from' | 'to'; columns: 'state' | 'count' }
   noteLastChance: { parameters: 'lastChanceAt' | 'id'; columns: never }
-  listWaiting: { parameters: 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' | 'lastChanceAt' }
-  waitingLine: { parameters: 'id'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' | 'lastChanceAt' }
-  lineOfSend: { parameters: 'id'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
-  lastGoneOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
+  listWaiting: { parameters: 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'recipientId' | 'contactName' | 'colleagueName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' | 'lastChanceAt' }
+  waitingLine: { parameters: 'id'; columns: 'id' | 'clientId' | 'clientName' | 'recipientId' | 'contactName' | 'colleagueName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' | 'lastChanceAt' }
+  lineOfSend: { parameters: 'id'; columns: 'id' | 'clientId' | 'clientName' | 'recipientId' | 'contactName' | 'colleagueName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
+  lastGoneOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'clientName' | 'recipientId' | 'contactName' | 'colleagueName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
   waitingIds: { parameters: never; columns: 'id' | 'clientId' | 'runId' | 'subjectId' }
   troubleIds: { parameters: 'since'; columns: 'id' | 'clientId' | 'runId' | 'subjectId' }
   countNeeds: { parameters: 'today'; columns: 'decide' | 'trouble' | 'toDo' }
   alikeIds: { parameters: 'sequenceId' | 'stepId' | 'letterId' | 'id' | 'limit'; columns: 'id' }
-  listTrouble: { parameters: 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
-  listWentOut: { parameters: 'from' | 'to' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
-  listStillToday: { parameters: 'from' | 'to' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
-  listOfClient: { parameters: 'clientId' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
-  listOfBooking: { parameters: 'bookingId'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
+  listTrouble: { parameters: 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'recipientId' | 'contactName' | 'colleagueName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
+  listWentOut: { parameters: 'from' | 'to' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'recipientId' | 'contactName' | 'colleagueName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
+  listStillToday: { parameters: 'from' | 'to' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'recipientId' | 'contactName' | 'colleagueName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
+  listOfClient: { parameters: 'clientId' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'recipientId' | 'contactName' | 'colleagueName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
+  listOfBooking: { parameters: 'bookingId'; columns: 'id' | 'clientId' | 'clientName' | 'recipientId' | 'contactName' | 'colleagueName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
   countOnTheirWay: { parameters: never; columns: 'count' }
   sentSince: { parameters: 'from'; columns: 'count' }
   dueMessages: { parameters: 'until'; columns: 'id' | 'dueAt' | 'purpose' }
@@ -152,7 +158,7 @@ export interface Queries {
   runsOfSequence: { parameters: 'sequenceId'; columns: 'count' }
   sendsBySequence: { parameters: 'since'; columns: 'sequenceId' | 'waiting' | 'planned' | 'sent' }
   sentBySteps: { parameters: 'sequenceId'; columns: 'stepId' | 'sent' | 'skipped' | 'ahead' }
-  heldBackBySequence: { parameters: 'sequenceId' | 'until'; columns: 'id' | 'clientId' | 'clientName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
+  heldBackBySequence: { parameters: 'sequenceId' | 'until'; columns: 'id' | 'clientId' | 'clientName' | 'recipientId' | 'contactName' | 'colleagueName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
   bookingsToPreview: { parameters: 'from'; columns: 'id' | 'clientName' | 'serviceId' | 'startAt' | 'status' }
   enquiriesToPreview: { parameters: never; columns: 'id' | 'clientName' | 'stage' }
   invoicesToPreview: { parameters: never; columns: 'id' | 'clientName' | 'dueOn' }

@@ -102,6 +102,8 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'remove sequence': ['sequences'],
   'put letter': ['letters'],
   'remove letter': ['letters'],
+  'put letter draft': ['letters'],
+  'remove letter draft': ['letters'],
   'put passage': ['letters'],
   'remove passage': ['letters'],
   'put file': [],

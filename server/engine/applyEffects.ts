@@ -14,7 +14,7 @@ import { noteWishes } from '#core/model/noteWishes.ts'
 import { sourcesKeptMonths } from '#core/model/sourcesKept.ts'
 import { asJson, flag, kept } from '../db/columns.ts'
 import { appendEvent } from '../db/eventStore.ts'
-import { putLetter, putPassage } from '../db/letterStore.ts'
+import { putDraft, putLetter, putPassage } from '../db/letterStore.ts'
 import { putSend } from '../db/sendStore.ts'
 import { addSequenceVersion, putSequence } from '../db/settingsStore.ts'
 import type { Statements } from '../db/statements.ts'
@@ -59,6 +59,8 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
   },
   'put letter': (statements, { letter, personId }) => putLetter(statements, letter, personId),
   'remove letter': (statements, { id }) => void statements.run('removeLetter', { id }),
+  'put letter draft': (statements, { draft }) => putDraft(statements, draft),
+  'remove letter draft': (statements, { letterId }) => void statements.run('removeDraft', { letterId }),
   'put passage': (statements, { passage }) => putPassage(statements, passage),
   'remove passage': (statements, { id }) => void statements.run('removePassage', { id }),
   'put file': (statements, { file }) =>

@@ -57,7 +57,7 @@ export function problemsIn(house: House, letter: Letter): number {
 }
 
 /** A letter as the library lists it. */
-export function lineOf(house: House, letter: Letter): LetterLine {
+export function lineOf(house: House, letter: Letter, hasDraft: boolean): LetterLine {
   const { settings } = house
   const { id, name, moment, class: kind, language, isStarter, isArchived, changedAt } = letter
   const services = letter.variants.flatMap(({ scope }) =>
@@ -66,7 +66,7 @@ export function lineOf(house: House, letter: Letter): LetterLine {
   const lines = [letter.subject, letter.preheader, ...letter.sections.flatMap(wordsOfSection)]
   const text = lines.map(plainWords).join(' ')
   const problems = problemsIn(house, letter)
-  const flags = { isStarter, isArchived, changedAt }
+  const flags = { isStarter, isArchived, changedAt, hasDraft }
   return {
     id,
     name,

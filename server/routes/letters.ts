@@ -2,16 +2,39 @@ import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
 import { fileEndpoints } from '#core/api/fileEndpoints.ts'
 import { readLetterFile, usesOfLetter, usesOfPassage } from '#core/engine/commands/letterCommands.ts'
-import { largestFileBytes, largestPictureBytes, letterContent } from '#core/model/letter.ts'
+import { largestFileBytes, largestPictureBytes, letterContent, type Letter } from '#core/model/letter.ts'
 import { fromJson } from '../db/columns.ts'
-import { readFile } from '../db/letterStore.ts'
+import { lettersBeingWritten, readDraft, readFile } from '../db/letterStore.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
+import { effectOfText } from '../letters/effect.ts'
 import { audience, audiencePage, candidates, factsOf } from '../letters/facts.ts'
 import { contextOf, houseOf, lineOf } from '../letters/lines.ts'
 import { contentOfMail, messageOf, sendTestCopy } from '../letters/messages.ts'
 import { composeMessage } from '../mail/compose.ts'
 import { give, serve, valueOf } from './route.ts'
+
+/** What is being written about a letter, and publishing it. */
+function draftRoutes(router: Router, running: RunningApplication, found: (id: string) => Letter) {
+  const { application, commands } = running
+  const { statements } = application.store
+  serve(router, statements, endpoints.saveLetterDraft, ({ parameters, body, called }) => {
+    const call = called('saveLetterDraft')
+    const { version, revision, content } = body
+    return valueOf(commands.saveLetterDraft(call, parameters.id, { version, revision, content }))
+  })
+  serve(router, statements, endpoints.dropLetterDraft, ({ parameters, called }) =>
+    valueOf(commands.dropLetterDraft(called('dropLetterDraft'), parameters.id)),
+  )
+  serve(router, statements, endpoints.letterEffect, ({ parameters, body }) =>
+    effectOfText(running, found(parameters.id), body.content),
+  )
+  serve(router, statements, endpoints.publishLetter, ({ parameters, body, called }) => {
+    const call = called('publishLetter')
+    const { version, revision, content } = body
+    return valueOf(commands.publishLetter(call, parameters.id, { version, revision, content }))
+  })
+}
 
 function letterRoutesOf(router: Router, running: RunningApplication) {
   const { application, commands } = running
@@ -28,7 +51,8 @@ function letterRoutesOf(router: Router, running: RunningApplication) {
       usedBy: [...usesOfPassage(settings, one.id)],
     }))
     const house = houseOf(running)
-    return { letters: settings.letters.map((one) => lineOf(house, one)), passages }
+    const written = lettersBeingWritten(statements, settings.letters)
+    return { letters: settings.letters.map((one) => lineOf(house, one, written.has(one.id))), passages }
   })
   serve(router, statements, endpoints.letter, ({ parameters }) => {
     const settings = application.settings.required()
@@ -42,6 +66,7 @@ function letterRoutesOf(router: Router, running: RunningApplication) {
     const context = contextOf(houseOf(running), letter)
     return {
       letter,
+      draft: readDraft(statements, letter.id),
       usedBy: [...usesOfLetter(settings, letter.id)],
       versions,
       context,
@@ -51,10 +76,7 @@ function letterRoutesOf(router: Router, running: RunningApplication) {
   serve(router, statements, endpoints.addLetter, ({ body, called }) =>
     valueOf(commands.addLetter(called('addLetter'), body.content)),
   )
-  serve(router, statements, endpoints.saveLetter, ({ parameters, body, called }) => {
-    const call = called('saveLetter')
-    return valueOf(commands.saveLetter(call, parameters.id, body.version, body.content))
-  })
+  draftRoutes(router, running, found)
   serve(router, statements, endpoints.archiveLetter, ({ parameters, body, called }) => {
     const call = called('archiveLetter')
     return valueOf(commands.archiveLetter(call, parameters.id, body.isArchived))

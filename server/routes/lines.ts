@@ -4,6 +4,7 @@ import type { BookingLine, DecideLine, HistoryLine, SendLine } from '#core/api/v
 import { booking } from '#core/model/booking.ts'
 import { event } from '#core/model/event.ts'
 import { reason, send, traceLine } from '#core/model/send.ts'
+import { isContactId } from '#core/sequences/recipients.ts'
 import { placeZone, serviceOf, type Settings } from '#core/planning/slice.ts'
 import { sendLabel } from '#core/planning/sendLabel.ts'
 import { fromJson } from '../db/columns.ts'
@@ -16,6 +17,7 @@ const sendRow = send
   .pick({
     id: true,
     clientId: true,
+    recipientId: true,
     letterId: true,
     stepKind: true,
     stepId: true,
@@ -26,6 +28,8 @@ const sendRow = send
   })
   .extend({
     clientName: z.string(),
+    contactName: z.string().nullable(),
+    colleagueName: z.string().nullable(),
     bookingId: z.string().nullable(),
     serviceId: z.string().nullable(),
     address: z.string().nullable(),
@@ -39,15 +43,29 @@ const sendRow = send
 /** Rules whose lines say that a time was changed, not where it came from. */
 const isMove = ({ rule }: { rule: string }) => rule !== 'wanted'
 
+/** Who gets it, by name: a contact, a colleague, the business itself, an address; empty: the step writes to nobody. */
+function recipientNameOf(
+  recipientId: string,
+  names: { readonly contact: string; readonly colleague: string | null },
+  address: string | null,
+  { business }: Settings,
+): string {
+  if (recipientId === '') return ''
+  if (isContactId(recipientId)) return names.contact
+  if (recipientId === 'business' || recipientId === 'copy') return business.senderName
+  return names.colleague ?? address ?? ''
+}
+
 function sendLine(settings: Settings, row: Record<string, unknown>): SendLine {
   const { reasonJson, traceJson, ...plain } = row
-  const { trace, shownAt, serviceId, stepId, sequenceVersion, ...line } = sendRow.parse({
-    ...plain,
-    reason: fromJson(reasonJson),
-    trace: fromJson(traceJson),
-  })
+  const read = sendRow.parse({ ...plain, reason: fromJson(reasonJson), trace: fromJson(traceJson) })
+  const { trace, shownAt, serviceId, stepId, sequenceVersion, ...named } = read
+  const { recipientId, contactName, colleagueName, ...line } = named
+  const names = { contact: contactName ?? line.clientName, colleague: colleagueName }
   return {
     ...line,
+    recipientName: recipientNameOf(recipientId, names, line.address, settings),
+    isToClient: recipientId === '' || isContactId(recipientId),
     shownAt: shownAt ?? line.stateSince,
     serviceName: serviceId === null ? null : serviceOf(settings, serviceId).name,
     letterName: sendLabel({ ...line, stepId, sequenceVersion }, settings),

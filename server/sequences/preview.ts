@@ -8,6 +8,7 @@ import { placeZone, serviceOf, versionOf, type Settings } from '#core/planning/s
 import type { HardCase } from '#core/rehearsal/hardCases.ts'
 import { previewOf, type Preview } from '#core/rehearsal/preview.ts'
 import { previewSurprises } from '#core/rehearsal/previewSurprises.ts'
+import { recipientNamed } from '#core/sequences/recipients.ts'
 import { stepLabel } from '#core/sequences/stepLabel.ts'
 import { findStep } from '#core/sequences/steps.ts'
 import { surprisesOf } from '#core/sequences/warnings.ts'
@@ -115,7 +116,11 @@ export function previewSequence(
     lines: preview.sends.map(({ send, at, goes }) => {
       const { id, stepId, stepKind, occurrence, address, purpose, state, reason, trace } = send
       const told = { id, stepId, stepKind, occurrence, purpose, state, reason, trace: [...trace] }
-      return { ...told, action: say(send), to: address, at, goes }
+      const { business, people } = settings
+      const { client } = preview.facts
+      const name = recipientNamed(send.recipientId, { client, business, people, personInCharge: null })
+      const to = [name, address].filter(Boolean).join(' · ') || null
+      return { ...told, action: say(send), to, at, goes }
     }),
     surprises: [
       ...surprisesOf({ id: sequenceId, name, start, steps }, facts),

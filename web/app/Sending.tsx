@@ -57,7 +57,7 @@ function WhatWasMissed() {
   const { data } = useAsk('sends', { query })
   const missed = (data?.sends ?? []).filter(({ shownAt }) => shownAt <= now)
   if (!data) return null
-  if (missed.length === 0) return <p>Nothing has been missed so far: everything planned is still ahead.</p>
+  if (missed.length === 0) return <p>Nothing was missed.</p>
   return (
     <>
       <p>
@@ -95,7 +95,7 @@ function Question() {
           name="setSending"
           asked={{ body: { isOn: !isOn } }}
           word={isOn ? 'Hold back all sending' : 'Switch sending on'}
-          leave={isOn ? 'Leave it on' : 'Not yet'}
+          leave={isOn ? 'Keep it on' : 'Not yet'}
           onClose={() => setAsking(false)}
         />
       </div>

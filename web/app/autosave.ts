@@ -17,9 +17,16 @@ export interface Saves<Value> {
   readonly afterMs: number
   /** What cannot be saved as it stands waits for the next change. */
   readonly canSave: (value: Value) => boolean
-  /** Saves over what had a revision; returns the revision it has then. */
-  readonly save: (id: string, value: Value, revision: number, commandId: string) => Promise<number>
-  readonly presentRevision: (id: string) => Promise<number>
+  /** Saves over what had a revision, and over its base where it has one; returns the revision it has then. */
+  readonly save: (
+    id: string,
+    value: Value,
+    revision: number,
+    commandId: string,
+    base?: string,
+  ) => Promise<number>
+  /** What is there at present, to be saved over all the same. */
+  readonly present: (id: string) => Promise<{ readonly revision: number; readonly base?: string }>
 }
 
 /** What the server has of it, and when it said so. */
@@ -47,12 +54,14 @@ const isConflict = (problem: ApiProblem | null) => problem?.details.code === 'ch
 interface Sent<Value> {
   readonly value: Value
   readonly revision: number
+  readonly base: string | undefined
   readonly commandId: string
 }
 
 /** What was not saved when the page was loaded anew; what was sent goes once more as the same act. */
 interface Left<Value> {
   readonly revision: number
+  readonly base?: string | undefined
   readonly waiting: Value | null
   readonly sent: Sent<Value> | null
 }
@@ -83,6 +92,7 @@ class Saver<Value> {
     const left = this.left()
     if (!left) return
     this.revision = left.revision
+    this.base = left.base ?? this.base
     this.sent = left.sent
     this.waiting = left.waiting
     this.value = left.waiting ?? left.sent?.value ?? saved.value
@@ -119,7 +129,9 @@ class Saver<Value> {
   /** Saves this over what was saved elsewhere; what that was stays in its history, where it has one. */
   async overrule() {
     try {
-      this.revision = await this.kind.presentRevision(this.id)
+      const { revision, base } = await this.kind.present(this.id)
+      this.revision = revision
+      this.base = base ?? this.base
     } catch {
       // The refusal still stands on the page, and so does the button.
       return
@@ -160,13 +172,13 @@ class Saver<Value> {
       const value = this.waiting
       if (value === null || !this.kind.canSave(value)) return
       this.waiting = null
-      this.sent = { value, revision: this.revision, commandId: newCommandId() }
+      this.sent = { value, revision: this.revision, base: this.base, commandId: newCommandId() }
       this.leave()
     }
     const { sent } = this
     this.become({ isSaving: true })
     try {
-      const revision = await this.kind.save(this.id, sent.value, sent.revision, sent.commandId)
+      const revision = await this.kind.save(this.id, sent.value, sent.revision, sent.commandId, sent.base)
       if (this.sent === sent) this.taken(revision)
     } catch (fault) {
       if (!(fault instanceof ApiProblem)) throw fault
@@ -205,10 +217,10 @@ class Saver<Value> {
 
   /** Leaves what is not saved where loading the page anew finds it. */
   private leave() {
-    const { revision, waiting, sent } = this
+    const { revision, base, waiting, sent } = this
     try {
       if (waiting === null && sent === null) sessionStorage.removeItem(this.place)
-      else sessionStorage.setItem(this.place, JSON.stringify({ revision, waiting, sent }))
+      else sessionStorage.setItem(this.place, JSON.stringify({ revision, base, waiting, sent }))
     } catch {
       // No room: then it is only here.
     }
@@ -217,11 +229,12 @@ class Saver<Value> {
   private left(): Left<Value> | null {
     const { read } = this.kind
     try {
-      const { revision, waiting, sent } = JSON.parse(
+      const { revision, base, waiting, sent } = JSON.parse(
         sessionStorage.getItem(this.place) ?? '',
       ) as Left<unknown>
       return {
         revision,
+        base,
         waiting: waiting === null ? null : read(waiting),
         sent: sent && { ...sent, value: read(sent.value) },
       }

@@ -8,7 +8,7 @@ import type { Considered } from './useConsidered.ts'
 import { When } from './When.tsx'
 
 /** Who gets it, and at which address; nothing for a step that writes to nobody. */
-function Recipient({ line: { recipientName, address } }: { line: Consequence }) {
+export function Recipient({ line: { recipientName, address } }: { line: Consequence }) {
   if (recipientName === '' && address === null) return null
   return <span className={styles.recipient}>to {[recipientName, address].filter(Boolean).join(' · ')}</span>
 }

@@ -33,7 +33,7 @@ const words: Readonly<Record<SendDecision, string>> = {
   approve: 'Approve it',
   'send now': 'Send it now',
   skip: 'Skip it',
-  'it went': 'It went, no second one',
+  'it went': 'It was delivered; don’t send again',
   'hold back': 'Hold it for approval',
   called: 'Called instead',
 }

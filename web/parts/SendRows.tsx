@@ -8,6 +8,7 @@ import { SendDecisions } from './SendDecisions.tsx'
 import styles from './SendRows.module.css'
 import { StateMark } from './StateMark.tsx'
 import table from './timetable.module.css'
+import { ToWhom } from './ToWhom.tsx'
 import { Trace } from './Trace.tsx'
 import { useChosen } from './useChosen.ts'
 import { TimeOfDay, When } from './When.tsx'
@@ -52,7 +53,7 @@ export function SendDetail({ id }: { id: string }) {
           <pre>{data.text}</pre>
           {data.isSourceKept && (
             <a href={`/api/sends/${id}/message.eml`} download>
-              Keep it as a file (.eml)
+              Save as a file (.eml)
             </a>
           )}
         </details>
@@ -88,8 +89,8 @@ export function SendRow({ send, isDayKnown, isClientKnown, isOpen, onToggle, chi
           {isDayKnown ? <TimeOfDay at={send.shownAt} /> : <When at={send.shownAt} />}
         </span>
         <span>
-          {send.letterName}
-          {!isClientKnown && <span className={table.quiet}> to {send.clientName}</span>} <Chips send={send} />
+          {send.letterName} <ToWhom send={send} isClientKnown={isClientKnown ?? false} />{' '}
+          <Chips send={send} />
           {children}
         </span>
         <StateMark state={send.state} />

@@ -23,7 +23,7 @@ export function TrustWords({ of, isShort }: { of: StepTrust; isShort?: boolean }
     <>
       <span className={table.quiet}>
         {isKnown
-          ? `${counts(of)}: at least ${percent(trust.lower)} go as they are, as far as that can be known`
+          ? `${counts(of)}: at least ${percent(trust.lower)} go unchanged`
           : 'nothing decided yet since it is what it is'}
       </span>{' '}
       {trust.suggests === 'letting go' && (

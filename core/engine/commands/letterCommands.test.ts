@@ -7,11 +7,13 @@ import { realZones } from '../../time/realZones.ts'
 import {
   addLetter,
   archiveLetter,
+  dropDraft,
   putPassage,
   readLetterFile,
   removeLetter,
   removePassage,
-  saveLetter,
+  publishLetter,
+  saveDraft,
 } from './letterCommands.ts'
 
 const context = { now: 5, personId: 'pe_1', newId: (prefix: string) => `${prefix}_new` }
@@ -42,31 +44,63 @@ function effects<Value>(result: Result<Value>): Value {
 }
 
 describe('letters', () => {
-  test('a new one begins with version 1, read by whoever wrote it', () => {
+  test('a new one begins with version 1, and goes to nobody until it is published', () => {
     expect(effects(addLetter(content, context))).toEqual([
       {
         kind: 'put letter',
         personId: 'pe_1',
-        letter: { ...content, id: 'lt_new', isStarter: false, isArchived: false, version: 1, changedAt: 5 },
+        letter: { ...content, id: 'lt_new', isStarter: true, isArchived: false, version: 1, changedAt: 5 },
       },
     ])
   })
 
-  test('saving makes the next version, and a starter is read then', () => {
-    const [effect] = effects(saveLetter(settings, 'lt_spare', 3, content, context))
-    expect(effect).toMatchObject({ letter: { version: 4, isStarter: false, changedAt: 5 } })
+  test('publishing makes the next version of it, and ends its draft', () => {
+    const writing = { version: 3, revision: 2, content }
+    expect(effects(publishLetter(settings, 'lt_spare', 2, writing, context))).toMatchObject([
+      { kind: 'put letter', letter: { version: 4, isStarter: false, changedAt: 5 } },
+      { kind: 'remove letter draft', letterId: 'lt_spare' },
+    ])
   })
 
-  test('what was changed elsewhere meanwhile is not overwritten', () => {
-    expect(refusal(saveLetter(settings, 'lt_spare', 2, content, context))).toMatch(
-      'changed elsewhere meanwhile',
-    )
+  test('a draft is kept beside the letter, and given up by the published text standing there again', () => {
+    const other = { ...content, name: 'Half a sen' }
+    const writing = { version: 3, revision: 0, content: other }
+    expect(effects(saveDraft(settings, 'lt_spare', 0, writing, context))).toEqual([
+      {
+        kind: 'put letter draft',
+        draft: { letterId: 'lt_spare', content: other, revision: 1, changedAt: 5, personId: 'pe_1' },
+      },
+    ])
+    expect(effects(dropDraft(settings, 'lt_spare', 1, context))).toMatchObject([
+      { kind: 'put letter draft', draft: { content, revision: 2 } },
+    ])
+  })
+
+  test('what was published or written elsewhere meanwhile is not overwritten', () => {
+    const published = { version: 2, revision: 0, content }
+    const written = { version: 3, revision: 1, content }
+    for (const [writing, present] of [
+      [published, 0],
+      [written, 2],
+    ] as const) {
+      const elsewhere = /changed elsewhere meanwhile/
+      expect(refusal(saveDraft(settings, 'lt_spare', present, writing, context))).toMatch(elsewhere)
+      expect(refusal(publishLetter(settings, 'lt_spare', present, writing, context))).toMatch(elsewhere)
+    }
   })
 
   test('a letter that is not there, and a passage that is not there', () => {
-    expect(refusal(saveLetter(settings, 'lt_none', 1, content, context))).toBe('There is no such letter.')
+    const writing = { version: 3, revision: 0, content }
+    for (const none of [
+      publishLetter(settings, 'lt_none', 0, writing, context),
+      saveDraft(settings, 'lt_none', 0, writing, context),
+      dropDraft(settings, 'lt_none', 0, context),
+    ]) {
+      expect(refusal(none)).toBe('There is no such letter.')
+    }
     const sections = [{ id: 'a', kind: 'passage' as const, passageId: 'ps_gone' }]
-    expect(refusal(saveLetter(settings, 'lt_spare', 3, { ...content, sections }, context))).toBe(
+    const gone = { ...writing, content: { ...content, sections } }
+    expect(refusal(publishLetter(settings, 'lt_spare', 0, gone, context))).toBe(
       'One of its passages is not there any more.',
     )
   })
@@ -81,7 +115,7 @@ describe('letters', () => {
 
   test('one that was sent is put away instead of deleted', () => {
     expect(refusal(removeLetter(settings, 'lt_spare', 1))).toBe(
-      '1 message was planned or sent with it: put it away instead.',
+      '1 message was planned or sent with it: archive it instead.',
     )
     expect(effects(removeLetter(settings, 'lt_spare', 0))).toEqual([
       { kind: 'remove letter', id: 'lt_spare' },

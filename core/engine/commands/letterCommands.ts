@@ -6,6 +6,7 @@ import {
   type Passage,
 } from '../../model/letter.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
+import { contentOf } from '../../letters/content.ts'
 import { needsOf } from '../../letters/needs.ts'
 import { passageIdsOf } from '../../letters/problems.ts'
 import { sendingsOf } from '../../sequences/sendingsOfLetter.ts'
@@ -26,29 +27,68 @@ const put = (letter: Letter, { personId }: EngineContext): Effect => ({
   personId,
 })
 
-/** A new letter. */
+/** A new letter. It goes to nobody until it is published. */
 export function addLetter(content: LetterContent, context: EngineContext): Decided {
   const id = context.newId('lt')
-  const letter = { ...content, id, isStarter: false, isArchived: false, version: 1, changedAt: context.now }
+  const letter = { ...content, id, isStarter: true, isArchived: false, version: 1, changedAt: context.now }
   return done([put(letter, context)])
 }
 
-/** A letter's words as they are now. Refused where somebody else has saved meanwhile. */
-export function saveLetter(
+const writtenElsewhere = refused<never>(
+  'changed meanwhile',
+  'This letter has been changed elsewhere meanwhile. Your words are still here: compare them with the saved ones.',
+)
+
+/** What is being written about a letter: over which version and over which revision of what was kept before; 0: none. */
+export interface Writing {
+  readonly version: number
+  readonly revision: number
+  readonly content: LetterContent
+}
+
+/**
+ * Keeps what is being written about a letter, and nobody gets it. `present` is the revision of what is kept already; 0:
+ * nothing is. One that says the same as the published text stays until that is published, so that no revision comes twice.
+ */
+export function saveDraft(
   settings: Settings,
   id: string,
-  version: number,
-  content: LetterContent,
+  present: number,
+  { version, revision, content }: Writing,
+  { now: changedAt, personId }: EngineContext,
+): Decided {
+  const old = found(settings, id)
+  if (!old.ok) return old
+  if (present !== revision || old.value.version !== version) return writtenElsewhere
+  const draft = { letterId: id, content, revision: revision + 1, changedAt, personId }
+  return done([{ kind: 'put letter draft', draft }])
+}
+
+/** Gives up what was being written: the published text stands there again. */
+export function dropDraft(settings: Settings, id: string, present: number, context: EngineContext): Decided {
+  const old = found(settings, id)
+  if (!old.ok) return old
+  const { version } = old.value
+  return saveDraft(
+    settings,
+    id,
+    present,
+    { version, revision: present, content: contentOf(old.value) },
+    context,
+  )
+}
+
+/** A letter's published text from now on. Refused where somebody else has published or written meanwhile; `present` as above. */
+export function publishLetter(
+  settings: Settings,
+  id: string,
+  present: number,
+  { version, revision, content }: Writing,
   context: EngineContext,
 ): Decided {
   const old = found(settings, id)
   if (!old.ok) return old
-  if (old.value.version !== version) {
-    return refused(
-      'changed meanwhile',
-      'This letter has been changed elsewhere meanwhile. Your words are still here: compare them with the saved ones.',
-    )
-  }
+  if (present !== revision || old.value.version !== version) return writtenElsewhere
   const unknown = passageIdsOf(content).find(
     (one) => !settings.passages.some((passage) => passage.id === one),
   )
@@ -61,7 +101,7 @@ export function saveLetter(
     version: version + 1,
     changedAt: context.now,
   }
-  return done([put(letter, context)])
+  return done([put(letter, context), { kind: 'remove letter draft', letterId: id }])
 }
 
 /** The sequences whose steps send a letter, by name. */
@@ -93,7 +133,7 @@ export function removeLetter(settings: Settings, id: string, sent: number): Deci
   if (uses.length > 0) return refused('not allowed now', `Sequences still send it: ${list(uses)}.`)
   if (sent > 0) {
     const many = sent === 1 ? '1 message was' : `${sent} messages were`
-    return refused('not allowed now', `${many} planned or sent with it: put it away instead.`)
+    return refused('not allowed now', `${many} planned or sent with it: archive it instead.`)
   }
   return done([{ kind: 'remove letter', id }])
 }

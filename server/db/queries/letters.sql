@@ -69,3 +69,29 @@ SELECT count(*) AS count FROM clients;
 -- name: clientNames
 -- whole: walked by name up to a limit
 SELECT name FROM clients INDEXED BY clients_by_name WHERE is_active = 1 ORDER BY name COLLATE NOCASE LIMIT 5000;
+
+-- name: readDraft
+SELECT d.content_json AS contentJson, d.revision, d.changed_at AS changedAt, p.name AS personName
+FROM letter_drafts d LEFT JOIN people p ON p.id = d.person_id WHERE d.letter_id = @letterId;
+
+-- name: allDrafts
+-- whole: at most as many as there are letters being written
+SELECT letter_id AS letterId, content_json AS contentJson FROM letter_drafts;
+
+-- name: putDraft
+INSERT INTO letter_drafts (letter_id, content_json, revision, changed_at, person_id)
+VALUES (@letterId, @contentJson, @revision, @changedAt, @personId)
+ON CONFLICT (letter_id) DO UPDATE SET content_json = excluded.content_json, revision = excluded.revision,
+  changed_at = excluded.changed_at, person_id = excluded.person_id;
+
+-- name: removeDraft
+DELETE FROM letter_drafts WHERE letter_id = @letterId;
+
+-- name: plannedWithLetter
+-- Messages that a change of a letter still reaches, the next first.
+SELECT id, client_id AS clientId, run_id AS runId, subject_id AS subjectId, state FROM sends INDEXED BY sends_open_by_letter
+WHERE letter_id = @letterId AND state IN ({plannable}) ORDER BY shown_at, id LIMIT @limit;
+
+-- name: countPlannedWithLetter
+SELECT state, count(*) AS count FROM sends INDEXED BY sends_open_by_letter
+WHERE letter_id = @letterId AND state IN ({plannable}) GROUP BY state;

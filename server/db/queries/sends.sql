@@ -70,8 +70,7 @@ WHERE state IN ({plannable}) AND (@sequenceId IS NULL OR sequence_id = @sequence
 ORDER BY client_id LIMIT 5000;
 
 -- name: clientsWithPlannedLetter
--- whole: of what is planned only
-SELECT DISTINCT client_id AS id FROM sends INDEXED BY sends_open
+SELECT DISTINCT client_id AS id FROM sends INDEXED BY sends_open_by_letter
 WHERE letter_id = @letterId AND state IN ({plannable}) ORDER BY client_id;
 
 -- name: overdueSends
@@ -150,10 +149,12 @@ WHERE sent_at > @after AND sent_at < @upTo AND step_kind IN ({toSomebody});
 UPDATE messages SET source = x'', is_packed = 1, text = @text WHERE send_id = @sendId;
 
 -- name: listByTime
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
+  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
+  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
 WHERE s.shown_at >= @from AND s.shown_at < @to AND s.state IN (SELECT value FROM json_each(@statesJson))
   AND (@clientId IS NULL OR s.client_id = @clientId)
   AND (@serviceId IS NULL OR b.service_id = @serviceId)
@@ -198,16 +199,17 @@ SELECT quarter, sum(count) AS count, sum(waiting) AS waiting FROM (
 ) GROUP BY quarter;
 
 -- name: clientsWithMuch
--- Clients who get more than some number of messages within some dates, those with the most first.
+-- Clients who get more than some number of messages within some dates, those with the most first. Copies for colleagues are
+-- not theirs.
 SELECT client_id AS clientId, sum(count) AS count FROM (
   SELECT client_id, count(*) AS count FROM sends INDEXED BY sends_ahead
   WHERE shown_at / 900000 >= @from / 900000 AND shown_at / 900000 < @to / 900000
     AND state IN ({ahead})
-    AND step_kind IN ({forClients}) AND purpose <> 'internal' GROUP BY client_id
+    AND step_kind IN ({forClients}) AND purpose <> 'internal' AND recipient_id >= 'ct_' AND recipient_id < 'ct`' GROUP BY client_id
   UNION ALL
   SELECT client_id, count(*) FROM sends INDEXED BY sends_by_quarter
   WHERE shown_at / 900000 >= @from / 900000 AND shown_at / 900000 < min(@to, @now + 900000) / 900000 AND state = 'sent'
-    AND step_kind IN ({forClients}) AND purpose <> 'internal' GROUP BY client_id
+    AND step_kind IN ({forClients}) AND purpose <> 'internal' AND recipient_id >= 'ct_' AND recipient_id < 'ct`' GROUP BY client_id
 ) GROUP BY client_id HAVING sum(count) >= @atLeast ORDER BY sum(count) DESC, client_id LIMIT @most;
 
 -- name: momentsOfClient
@@ -216,7 +218,7 @@ SELECT c.name AS clientName, json_group_array(s.shown_at) AS momentsJson
 FROM sends s INDEXED BY sends_of_client JOIN clients c ON c.id = s.client_id
 WHERE s.client_id = @clientId AND s.shown_at >= @from AND s.shown_at < @to
   AND s.state IN ({ahead}, 'sent')
-  AND s.step_kind IN ({forClients}) AND s.purpose <> 'internal';
+  AND s.step_kind IN ({forClients}) AND s.purpose <> 'internal' AND s.recipient_id >= 'ct_' AND s.recipient_id < 'ct`';
 
 -- name: countByState
 SELECT state, count(*) AS count FROM sends WHERE shown_at >= @from AND shown_at < @to GROUP BY state;
@@ -226,36 +228,44 @@ UPDATE sends SET last_chance_at = coalesce(@lastChanceAt, 9007199254740991) WHER
 
 -- name: listWaiting
 -- From the one after `afterId` on; what has the least time left first.
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
+  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision,
   nullif(s.last_chance_at, 9007199254740991) AS lastChanceAt
 FROM sends s INDEXED BY sends_by_last_chance JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
+  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
 WHERE s.state = 'waiting' AND (s.last_chance_at, s.shown_at, s.id) >
   (SELECT a.last_chance_at, a.shown_at, a.id FROM sends a WHERE a.id = @afterId
     UNION ALL SELECT -1, -1, '' WHERE @afterId IS NULL)
 ORDER BY s.last_chance_at, s.shown_at, s.id LIMIT @limit;
 
 -- name: waitingLine
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
+  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision,
   nullif(s.last_chance_at, 9007199254740991) AS lastChanceAt
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
+  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
 WHERE s.id = @id AND s.state = 'waiting';
 
 -- name: lineOfSend
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
+  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
+  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
 WHERE s.id = @id;
 
 -- name: lastGoneOfClient
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
+  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
+  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
 WHERE s.client_id = @clientId AND s.sent_at IS NOT NULL AND s.state IN ({left})
 ORDER BY s.sent_at DESC, s.id DESC LIMIT 1;
 
@@ -280,10 +290,12 @@ ORDER BY due_at, id LIMIT @limit;
 
 -- name: listTrouble
 -- From the one after `afterId` on, the newest first; of one moment in the order in which they were made.
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
+  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
+  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
 WHERE s.state IN ({trouble})
   AND s.state_since <= coalesce((SELECT a.state_since FROM sends a WHERE a.id = @afterId), 9007199254740991)
   AND (@afterId IS NULL OR s.id > @afterId
@@ -292,10 +304,12 @@ ORDER BY s.state_since DESC, s.id LIMIT @limit;
 
 -- name: listWentOut
 -- From the one after `afterId` on, the newest first.
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
+  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
+  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
 WHERE s.shown_at >= @from AND s.shown_at < @to AND s.state = 'sent'
   AND (s.shown_at, s.id) < (SELECT a.shown_at, a.id FROM sends a WHERE a.id = @afterId
     UNION ALL SELECT 9007199254740991, '~' WHERE @afterId IS NULL)
@@ -303,10 +317,12 @@ ORDER BY s.shown_at DESC, s.id DESC LIMIT @limit;
 
 -- name: listStillToday
 -- From the one after `afterId` on, the next first.
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
+  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
+  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
 WHERE s.shown_at >= @from AND s.shown_at < @to AND s.state IN ({ahead})
   AND (s.shown_at, s.id) > (SELECT a.shown_at, a.id FROM sends a WHERE a.id = @afterId
     UNION ALL SELECT -1, '' WHERE @afterId IS NULL)
@@ -314,20 +330,24 @@ ORDER BY s.shown_at, s.id LIMIT @limit;
 
 -- name: listOfClient
 -- The newest first, from the one after `afterId` on; what has no moment yet stands before all others.
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
+  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
 FROM sends s INDEXED BY sends_of_client_by_time JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
+  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
 WHERE s.client_id = @clientId AND (coalesce(s.shown_at, 9007199254740991), s.id) <
   (SELECT coalesce(a.shown_at, 9007199254740991), a.id FROM sends a WHERE a.id = @afterId
     UNION ALL SELECT 9007199254740992, '' WHERE @afterId IS NULL)
 ORDER BY coalesce(s.shown_at, 9007199254740991) DESC, s.id DESC LIMIT @limit;
 
 -- name: listOfBooking
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
+SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
+  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
   s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
   s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
 FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
+  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
 WHERE s.subject_id = @bookingId
 ORDER BY s.shown_at, s.id;
 

@@ -1,7 +1,11 @@
+import { minuteMs } from '#core/time/calendar.ts'
 import { afterAll, beforeAll, expect, test } from '@jest/globals'
 import { field, words } from '#core/letters/authoring.ts'
 import { contentOf } from '#core/letters/content.ts'
 import type { LetterContent } from '#core/model/letter.ts'
+import { readDraft } from '../../db/letterStore.ts'
+import { readMessage } from '../../db/messageStore.ts'
+import { chanceFrom } from '../../testing/chance.ts'
 import { addBookedClient, call, openExample } from '../../testing/seed.ts'
 import type { RunningApplication } from '../runningApplication.ts'
 
@@ -28,7 +32,10 @@ test('what is planned with a letter follows at once when it needs a value that s
       .filter(({ letterId }) => letterId === id)
       .map(({ state, reason }) => (state === 'blocked' ? reason?.sentence : state))
   const save = (content: LetterContent) =>
-    expect(commands.saveLetter(call('saveLetter'), id, letter().version, content).ok).toBe(true)
+    expect(
+      commands.publishLetter(call('publishLetter'), id, { version: letter().version, revision: 0, content })
+        .ok,
+    ).toBe(true)
   const first = contentOf(letter())
   const before = planned()
   expect(before).not.toHaveLength(0)
@@ -37,4 +44,56 @@ test('what is planned with a letter follows at once when it needs a value that s
   expect(planned()).toEqual(before.map(() => 'The letter needs a value that is missing: Due date.'))
   save({ ...first, subject: words`By ${field('invoice.dueDate', 'then')}` })
   expect(planned()).toEqual(before)
+})
+
+test('half a sentence never leaves: every message has the text that was published when it went', async () => {
+  const { application, commands } = running
+  const random = chanceFrom(20_260_514)
+  const of = 'lt_starter-confirmation'
+  const present = () => application.settings.required().letters.find((one) => one.id === of)
+  const draft = () => readDraft(application.store.statements, of)
+  const first = present()
+  if (!first) throw new Error('no confirmation')
+  const saying = (subject: string): LetterContent => ({
+    ...contentOf(first),
+    subject: [{ kind: 'text', text: subject }],
+  })
+  const writing = (content: LetterContent) => ({
+    version: present()?.version ?? 0,
+    revision: draft()?.revision ?? 0,
+    content,
+  })
+  const publishedAt: { at: number; subject: string }[] = []
+  const publish = (subject: string) => {
+    expect(commands.publishLetter(call('publish'), of, writing(saying(subject))).ok).toBe(true)
+    publishedAt.push({ at: application.clock.now(), subject })
+  }
+  publish('Published 0')
+  const acts = [
+    (index: number) =>
+      expect(commands.saveLetterDraft(call('draft'), of, writing(saying(`Half a sen ${index}`))).ok).toBe(
+        true,
+      ),
+    (index: number) => publish(`Published ${index}`),
+    () => expect(commands.dropLetterDraft(call('drop'), of).ok).toBe(true),
+    (index: number) => void addBookedClient(application, commands, `C${index}`, `c${index}@many.example`, 9),
+  ]
+  for (let index = 1; index <= 60; index += 1) {
+    acts[Math.floor(random() * acts.length)]?.(index)
+    await running.pump.advance(application.clock.now() + Math.floor(random() * 10) * minuteMs)
+  }
+  const { statements } = application.store
+  const gone = statements.all('allClientIds').flatMap(({ id: clientId }) => {
+    const sends = application.sliceOf(String(clientId), 'everything')?.facts.sends ?? []
+    return sends
+      .filter(({ letterId, sentAt }) => letterId === of && sentAt !== null)
+      .map((send) => ({ subject: readMessage(statements, send.id)?.subject, at: send.sentAt ?? 0 }))
+  })
+  expect(gone.length).toBeGreaterThan(5)
+  for (const { subject, at } of gone) {
+    // What was published in the very moment it went may count either way.
+    const before = publishedAt.findLast((one) => one.at < at)?.subject
+    const inThatMoment = publishedAt.filter((one) => one.at === at).map((one) => one.subject)
+    expect([before, ...inThatMoment]).toContain(subject)
+  }
 })

@@ -1,11 +1,14 @@
 import {
   addLetter,
   archiveLetter,
+  dropDraft,
   lettersOfOtherNeeds,
   putPassage,
   removeLetter,
   removePassage,
-  saveLetter,
+  publishLetter,
+  saveDraft,
+  type Writing,
 } from '#core/engine/commands/letterCommands.ts'
 import type { EngineContext } from '#core/engine/context.ts'
 import { settingsWithEffects, type Effect } from '#core/engine/effects.ts'
@@ -13,6 +16,7 @@ import { replan } from '#core/engine/following/replan.ts'
 import { done, type Result } from '#core/model/problem.ts'
 import type { LetterContent, EnclosedFile, Passage } from '#core/model/letter.ts'
 import type { Settings } from '#core/planning/slice.ts'
+import { readDraft } from '../../db/letterStore.ts'
 import { onlyLiving } from '../../db/livingStore.ts'
 import type { CommandCall, Application } from '../application.ts'
 
@@ -61,13 +65,33 @@ export function createLetterCommands(application: Application) {
       const effects = [...decided.value, ...plannedAnew(application, settings, decided.value, context)]
       return done({ effects, answer: savedIn(decided.value) })
     })
+  const draftRevision = (id: string) => readDraft(application.store.statements, id)?.revision ?? 0
+  const drafted = (
+    call: CommandCall,
+    decide: (context: EngineContext, settings: Settings) => Result<readonly Effect[]>,
+  ): Result<{ id: string; revision: number }> =>
+    application.command(call, (context, settings) => {
+      const decided = decide(context, settings)
+      if (!decided.ok) return decided
+      const [draft] = decided.value.flatMap((one) => (one.kind === 'put letter draft' ? [one.draft] : []))
+      return done({
+        effects: decided.value,
+        answer: { id: draft?.letterId ?? '', revision: draft?.revision ?? 0 },
+      })
+    })
   const sentWith = (id: string) =>
     Number(application.store.statements.one('sendsWithLetter', { id })?.['count'] ?? 0)
   return {
     addLetter: (call: CommandCall, content: LetterContent) =>
       answered(call, (context) => addLetter(content, context)),
-    saveLetter: (call: CommandCall, id: string, version: number, content: LetterContent) =>
-      answered(call, (context, settings) => saveLetter(settings, id, version, content, context)),
+    /** Keeps what is being written; nobody gets it. */
+    saveLetterDraft: (call: CommandCall, id: string, writing: Writing) =>
+      drafted(call, (context, settings) => saveDraft(settings, id, draftRevision(id), writing, context)),
+    dropLetterDraft: (call: CommandCall, id: string) =>
+      drafted(call, (context, settings) => dropDraft(settings, id, draftRevision(id), context)),
+    /** The published text from now on; what is planned with it takes it. */
+    publishLetter: (call: CommandCall, id: string, writing: Writing) =>
+      answered(call, (context, settings) => publishLetter(settings, id, draftRevision(id), writing, context)),
     archiveLetter: (call: CommandCall, id: string, isArchived: boolean) =>
       answered(call, (context, settings) => archiveLetter(settings, id, isArchived, context)),
     removeLetter: (call: CommandCall, id: string) =>

@@ -40,7 +40,7 @@ export function FilterFields({ all }: { all: Filters }) {
   return (
     <div className={styles.filters}>
       <DateField label="From" value={filters.from} onChange={(from) => set({ from })} />
-      <DateField label="up to and with" value={filters.to} onChange={(to) => set({ to })} />
+      <DateField label="To" value={filters.to} onChange={(to) => set({ to })} />
       <Select
         label="Messages"
         allowDeselect={false}

@@ -107,7 +107,7 @@ function Considering({ act, ids, onClose, onDone }: ConsideringProps) {
           {words[act].doIt(would.data?.done ?? ids.length)}
         </Button>
         <Button variant="default" onClick={onClose}>
-          Leave it
+          Cancel
         </Button>
       </div>
     </section>

@@ -78,7 +78,7 @@ function Act({ view, considering }: { view: BookingView; considering: Considerin
           {button}
         </Button>
         <Button variant="default" onClick={close}>
-          Leave as it is
+          Cancel
         </Button>
       </div>
       {goesNow > 0 && (

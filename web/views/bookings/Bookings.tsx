@@ -65,7 +65,7 @@ function List({ span, words }: { span: Span; words: string }) {
     return (
       <EmptyState title={words === '' ? 'No bookings yet.' : `No booking fits “${words}”.`}>
         <p>
-          <Link to="/bookings/new">Make a booking</Link>: once it is confirmed, its messages appear in Ahead.
+          <Link to="/bookings/new">New booking</Link>: once it is confirmed, its messages appear in Ahead.
         </p>
       </EmptyState>
     )
@@ -105,7 +105,7 @@ export default function Bookings() {
           onChange={(value) => setSpan(value as Span)}
           data={Object.entries(spans).map(([value, { word }]) => ({ value, label: word }))}
         />
-        {!isNew && <Button onClick={() => void navigate('/bookings/new')}>Make a booking</Button>}
+        {!isNew && <Button onClick={() => void navigate('/bookings/new')}>New booking</Button>}
       </div>
       <div className={isNew ? table.split : ''}>
         <div className={table.sheet}>

@@ -134,7 +134,7 @@ function Form({ settings, onClose }: { settings: SettingsView; onClose: () => vo
   const { draft, errors, considered, make, set, submit } = useMaking(settings)
   return (
     <SheetForm noValidate onSubmit={submit}>
-      <h2>Make a booking</h2>
+      <h2>New booking</h2>
       <WhatFields settings={settings} draft={draft} errors={errors} set={set} />
       <WhoFields settings={settings} draft={draft} errors={errors} set={set} />
       {considered.lines !== null && <Consequences considered={considered} />}
@@ -144,7 +144,7 @@ function Form({ settings, onClose }: { settings: SettingsView; onClose: () => vo
           Make the booking
         </Button>
         <Button variant="default" onClick={onClose}>
-          Leave it
+          Cancel
         </Button>
       </div>
     </SheetForm>
@@ -155,7 +155,7 @@ function Form({ settings, onClose }: { settings: SettingsView; onClose: () => vo
 export function MakeBooking({ onClose }: { onClose: () => void }) {
   const settings = useAsk('settings')
   return (
-    <aside className={`${table.sheet ?? ''} ${table.aside ?? ''}`} aria-label="Make a booking">
+    <aside className={`${table.sheet ?? ''} ${table.aside ?? ''}`} aria-label="New booking">
       {settings.error && <ErrorState problem={settings.error} onAgain={() => void settings.refetch()} />}
       {!settings.error && !settings.data && <Waiting />}
       {settings.data && <Form settings={settings.data} onClose={onClose} />}

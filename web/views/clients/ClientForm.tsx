@@ -188,7 +188,7 @@ export function ClientForm({ client, onClose }: ClientFormProps) {
           {client === null ? 'Add the client' : 'Save'}
         </Button>
         <Button variant="default" onClick={() => onClose(null)}>
-          Leave it
+          Cancel
         </Button>
       </div>
     </form>

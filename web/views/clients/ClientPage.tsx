@@ -187,7 +187,7 @@ export default function ClientPage() {
           Why not?
         </Button>
         <Button variant="default" onClick={() => void navigate(`/bookings/new?client=${id}`)}>
-          Make a booking
+          New booking
         </Button>
         {!isChanging && (
           <Button variant="default" onClick={() => void navigate(`/client/${id}/change`)}>

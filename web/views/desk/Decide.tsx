@@ -13,6 +13,7 @@ import { Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
 import { Trace } from '../../parts/Trace.tsx'
 import { TrustWords } from '../../parts/TrustWords.tsx'
+import { ToWhom } from '../../parts/ToWhom.tsx'
 import { When } from '../../parts/When.tsx'
 import { withPictures } from '../../parts/withPictures.ts'
 import { approvingTogether, deciding, postponing, stopping } from './acts.ts'
@@ -41,7 +42,7 @@ const useLine = createAutosave({
     const body = { commandId, revision, line }
     return (await call('writePersonalLine', { parameters: { id }, body })).revision
   },
-  presentRevision: async (id) => (await call('sendPreview', { parameters: { id } })).revision,
+  present: async (id) => ({ revision: (await call('sendPreview', { parameters: { id } })).revision }),
 })
 
 function PersonalLine({ id, preview, fetchedAt }: PersonalLineProps) {
@@ -228,7 +229,7 @@ function Head({ ref, send, hasOwnWords }: HeadProps) {
   return (
     <>
       <h2 ref={ref} tabIndex={-1} className={styles.heading}>
-        {send.letterName} <span className={table.quiet}>to {send.clientName}</span>
+        {send.letterName} <ToWhom send={send} />
       </h2>
       {send.reason && <p className={styles.changed}>{send.reason.sentence}</p>}
       {hasOwnWords && <p className={styles.changed}>This copy has words of its own.</p>}

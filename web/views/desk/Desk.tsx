@@ -1,3 +1,4 @@
+import { useMediaQuery } from '@mantine/hooks'
 import { Button } from '@mantine/core'
 import { lazy, Suspense, useEffect, useRef } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
@@ -9,6 +10,7 @@ import { SendDetail } from '../../parts/SendRows.tsx'
 import { StateMark } from '../../parts/StateMark.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
+import { ToWhom } from '../../parts/ToWhom.tsx'
 import { When } from '../../parts/When.tsx'
 import { Decide } from './Decide.tsx'
 import { House } from './House.tsx'
@@ -100,7 +102,7 @@ function Detail({ send, group }: { send: SendLine; group: DeskGroup }) {
         ← back to the list
       </Link>
       <h2>
-        {send.letterName} <span className={table.quiet}>to {send.clientName}</span>
+        {send.letterName} <ToWhom send={send} />
       </h2>
       <p className={table.quiet}>
         {send.serviceName} · <When at={send.shownAt} /> · <StateMark state={send.state} />
@@ -211,10 +213,13 @@ export default function Desk() {
   const group = groups.find(({ key }) => key === asked)?.key ?? usual
   const { list, waiting } = useOpenGroup(group, isOpen)
   const beyond = useWaitingBeyond(list, sendId)
+  const isWide = useMediaQuery('(min-width: 761px)', true, { getInitialValueInEffect: false })
   const decide = useDeciding(list?.items ?? [], group ?? 'decide', decisions)
   if (desk.error) return <ErrorState problem={desk.error} onAgain={() => void desk.refetch()} />
   if (!desk.data || !counts || !list) return <Waiting />
   const isChosen = beyond !== undefined || list.items.some(({ id }) => id === sendId)
+  // Beside the list there is room for the first one at once; on a narrow screen the list comes first.
+  const hereId = sendId ?? (isWide ? list.items[0]?.id : undefined)
   return (
     <div className={styles.desk} data-chosen={isChosen}>
       <section className={styles.lists} aria-label="Desk">
@@ -230,11 +235,11 @@ export default function Desk() {
         {list.group === 'decide' && <Newcomers count={waiting.newcomers} onOrder={waiting.orderAnew} />}
         <JustDecided decisions={decisions} />
         <House troubles={desk.data.house} />
-        <GroupList list={list} hereId={sendId} />
+        <GroupList list={list} hereId={hereId} />
       </section>
       <section className={styles.right} aria-label="The message">
         <Suspense fallback={<Waiting />}>
-          <Chosen list={list} chosenId={sendId} beyond={beyond} isOpen={isOpen} onDecide={decide} />
+          <Chosen list={list} chosenId={hereId} beyond={beyond} isOpen={isOpen} onDecide={decide} />
         </Suspense>
       </section>
     </div>

@@ -96,7 +96,7 @@ export function DecideList({ items, hereId }: ListProps<DecideLine>) {
           to={`/desk/decide/${send.id}`}
           isHere={send.id === hereId}
           time={send.lastChanceAt === null ? '–' : <TimeOfDay at={send.lastChanceAt} />}
-          name={send.clientName}
+          name={shortNames(send)}
           words={
             <>
               {send.letterName}
@@ -112,6 +112,10 @@ export function DecideList({ items, hereId }: ListProps<DecideLine>) {
   )
 }
 
+/** Whose message it is, and who gets it where that is a colleague. */
+const shortNames = ({ clientName, recipientName, isToClient }: SendLine) =>
+  isToClient ? clientName : `${recipientName} for ${clientName}`
+
 /** Messages with their state, under the day of a moment that matters in this list. */
 export function MessageList({ items, hereId, group }: ListProps<SendLine> & { group: string }) {
   const { zone } = useBusiness()
@@ -125,7 +129,7 @@ export function MessageList({ items, hereId, group }: ListProps<SendLine> & { gr
           to={`/desk/${group}/${send.id}`}
           isHere={send.id === hereId}
           time={<TimeOfDay at={momentOf(send)} />}
-          name={send.clientName}
+          name={shortNames(send)}
           words={send.letterName}
           side={<StateMark state={send.state} />}
         />

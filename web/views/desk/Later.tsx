@@ -140,7 +140,7 @@ export function Later({ send, onLater, onClose }: LaterProps) {
       <div className={styles.moment}>
         <TypedMoment isTooLate={isTooLate} isBusy={ask.isPending} onChange={forget} onChoose={ask.mutate} />
         <Button variant="subtle" onClick={onClose}>
-          Leave it
+          Cancel
         </Button>
       </div>
       <Problem of={ask.error} />

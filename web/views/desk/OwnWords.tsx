@@ -59,7 +59,7 @@ function Ways({ canKeep, isBusy, onKeep, onLetter, onClose }: WaysProps) {
   return (
     <div className={styles.acts}>
       <Button disabled={!canKeep} loading={isBusy} onClick={onKeep}>
-        Keep these words
+        Save these words
       </Button>
       {onLetter && (
         <Button variant="default" disabled={isBusy} onClick={onLetter}>
@@ -67,7 +67,7 @@ function Ways({ canKeep, isBusy, onKeep, onLetter, onClose }: WaysProps) {
         </Button>
       )}
       <Button variant="subtle" onClick={onClose}>
-        Leave it
+        Cancel
       </Button>
     </div>
   )

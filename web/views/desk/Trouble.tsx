@@ -9,6 +9,7 @@ import { Problem } from '../../parts/Problem.tsx'
 import { SendDetail } from '../../parts/SendRows.tsx'
 import { StateMark } from '../../parts/StateMark.tsx'
 import table from '../../parts/timetable.module.css'
+import { ToWhom } from '../../parts/ToWhom.tsx'
 import { When } from '../../parts/When.tsx'
 import { deciding } from './acts.ts'
 import { AlsoMoves } from './AlsoMoves.tsx'
@@ -45,7 +46,7 @@ function MendAddress({ send }: WayProps) {
       }}
     >
       <TextInput
-        label="Mend the address"
+        label="Correct the address"
         type="email"
         autoComplete="off"
         required
@@ -57,13 +58,13 @@ function MendAddress({ send }: WayProps) {
       />
       {asked === null ? (
         <Button type="submit" variant="default">
-          Mend it and send…
+          Correct it and send…
         </Button>
       ) : (
         <ConsideredAct
           name="mendAddress"
           asked={{ parameters: { id: send.id }, body: { revision: send.revision, address: asked } }}
-          word="Mend it and send"
+          word="Correct it and send"
           onClose={() => setAsked(null)}
         />
       )}
@@ -174,7 +175,7 @@ function Ways({ send, view, onDecide }: TroubleProps & WayProps) {
       <div className={styles.acts}>
         {isInDoubt && (
           <Button onClick={() => onDecide(deciding(send, 'it went', foretold['it went']))}>
-            It went, no second one
+            It was delivered; don’t send again
           </Button>
         )}
         {isTrouble(send.state) && (
@@ -214,7 +215,7 @@ export default function Trouble({ send, onDecide }: TroubleProps) {
         ← back to the list
       </Link>
       <h2>
-        {send.letterName} <span className={table.quiet}>to {send.clientName}</span>
+        {send.letterName} <ToWhom send={send} />
       </h2>
       <p className={table.quiet}>
         {send.serviceName !== null && `${send.serviceName} · `}

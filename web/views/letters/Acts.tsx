@@ -74,7 +74,7 @@ export function Acts({ view, content }: { view: LetterView; content: LetterConte
           size="compact-sm"
           onClick={() => archive.mutate({ parameters: { id }, body: { isArchived: !isArchived } })}
         >
-          {isArchived ? 'Take out again' : 'Put away'}
+          {isArchived ? 'Restore' : 'Archive'}
         </Button>
         <Button variant="default" size="compact-sm" onClick={() => setIsAsking(true)}>
           Delete…

@@ -48,7 +48,7 @@ export function Attachments({ attachments, onChange }: AttachmentsProps) {
               onChange(attachments.filter((one) => one.kind !== 'file' || one.fileId !== fileId))
             }
           >
-            Take out
+            Remove
           </Button>
         </p>
       ))}

@@ -1,8 +1,8 @@
-import { Button, Switch, Tabs } from '@mantine/core'
+import { Button, Group, Switch, Tabs } from '@mantine/core'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import type { LetterView } from '#core/api/letterEndpoints.ts'
-import { contentOf } from '#core/letters/content.ts'
+import { contentOf, isSameText } from '#core/letters/content.ts'
 import { problemsOf, type Fix, type LetterProblem } from '#core/letters/problems.ts'
 import type { LetterContent } from '#core/model/letter.ts'
 import type { Autosave, Saved } from '../../app/autosave.ts'
@@ -19,6 +19,7 @@ import { LineEditor } from './LineEditor.tsx'
 import styles from './letters.module.css'
 import { mergedFor, Preview } from './Preview.tsx'
 import { Problems } from './Problems.tsx'
+import { Publish } from './Publish.tsx'
 import { Settings, type SetPart } from './Settings.tsx'
 import { TryAll } from './TryAll.tsx'
 import { useCandidate } from './useCandidate.ts'
@@ -58,6 +59,58 @@ function SavedWords({ saving, onTakeSaved }: SavedWordsProps) {
   )
 }
 
+interface PublishingProps {
+  readonly view: LetterView
+  readonly saving: Autosave<LetterContent>
+  readonly onDiscarded: () => void
+}
+
+/** Whether what stands here is what people get, and the way there. */
+function Publishing({ view, saving, onDiscarded }: PublishingProps) {
+  const [isOpen, setIsOpen] = useState(false)
+  const drop = useTell('dropLetterDraft', onDiscarded)
+  const { letter } = view
+  const isDraft = !isSameText(contentOf(letter), saving.value)
+  const isSettled = !saving.isDirty && !saving.isSaving && saving.problem === null
+  // What is seen is what is saved: only that can be published.
+  const isSaved = isSettled && isSameText(view.draft?.content ?? contentOf(letter), saving.value)
+  const words = letter.isStarter
+    ? 'Not published yet: nobody gets this letter until you have read and published it.'
+    : isDraft
+      ? 'A draft: everybody still gets the published text.'
+      : 'Published: this is what everybody gets.'
+  // It always stands there: what is being typed below does not jump with the first letter.
+  return (
+    <div className={styles.publishing} data-draft={isDraft || letter.isStarter || undefined}>
+      <Group gap="sm">
+        <span>{words}</span>
+        <Button
+          size="compact-sm"
+          disabled={isOpen || !(isDraft || letter.isStarter)}
+          onClick={() => {
+            saving.flush()
+            setIsOpen(true)
+          }}
+        >
+          Publish…
+        </Button>
+        <Button
+          size="compact-sm"
+          variant="default"
+          disabled={!isSaved || !isDraft || letter.isStarter}
+          loading={drop.isPending}
+          onClick={() => drop.mutate({ parameters: { id: letter.id }, body: {} })}
+        >
+          Discard draft
+        </Button>
+      </Group>
+      <Problem of={drop.error} />
+      {isOpen && isSaved && <Publish view={view} content={saving.value} onClose={() => setIsOpen(false)} />}
+      {isOpen && !isSaved && <p>Saving the draft first …</p>}
+    </div>
+  )
+}
+
 function Writing({ content, round, set }: { content: LetterContent; round: string; set: SetPart }) {
   return (
     <div className={`${table.sheet ?? ''} ${styles.writing ?? ''}`}>
@@ -70,7 +123,7 @@ function Writing({ content, round, set }: { content: LetterContent; round: strin
       />
       <LineEditor
         key={`preheader-${round}`}
-        label="Words behind the subject in lists"
+        label="Preview text"
         initial={content.preheader}
         onChange={(preheader) => set({ preheader })}
       />
@@ -155,9 +208,10 @@ interface EditorProps {
   readonly onFetch: () => Promise<Saved<LetterContent> | null>
 }
 
-const savedOf = ({ letter }: LetterView, fetchedAt: number): Saved<LetterContent> => ({
-  value: contentOf(letter),
-  revision: letter.version,
+const savedOf = ({ letter, draft }: LetterView, fetchedAt: number): Saved<LetterContent> => ({
+  value: draft?.content ?? contentOf(letter),
+  revision: draft?.revision ?? 0,
+  base: String(letter.version),
   fetchedAt,
 })
 
@@ -176,6 +230,14 @@ function Editor({ view, fetchedAt, onFetch }: EditorProps) {
   const newest = useRef(content)
   useEffect(() => void (newest.current = content), [content])
   const takeSaved = () => void onFetch().then((saved) => saved && saving.giveUp(saved))
+  const discarded = () => {
+    const old = newest.current
+    void onFetch().then((saved) => {
+      if (!saved) return
+      saving.giveUp(saved)
+      setBefore(old)
+    })
+  }
   const change = (next: LetterContent, isOutside = false) => {
     setBefore(isOutside ? newest.current : null)
     newest.current = next
@@ -201,20 +263,7 @@ function Editor({ view, fetchedAt, onFetch }: EditorProps) {
         />
         <Acts view={view} content={content} />
       </div>
-      {view.letter.isStarter && (
-        <p className={styles.starter}>
-          This is a letter to start from. It is sent by nobody until you have read it.{' '}
-          <Button
-            size="compact-sm"
-            onClick={() => {
-              saving.keep(content)
-              saving.flush()
-            }}
-          >
-            I have read it
-          </Button>
-        </p>
-      )}
+      <Publishing view={view} saving={saving} onDiscarded={discarded} />
       <div className={styles.desk}>
         <Writing content={content} round={round} set={set} />
         <Beside view={view} content={content} before={before} change={change} audience={audience} />

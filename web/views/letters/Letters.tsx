@@ -39,10 +39,11 @@ const momentWords: Readonly<Record<LetterContent['moment'], string>> = {
   'any time': 'Any time',
 }
 
-function Row({ letter }: { letter: LetterLine }) {
+function Row({ letter, isNamesake }: { letter: LetterLine; isNamesake: boolean }) {
   const notes = [
-    letter.isStarter ? 'to start from, not read yet' : '',
-    letter.isArchived ? 'put away' : '',
+    isNamesake ? 'another letter has the same name' : '',
+    letter.isStarter ? 'not published yet' : letter.hasDraft ? 'has a draft' : '',
+    letter.isArchived ? 'archived' : '',
     letter.class === 'promotional' ? 'promotional' : '',
     letter.language === 'de' ? 'German' : '',
     ...letter.services,
@@ -57,7 +58,9 @@ function Row({ letter }: { letter: LetterLine }) {
           {letter.usedBy.length === 0 ? 'sent by no sequence' : letter.usedBy.join(', ')}
         </span>
         <span className={letter.problems > 0 ? styles.toSee : table.quiet}>
-          {letter.problems === 0 ? '✓ nothing to see to' : `✕ ${letter.problems} to see to`}
+          {letter.problems === 0
+            ? '✓ no problems'
+            : `✕ ${letter.problems === 1 ? '1 problem' : `${letter.problems} problems`}`}
         </span>
         <span className={table.quiet}>{letter.changedAt > 0 && <When at={letter.changedAt} />}</span>
       </Link>
@@ -81,7 +84,13 @@ function Groups({ letters }: { letters: readonly LetterLine[] }) {
         </h2>
         <ul className={table.list}>
           {own.map((letter) => (
-            <Row key={letter.id} letter={letter} />
+            <Row
+              key={letter.id}
+              letter={letter}
+              isNamesake={letters.some(
+                ({ id, name }) => id !== letter.id && name.trim() === letter.name.trim(),
+              )}
+            />
           ))}
         </ul>
       </section>
@@ -102,13 +111,13 @@ function NewLetter() {
     <div>
       <Group gap="xs">
         <Button loading={add.isPending} onClick={() => add.mutate({ body: { content: blank } })}>
-          Write a letter
+          New letter
         </Button>
         <Button variant="default" component={Link} to="/letters/from-mail">
-          From a written mail…
+          Paste an e-mail…
         </Button>
         <Button variant="default" onClick={() => file.current?.click()}>
-          From a file…
+          Open a file…
         </Button>
       </Group>
       <HiddenFileInput
@@ -149,7 +158,7 @@ export default function Letters() {
           onChange={(event) => setSearch(event.currentTarget.value)}
         />
         <Switch
-          label="Put away ones too"
+          label="Show archived"
           checked={showsArchived}
           onChange={(event) => setShowsArchived(event.currentTarget.checked)}
         />
@@ -161,6 +170,14 @@ export default function Letters() {
           <EmptyState title="No letters here.">
             <p>{wanted === '' ? 'Write the first one.' : 'No letter has these words.'}</p>
           </EmptyState>
+        )}
+        {letters.length > 0 && (
+          <p className={`${table.row ?? ''} ${styles.letterRow ?? ''} ${table.columns ?? ''}`} aria-hidden>
+            <span>letter</span>
+            <span>sent by</span>
+            <span>problems</span>
+            <span>published</span>
+          </p>
         )}
         <Groups letters={letters} />
       </div>

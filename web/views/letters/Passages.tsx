@@ -65,7 +65,7 @@ function Form({ passage, usedBy, onClose }: FormProps) {
           Save the passage
         </Button>
         <Button variant="default" onClick={onClose}>
-          Leave as it is
+          Cancel
         </Button>
         {version > 0 && (
           <Button variant="default" onClick={() => remove.mutate({ parameters: { id }, body: {} })}>

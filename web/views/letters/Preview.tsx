@@ -136,7 +136,7 @@ export function Preview({ letterId, content, outcome, candidates, chosen, onChoo
   }
   return (
     <div className={styles.preview}>
-      <CandidateSelect label="As it is for" candidates={candidates} chosen={chosen} onChoose={onChoose} />
+      <CandidateSelect label="Preview for" candidates={candidates} chosen={chosen} onChoose={onChoose} />
       <Group gap="xs">
         <Button variant="default" size="compact-sm" disabled={hardest.length === 0} onClick={nextHardest}>
           Next hard case

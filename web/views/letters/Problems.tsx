@@ -16,7 +16,7 @@ export function Problems({
   problems: readonly LetterProblem[]
   onFix: (problem: LetterProblem, fix: Fix) => void
 }) {
-  if (problems.length === 0) return <p className={styles.sent}>✓ Nothing to see to.</p>
+  if (problems.length === 0) return <p className={styles.sent}>✓ No problems.</p>
   return (
     <ul className={styles.problems}>
       {problems.map((problem, index) => (

@@ -37,7 +37,7 @@ const languages = [
 ] as const
 const letterheads = [
   { value: 'none', label: 'none' },
-  { value: 'business', label: 'the house’s' },
+  { value: 'business', label: 'standard' },
 ] as const
 const momentChoices = moments.map((value) => ({ value, label: value }))
 
@@ -46,7 +46,7 @@ export function Settings({ content, set }: { content: LetterContent; set: SetPar
   return (
     <div className={styles.settings}>
       <TextInput
-        label="Name, for the house only"
+        label="Internal name"
         value={content.name}
         maxLength={120}
         error={content.name.trim() === '' ? 'A letter needs a name.' : null}

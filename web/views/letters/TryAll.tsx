@@ -128,7 +128,7 @@ export function TryAll({ content, passages, facts }: TryAllProps) {
         </Button>
       ) : (
         <Button disabled={!facts || !settings.data} onClick={start}>
-          Try it on everyone
+          Check for everyone
         </Button>
       )}
       {problem !== null && <p role="alert">{problem}</p>}

@@ -7,12 +7,12 @@ import { linesOf } from './plainLines.ts'
 import styles from './letters.module.css'
 
 /** Lines that only one of two texts has, in the order of both. */
-function Difference({ before, after }: { before: LetterContent; after: LetterContent }) {
+export function Difference({ before, after }: { before: LetterContent; after: LetterContent }) {
   const old = linesOf(before)
   const present = linesOf(after)
   const gone = old.filter((line) => !present.includes(line))
   const added = present.filter((line) => !old.includes(line))
-  if (gone.length + added.length === 0) return <p>The words are the same.</p>
+  if (gone.length + added.length === 0) return <p>The text stays the same.</p>
   return (
     <div className={styles.difference}>
       {gone.map((line, index) => (

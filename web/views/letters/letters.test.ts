@@ -162,7 +162,7 @@ describe('a problem seen to at one press', () => {
     }
     expect(linesOf(present)).toEqual([
       'Soon',
-      'Dear ‹Full name›,  on ‹Weekday›, ‹Day, seen from sending›.',
+      'Dear ‹Full name›,  on ‹Weekday›, ‹Weekday or date›.',
       '(passage)',
     ])
     expect(present.class).toBe('promotional')

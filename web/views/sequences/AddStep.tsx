@@ -125,7 +125,7 @@ function Buttons({ onClose }: { onClose: () => void }) {
         Add it
       </Button>
       <Button variant="default" size="compact-md" onClick={onClose}>
-        Leave it
+        Cancel
       </Button>
     </Group>
   )

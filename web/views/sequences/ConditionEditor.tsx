@@ -233,9 +233,9 @@ function Parts({ parts, settings, depth, put }: PartsProps) {
             size="compact-sm"
             variant="default"
             onClick={() => put(parts.toSpliced(index, 1))}
-            aria-label={`Take out test ${index + 1}`}
+            aria-label={`Remove test ${index + 1}`}
           >
-            Take out
+            Remove
           </Button>
         </li>
       ))}

@@ -238,7 +238,7 @@ function Form({ scope, before, settings, onClose }: FormProps) {
           name="vary"
           asked={{ parameters: { id: before?.id ?? 'new' }, body: { variation: draft } }}
           word="Let it differ"
-          leave="Leave it"
+          leave="Cancel"
           takesFocus={false}
           onClose={onClose}
         />
@@ -248,7 +248,7 @@ function Form({ scope, before, settings, onClose }: FormProps) {
             Let it differ
           </Button>
           <Button size="compact-md" variant="default" onClick={onClose}>
-            Leave it
+            Cancel
           </Button>
         </Group>
       )}
@@ -269,7 +269,7 @@ export function Differences({ scope, variations }: DifferencesProps) {
   const close = () => setEditing(null)
   return (
     <div className={styles.differences}>
-      {variations.length === 0 && <p className={styles.note}>Every step goes as its sequence says.</p>}
+      {variations.length === 0 && <p className={styles.note}>No exceptions.</p>}
       <ul className={styles.steps}>
         {variations.map((variation) => (
           <Row
@@ -282,7 +282,7 @@ export function Differences({ scope, variations }: DifferencesProps) {
       </ul>
       {editing === null ? (
         <Button size="compact-md" variant="default" onClick={() => setEditing('new')}>
-          Let a step differ
+          Change a step for this service
         </Button>
       ) : (
         <Form

@@ -5,6 +5,7 @@ import type { RolloutLine, RolloutView, SequenceView } from '#core/api/sequenceE
 import type { SequenceDesign } from '#core/engine/consequences/rollout.ts'
 import { useBusiness } from '../../app/business.ts'
 import { useTell } from '../../app/queries.ts'
+import { Recipient } from '../../parts/Consequences.tsx'
 import { Problem } from '../../parts/Problem.tsx'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
@@ -22,7 +23,7 @@ function Line({ line }: { line: RolloutLine }) {
     <li className={styles.changeLine}>
       <span className={styles.kind}>{changeWords[kind]}</span>
       <span>
-        <b>{letterName}</b> <Link to={`/client/${clientId}`}>{clientName}</Link>
+        <b>{letterName}</b> <Link to={`/client/${clientId}`}>{clientName}</Link> <Recipient line={line} />
         {waits && <span className={styles.waits}> ◐ waits for you</span>}
         {kind === 'dropped' && reason !== null && <span className={table.quiet}> {reason}</span>}
       </span>
@@ -133,8 +134,8 @@ interface EffectProps {
 
 function wordsFor({ sequence }: SequenceView) {
   return sequence.state === 'draft'
-    ? { title: 'Let it go live', button: 'Let it go live', leave: 'Leave it a draft' }
-    : { title: 'Put the changes into effect', button: 'Put them into effect', leave: 'Leave it as it is' }
+    ? { title: 'Let it go live', button: 'Let it go live', leave: 'Keep it a draft' }
+    : { title: 'Put the changes into effect', button: 'Put them into effect', leave: 'Cancel' }
 }
 
 interface PressProps {
@@ -146,7 +147,7 @@ interface PressProps {
 
 function Press({ words, result, isPending, onPress }: PressProps) {
   const { isOwner } = useBusiness()
-  if (!isOwner) return <p>Only the owner puts it into effect. It is kept as it is: ask them to look at it.</p>
+  if (!isOwner) return <p>Only the owner puts it into effect. It stays saved: ask them to look at it.</p>
   return (
     <Button onClick={onPress} loading={isPending} disabled={!result}>
       {words.button}

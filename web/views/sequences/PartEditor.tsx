@@ -92,7 +92,7 @@ function RecipientRow(props: {
       )}
       {canGo && (
         <Button variant="default" onClick={() => onChange(null)}>
-          Take out
+          Remove
         </Button>
       )}
     </Group>
@@ -221,7 +221,7 @@ function UsefulEditor({ step, onChange }: PlainProps) {
   return (
     <Group align="end">
       <SpanFields
-        label="Of use for"
+        label="Useful for"
         span={step.usefulFor ?? start}
         onChange={(usefulFor) => onChange({ ...step, usefulFor })}
       />
@@ -237,7 +237,7 @@ function LeadEditor({ step, onChange }: PlainProps) {
   return (
     <Group align="end">
       <SpanFields
-        label="Gone before the event by"
+        label="At least this long before the event"
         span={step.lead ?? { amount: 1, unit: 'hours' }}
         onChange={(lead) => onChange({ ...step, lead })}
       />
@@ -264,7 +264,7 @@ function RulesEditor({ part, step, onChange }: PlainProps & { part: SentenceKey 
   if (part === 'if late') {
     return (
       <RuleSelect
-        label="If its moment has passed"
+        label="If it is too late"
         words={ifLateWords}
         value={step.ifLate}
         usual={ifLateWords[usual.ifLate]}

@@ -85,7 +85,7 @@ function Surprises({ view }: { view: PreviewView }) {
 }
 
 const caseWords: Readonly<Record<HardCase, string>> = {
-  'as it is': 'as it is',
+  'as it is': 'as booked',
   'booked the evening before': 'if it were booked the evening before',
   'booked an hour before': 'if it were booked an hour before',
   'on a Sunday': 'if it were on a Sunday',
@@ -105,13 +105,13 @@ interface PreviewProps {
 export function Preview({ previewing, approvals }: PreviewProps) {
   const { subjects, chosen, choose, hardCase, setHardCase, view, problem, isBehind } = previewing
   return (
-    <section className={table.sheet} aria-label="For somebody real" aria-busy={isBehind}>
+    <section className={table.sheet} aria-label="Preview with a real booking" aria-busy={isBehind}>
       <h2 className={table.group}>
-        For somebody real <small>Nothing is sent by looking.</small>
+        Preview with a real booking <small>Nothing is sent.</small>
       </h2>
       <div className={styles.previewHead}>
         <Select
-          label="Look at it with"
+          label="Preview with"
           searchable
           allowDeselect={false}
           nothingFoundMessage="Nobody of that name"

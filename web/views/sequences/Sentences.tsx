@@ -106,7 +106,7 @@ function More({
           onOpen(null)
         }}
       >
-        Take this step out
+        Remove step
       </Button>
     </Group>
   )

@@ -100,7 +100,7 @@ function Head({ view, designing, onEffect, onSwitch }: HeadProps) {
         <StateWord state={sequence.state} />
         {!isDraft && ` · version ${version.version} · ${running} running`}
         {!isSame && !isDraft && ' · changes not in effect yet'}
-        <span aria-live="polite"> · {isDirty ? 'keeping…' : 'kept'}</span>
+        <span aria-live="polite"> · {isDirty ? 'saving…' : 'saved'}</span>
       </p>
       <Group gap="xs">
         <Button variant="default" onClick={undo} disabled={!canUndo}>
@@ -144,7 +144,7 @@ function Keeping({ designing }: { designing: Designing }) {
       <Problem of={designing.problem} />
       {designing.isConflict && (
         <Button variant="default" onClick={designing.overrule}>
-          Keep this one instead of the other
+          Save this one instead of the other
         </Button>
       )}
     </>

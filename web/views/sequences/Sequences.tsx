@@ -78,12 +78,12 @@ function New() {
     <div>
       <Group gap="xs">
         <Button loading={add.isPending} onClick={() => begin(blank)}>
-          Begin a sequence
+          New sequence
         </Button>
         <Menu position="bottom-end" width={420}>
           <Menu.Target>
             <Button variant="default" disabled={letterIds.length === 0}>
-              From a ready-made one ▾
+              From an example ▾
             </Button>
           </Menu.Target>
           <Menu.Dropdown>
@@ -97,7 +97,7 @@ function New() {
           </Menu.Dropdown>
         </Menu>
         <Button variant="default" onClick={() => file.current?.click()}>
-          From a file…
+          Open a file…
         </Button>
       </Group>
       <HiddenFileInput
@@ -142,18 +142,18 @@ export default function Sequences() {
         {!asked.data && <Waiting />}
         {asked.data && lines.length === 0 && (
           <EmptyState title="No sequences yet.">
-            <p>Begin one, or take a ready-made one: nothing is sent before it goes live.</p>
+            <p>Start one, or take an example: nothing is sent before it goes live.</p>
           </EmptyState>
         )}
         {lines.length > 0 && (
           <>
-            <p className={`${table.row ?? ''} ${styles.row ?? ''} ${styles.columns ?? ''}`} aria-hidden>
+            <p className={`${table.row ?? ''} ${styles.row ?? ''} ${table.columns ?? ''}`} aria-hidden>
               <span>what starts it</span>
               <span>state</span>
               <span className={styles.figure}>running</span>
               <span className={styles.figure}>waiting</span>
               <span className={styles.figure}>sent this month</span>
-              <span>look once more</span>
+              <span>warnings</span>
             </p>
             <ul className={table.list}>
               {lines.map((line) => (

@@ -128,7 +128,7 @@ function StopEditor({ design, change }: RulesProps) {
             onChange={(name) => put(stops.with(index, { ...stop, name }))}
           />
           <Button variant="default" onClick={() => put(stops.toSpliced(index, 1))}>
-            Take out
+            Remove
           </Button>
         </Group>
       ))}

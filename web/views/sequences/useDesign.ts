@@ -35,7 +35,9 @@ const useKeeping = createAutosave({
   async save(id, design, revision, commandId) {
     return (await call('saveDesign', { parameters: { id }, body: { commandId, revision, design } })).revision
   },
-  presentRevision: async (id) => (await call('sequence', { parameters: { id } })).design?.revision ?? 0,
+  present: async (id) => ({
+    revision: (await call('sequence', { parameters: { id } })).design?.revision ?? 0,
+  }),
 })
 
 /** What was done to a design here, to undo it and do it again. */

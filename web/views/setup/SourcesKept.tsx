@@ -41,7 +41,7 @@ function Form({ initial }: { initial: number | null }) {
         kept, with its facts and reasons.
       </p>
       <Checkbox
-        label="Keep the files for ever"
+        label="Keep the files forever"
         checked={isForEver}
         onChange={(event) => setForEver(event.currentTarget.checked)}
       />
