@@ -118,7 +118,7 @@ test('a message as it went is kept as a file, and all of a client as one', async
   await visit(page, '/clients')
   await page.getByRole('link', { name: /Familie Abendroth/ }).click()
   await page
-    .getByRole('button', { name: /The flight call sent/ })
+    .getByRole('button', { name: /The flight call.* sent/ })
     .first()
     .click()
   await page.getByText(/The message as it went/).click()

@@ -167,8 +167,10 @@ test('a chip is never cut in two, and every change is undone', async ({ page, co
   await expect(page.getByText('Saved', { exact: true })).toBeVisible()
   const saved = await page.evaluate(async () => {
     const id = location.pathname.split('/').at(-1) ?? ''
-    const answer = (await (await fetch(`/api/letters/${id}`)).json()) as { letter: { sections: unknown[] } }
-    return JSON.stringify(answer.letter.sections)
+    const answer = (await (await fetch(`/api/letters/${id}`)).json()) as {
+      draft: { content: { sections: unknown[] } } | null
+    }
+    return JSON.stringify(answer.draft?.content.sections)
   })
   expect(saved).toContain('"field":"contact.firstName"')
   expect(saved).not.toMatch(/First|‹/)

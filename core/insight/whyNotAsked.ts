@@ -11,7 +11,8 @@ import type { StartEvent } from '../model/startEvent.ts'
 import type { Subject } from '../model/subject.ts'
 import { isMessage } from '../model/step.ts'
 import { versionOf, type ClientFacts, type Slice } from '../planning/slice.ts'
-import { subjectOfTrigger, type Trigger } from '../sequences/startRules.ts'
+import { eventWords } from '../sequences/eventWords.ts'
+import { isNamed, subjectOfTrigger, type Trigger } from '../sequences/startRules.ts'
 import { plainSteps } from '../sequences/steps.ts'
 
 /** Which message is asked for: a step of a sequence, for what it would work for. */
@@ -86,11 +87,11 @@ const eventRemedies: Readonly<Record<StartEvent, EventRemedy>> = {
 
 function nothingHappened(sequence: Sequence, slice: Slice): WhyNot {
   const { start } = versionOf(slice.settings, sequence.id, sequence.currentVersion)
-  const wanted = start.name === null ? start.on : `${start.on}: ${start.name}`
+  const wanted = eventWords(start)
   return {
     code: 'another event',
-    sentence: `It starts on “${wanted}”, and nothing of the kind stands with this client.`,
-    change: `“${wanted}” would have to happen.`,
+    sentence: `It starts when ${wanted}; there is nothing of the kind with this client.`,
+    change: `It would have to happen that ${wanted}.`,
     remedy: eventRemedies[start.on](slice.facts, start.name),
   }
 }
@@ -105,7 +106,7 @@ function whyNoRunNow(sequence: Sequence, subject: Subject, slice: Slice, now: nu
   const { settings } = slice
   const { start } = versionOf(settings, sequence.id, sequence.currentVersion)
   const triggers = standingTriggers(sequence, slice, now).filter(
-    (one) => isFor(one, subject) && (start.name === null || start.name === one.name),
+    (one) => isFor(one, subject) && isNamed(start.on, start.name, one.name),
   )
   const [trigger] = triggers
   if (!trigger) return nothingHappened(sequence, slice)

@@ -460,6 +460,23 @@ describe('crowding', () => {
     expect(planned[0]?.trace.at(-1)?.rule).toBe('crowding')
   })
 
+  test("a colleague's copy is none of the client's messages: it crowds nothing and is not crowded", () => {
+    const copy = step('copy', 'promotional', before(2, 'days', '10:00'), {
+      ifLate: 'send now',
+      recipients: [{ to: 'copy to self', letterId: null }],
+    })
+    const planned = plan({
+      steps: [offer('own', '09:00', 5), copy],
+      facts: bookedAt('2026-05-20 15:00', '2026-05-01 09:00'),
+      business: { promotionalGapHours: 2 },
+      now: '2026-05-01 09:00',
+    })
+    expect(dues(planned)).toEqual([
+      ['own', moment('2026-05-18 09:00')],
+      ['copy', moment('2026-05-18 10:00')],
+    ])
+  })
+
   test('a distance to every service message, which stays where it is', () => {
     const steps = [step('call', 'reminder', before(2, 'days', '10:00')), offer('offer', '11:00', 5)]
     const planned = plan({

@@ -1,6 +1,7 @@
 import type { OffsetTiming, Timing, YearlyTiming } from '../model/timing.ts'
 import { yearlyOffset } from '../model/timing.ts'
 import { spanWords } from '../sequences/span.ts'
+import { isSameDateName } from '../sequences/startRules.ts'
 import { addToDay } from '../time/arithmetic.ts'
 import { isoDateOf, minuteOfDay, yearMonthDayOf, type EpochDay } from '../time/calendar.ts'
 import { dayAt, instantAt } from '../time/zones.ts'
@@ -109,7 +110,7 @@ const mostYears = 200
 function yearly(timing: YearlyTiming, context: StepContext): readonly PlannedSend[] {
   const { facts, stored } = context
   const { client, clientZone, run, settings } = facts
-  const named = client.namedDates.find(({ label }) => label === timing.label)
+  const named = client.namedDates.find(({ label }) => isSameDateName(label, timing.label))
   if (!named) return [planAwaited(facts, 0, waitsFor.yearlyDate(timing.label), null)]
   const { leapDay } = settings.business
   const plans: PlannedSend[] = []

@@ -2,6 +2,7 @@ import { evaluate, type ConditionFacts } from '../conditions/evaluate.ts'
 import type { Run, Sequence, StartRule, StopRule } from '../model/sequence.ts'
 import { actsOf, startTraits, type StartEvent } from '../model/startEvent.ts'
 import type { Subject } from '../model/subject.ts'
+import { folded } from '../model/folded.ts'
 import { writtenLengthMs } from './span.ts'
 
 /** Something that happened, as far as starting and stopping runs goes. */
@@ -31,7 +32,12 @@ function isOn(wanted: Trigger['on'], happened: Trigger['on']): boolean {
   return wanted === happened || (isStart(wanted) && actsOf(wanted).some((act) => act === happened))
 }
 
-const isNamed = (wanted: string | null, name: string) => wanted === null || wanted === name
+/** Whether two names of yearly dates mean the same one: “Birthday” is “birthday”. */
+export const isSameDateName = (one: string, other: string) => folded(one.trim()) === folded(other.trim())
+
+/** Whether what happened has the name a rule asks for; null: any. */
+export const isNamed = (on: Trigger['on'], wanted: string | null, name: string) =>
+  wanted === null || wanted === name || (on === 'date known' && isSameDateName(wanted, name))
 
 /** Why a trigger starts no run of a sequence; null: it starts one. */
 export type NoStart =
@@ -72,7 +78,7 @@ export function whyNotStarted(
 ): NoStart | null {
   // A paused sequence starts runs all the same: they are held back, and nothing is lost when the pause ends.
   if (sequence.state === 'draft' || sequence.liveSince === null) return 'not live'
-  if (!isOn(start.on, trigger.on) || !isNamed(start.name, trigger.name)) return 'another event'
+  if (!isOn(start.on, trigger.on) || !isNamed(start.on, start.name, trigger.name)) return 'another event'
   if ((trigger.actedAt ?? trigger.at) <= sequence.liveSince) return 'before going live'
   if (start.serviceIds.length > 0 && (serviceId === null || !start.serviceIds.includes(serviceId)))
     return 'another service'
@@ -88,6 +94,6 @@ export function isStoppedBy(run: Run, stop: StopRule, trigger: Trigger): boolean
   if (stop.on === 'booked') {
     return isOn('booking made or confirmed', trigger.on) && trigger.subject?.id !== run.subject.id
   }
-  if (!isOn(stop.on, trigger.on) || !isNamed(stop.name, trigger.name)) return false
+  if (!isOn(stop.on, trigger.on) || !isNamed(stop.on, stop.name, trigger.name)) return false
   return isClientWide(stop.on) || trigger.subject?.id === run.subject.id
 }

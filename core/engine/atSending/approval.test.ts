@@ -55,7 +55,7 @@ describe('approval freezes the facts a message tells', () => {
       state: 'waiting',
       reason: {
         code: 'facts changed',
-        sentence: 'Approved before this changed: contact.firstName was “Enno” and is “Enna”.',
+        sentence: 'Approved before this changed: First name was “Enno” and is “Enna”.',
       },
     })
     world.advance(moment('2026-05-15 18:00'))

@@ -1,7 +1,8 @@
-import { isOfMoment } from '../../letters/fieldList.ts'
+import { fieldList, isOfMoment } from '../../letters/fieldList.ts'
 import { readyLetter } from '../../letters/merge.ts'
 import { withOwnWords } from '../../letters/personalLine.ts'
 import { letterFor } from '../../letters/variants.ts'
+import { fieldName } from '../../model/letter.ts'
 import type { Reason, Send } from '../../model/send.ts'
 import { fieldValue } from '../../letters/fields.ts'
 import { whyAskedAgain } from '../../planning/reasons.ts'
@@ -23,6 +24,11 @@ export function factsToApprove(send: Send, slice: Slice, now: number): Record<st
   return Object.fromEntries(frozen.map((field) => [field, fieldValue(field, facts, letter.language)]))
 }
 
+const labelOf = (field: string) => {
+  const known = fieldName.safeParse(field)
+  return known.success ? fieldList[known.data].label : field
+}
+
 /** Which facts of an approved message have other values by now, as a reason to ask again; null: none. */
 export function changedFacts(send: Send, slice: Slice, now: number): Reason | null {
   const { approvedFacts } = send
@@ -31,7 +37,7 @@ export function changedFacts(send: Send, slice: Slice, now: number): Reason | nu
   const changed = Object.entries(approvedFacts).filter(([field, value]) => (present[field] ?? '') !== value)
   if (changed.length === 0) return null
   const words = changed.map(
-    ([field, value]) => `${field} was “${value}” and is “${present[field] ?? 'missing'}”`,
+    ([field, value]) => `${labelOf(field)} was “${value}” and is “${present[field] ?? 'missing'}”`,
   )
   return whyAskedAgain.factsChanged(words)
 }

@@ -63,7 +63,7 @@ describe('letters', () => {
   })
 
   test('a draft is kept beside the letter, and given up by the published text standing there again', () => {
-    const other = { ...content, name: 'Half a sen' }
+    const other = { ...content, sections: [] }
     const writing = { version: 3, revision: 0, content: other }
     expect(effects(saveDraft(settings, 'lt_spare', 0, writing, context))).toEqual([
       {
@@ -73,6 +73,20 @@ describe('letters', () => {
     ])
     expect(effects(dropDraft(settings, 'lt_spare', 1, context))).toMatchObject([
       { kind: 'put letter draft', draft: { content, revision: 2 } },
+    ])
+  })
+
+  test('one that was never published is called in lists what it is called now', () => {
+    const [starter] = settings.letters.filter(({ isStarter }) => isStarter)
+    if (!starter) throw new Error('no starter')
+    const writing = {
+      version: starter.version,
+      revision: 0,
+      content: { ...contentOf(starter), name: 'Anew' },
+    }
+    expect(effects(saveDraft(settings, starter.id, 0, writing, context))).toMatchObject([
+      { kind: 'put letter', letter: { name: 'Anew', isStarter: true, version: starter.version } },
+      { kind: 'put letter draft' },
     ])
   })
 

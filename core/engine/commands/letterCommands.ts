@@ -60,8 +60,15 @@ export function saveDraft(
   const old = found(settings, id)
   if (!old.ok) return old
   if (present !== revision || old.value.version !== version) return writtenElsewhere
-  const draft = { letterId: id, content, revision: revision + 1, changedAt, personId }
-  return done([{ kind: 'put letter draft', draft }])
+  const draft: Effect = {
+    kind: 'put letter draft',
+    draft: { letterId: id, content, revision: revision + 1, changedAt, personId },
+  }
+  const { name, moment } = content
+  const isCalledOther = old.value.name !== name || old.value.moment !== moment
+  // Lists know one that was never published by what it is called now.
+  if (!old.value.isStarter || !isCalledOther) return done([draft])
+  return done([{ kind: 'put letter', letter: { ...old.value, name, moment }, personId }, draft])
 }
 
 /** Gives up what was being written: the published text stands there again. */

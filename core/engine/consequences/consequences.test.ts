@@ -173,7 +173,7 @@ describe('why not', () => {
   test('what has run already says so', () => {
     expect(ask({}, {}, trigger(), true)).toMatchObject({
       code: 'has run',
-      sentence: 'It has run already and starts once per subject.',
+      sentence: 'It has run already, and starts once for each booking.',
     })
   })
 

@@ -5,6 +5,7 @@ import type { Sequence } from '../../model/sequence.ts'
 import type { Subject } from '../../model/subject.ts'
 import type { Slice } from '../../planning/slice.ts'
 import { serviceOf, versionOf } from '../../planning/slice.ts'
+import { againWords, eventWords } from '../../sequences/eventWords.ts'
 import { subjectOfTrigger, whyNotStarted, type Trigger } from '../../sequences/startRules.ts'
 import { dateAndTime } from '../../time/format.ts'
 import type { Remedy } from './remedies.ts'
@@ -74,11 +75,12 @@ export function whyNoRun(sequence: Sequence, trigger: Trigger, slice: Slice): Wh
         remedy: { kind: 'go live', sequenceId: sequence.id },
       }
     case 'another event': {
-      const wanted = start.name === null ? start.on : `${start.on}: ${start.name}`
+      const wanted = eventWords(start)
+      const was = eventWords({ on: trigger.on, name: trigger.name === '' ? null : trigger.name })
       return {
         code,
-        sentence: `It starts on “${wanted}”; this was “${trigger.on}”.`,
-        change: `“${wanted}” would have to happen.`,
+        sentence: `It starts when ${wanted}; here ${was}.`,
+        change: `It would have to happen that ${wanted}.`,
         remedy: null,
       }
     }
@@ -104,7 +106,7 @@ export function whyNoRun(sequence: Sequence, trigger: Trigger, slice: Slice): Wh
     case 'has run':
       return {
         code,
-        sentence: `It has run already and starts ${start.again.kind}.`,
+        sentence: `It has run already, and starts ${againWords(start)}.`,
         change:
           start.again.kind === 'every time'
             ? 'More time would have to pass.'

@@ -3,6 +3,7 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals'
 import { field, words } from '#core/letters/authoring.ts'
 import { contentOf } from '#core/letters/content.ts'
 import type { LetterContent } from '#core/model/letter.ts'
+import { effectOfText } from '../../letters/effect.ts'
 import { readDraft } from '../../db/letterStore.ts'
 import { readMessage } from '../../db/messageStore.ts'
 import { chanceFrom } from '../../testing/chance.ts'
@@ -96,4 +97,27 @@ test('half a sentence never leaves: every message has the text that was publishe
     const inThatMoment = publishedAt.filter((one) => one.at === at).map((one) => one.subject)
     expect([before, ...inThatMoment]).toContain(subject)
   }
+})
+
+test('publishing says first who reads a letter differently; words of their own keep it as it is', () => {
+  const { application, commands } = running
+  addBookedClient(application, commands, 'Aino', 'aino@brackwater.example')
+  const content = contentOf(letter())
+  const present = letter()
+  const same = effectOfText(running, present, content)
+  expect(same.planned).toBeGreaterThan(0)
+  expect(same.lines).toEqual([])
+  expect(same.same).toBe(same.looked)
+  const other = { ...content, subject: words`Something else` }
+  const changed = effectOfText(running, present, other)
+  expect(changed.lines).toHaveLength(changed.looked)
+  expect(changed.lines.map(({ recipientName }) => recipientName)).toContain('Aino Brackwater')
+  const variants = application.settings
+    .required()
+    .services.map(({ id: serviceId }) => ({
+      scope: { of: 'service' as const, serviceId },
+      subject: content.subject,
+      sections: [],
+    }))
+  expect(effectOfText(running, present, { ...other, variants }).lines).toEqual([])
 })
