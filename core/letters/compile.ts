@@ -30,7 +30,9 @@ function nodeParts(node: Inline, { isHtml, language }: Writer): readonly Part[] 
   if (node.kind === 'field') {
     const slot: Part = { kind: 'slot', field: node.field, ifMissing: node.ifMissing }
     const words = labels[language].links[node.field]
-    if (!isHtml || words === undefined) return [slot]
+    if (words === undefined) return [slot]
+    // An address alone does not say what it is for.
+    if (!isHtml) return [row(`${words}: `, slot)]
     return [row(open, slot, middle, escapeHtml(words), close)]
   }
   const link = node.link === undefined ? null : safeLink(node.link)

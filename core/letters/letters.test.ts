@@ -1,14 +1,16 @@
 import { describe, expect, test } from '@jest/globals'
-import type { Letter } from '../model/letter.ts'
+import type { Letter, LetterContent } from '../model/letter.ts'
 import { at, exampleBusiness } from '../rehearsal/exampleBusiness.ts'
 import { exampleFacts } from '../rehearsal/exampleFacts.ts'
 import { starterLetters } from '../sequences/starterLetters.ts'
 import { realZones } from '../time/realZones.ts'
 import { dayAt } from '../time/zones.ts'
 import { field, optional, words, writtenLetter } from './authoring.ts'
+import { contentOf, letterWith } from './content.ts'
 import type { MergeFacts } from './fields.ts'
 import { escapeHtml } from './html.ts'
 import { dayWords } from './language.ts'
+import { withPersonalLine } from './personalLine.ts'
 import { mergeLetter, type MergedLetter } from './merge.ts'
 
 const moment = (local: string) => at(realZones, 'Europe/Berlin', local)
@@ -136,12 +138,12 @@ describe('a missing value whose sentence is left out', () => {
 describe('links that are fields', () => {
   const link = 'https://thistledown.example/yours/bk_1.abc'
 
-  test('say in HTML where they lead, and stand as addresses in plain text', () => {
+  test('say in both parts what they are for', () => {
     const letter = merged(letterOf(words`Here: ${field('link.cancel')}`))
     expect(renderHtml(letter)).toContain(
-      `<a href="${link}/cancel" style="color:#5A2D6E">Cancel the booking</a>`,
+      `<a class="vl" href="${link}/cancel" style="color:#5A2D6E">Cancel the booking</a>`,
     )
-    expect(renderText(letter)).toBe(`Here: ${link}/cancel\n`)
+    expect(renderText(letter)).toBe(`Here: Cancel the booking: ${link}/cancel\n`)
   })
 
   test('make buttons that lead to each client’s own page, and hold the message where there is none', () => {
@@ -204,5 +206,24 @@ describe('words that depend on the moment of sending', () => {
     expect(dayWords('en', dayAt(zone, late), dayAt(zone, moment('2026-05-17 02:30')))).toBe('tomorrow')
     expect(dayWords('en', dayAt(azores, late), dayAt(azores, moment('2026-05-17 01:30')))).toBe('tomorrow')
     expect(dayWords('en', dayAt(azores, late), dayAt(azores, moment('2026-05-16 02:30')))).toBe('tomorrow')
+  })
+})
+
+describe('small things that a reader sees', () => {
+  const withSections = (sections: LetterContent['sections']) =>
+    letterWith({ ...contentOf(letterOf(words`Hello`)), sections })
+
+  test('a booking over midnight says on which day it ends', () => {
+    const letter = withSections([{ id: 'f', kind: 'facts' }])
+    const booking = facts.booking && { ...facts.booking, endAt: facts.booking.startAt + 9 * 3_600_000 }
+    const saysNextDay = /19:00 to Sunday 17 May 2026, 04:00/
+    expect(merged(letter, { ...facts, booking }).text).toMatch(saysNextDay)
+    expect(merged(letter).text).not.toMatch(/to \w+ \d+ \w+ \d{4},/)
+  })
+
+  test('each line of a personal line stands for itself', () => {
+    const letter = withSections([{ id: 't', kind: 'text', paragraphs: [words`Hello,`, words`see you.`] }])
+    const own = withPersonalLine(letter, 'Bring a hat.\n\nAnd gloves. ')
+    expect(merged(own).text).toContain('Hello,\n\nBring a hat.\n\nAnd gloves.\n\nsee you.')
   })
 })

@@ -34,8 +34,12 @@ function asOneLine(text: string): string {
 function factRows({ booking, service, zone }: MergeFacts, language: Language) {
   if (!booking || !service) return []
   const own = labels[language]
-  const day = longDateIn(language, dayAt(zone, booking.startAt))
-  const times = `${clockTime(zone, booking.startAt)} ${own.to} ${clockTime(zone, booking.endAt)}`
+  const startDay = dayAt(zone, booking.startAt)
+  const endDay = dayAt(zone, booking.endAt)
+  const day = longDateIn(language, startDay)
+  // Over midnight the end says its own day.
+  const endsOn = endDay === startDay ? '' : `${longDateIn(language, endDay)}, `
+  const times = `${clockTime(zone, booking.startAt)} ${own.to} ${endsOn}${clockTime(zone, booking.endAt)}`
   return [
     { label: own.what, value: service.name },
     { label: own.when, value: `${day}, ${times}` },

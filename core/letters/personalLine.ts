@@ -10,15 +10,16 @@ export function withOwnWords(letter: Letter, own: OwnWords | null): Letter {
  * has no text, the line stands before everything else.
  */
 export function withPersonalLine(letter: Letter, line: string | null): Letter {
-  const words = line?.trim() ?? ''
-  if (words === '') return letter
-  const paragraph: Inline[] = [{ kind: 'text', text: words }]
+  const lines = (line ?? '').split(/\r?\n/).map((one) => one.trim())
+  // Each line that was typed stands for itself.
+  const own = lines.filter((one) => one !== '').map((text): Inline[] => [{ kind: 'text', text }])
+  if (own.length === 0) return letter
   const index = letter.sections.findIndex(({ kind }) => kind === 'text')
   const section = letter.sections[index]
   if (section?.kind !== 'text') {
-    const own = { id: 'personal-line', kind: 'text' as const, paragraphs: [paragraph] }
-    return { ...letter, sections: [own, ...letter.sections] }
+    const before = { id: 'personal-line', kind: 'text' as const, paragraphs: own }
+    return { ...letter, sections: [before, ...letter.sections] }
   }
-  const paragraphs = section.paragraphs.toSpliced(1, 0, paragraph)
+  const paragraphs = section.paragraphs.toSpliced(1, 0, ...own)
   return { ...letter, sections: letter.sections.with(index, { ...section, paragraphs }) }
 }

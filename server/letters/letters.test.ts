@@ -102,12 +102,17 @@ describe('letters over HTTP', () => {
     expect(new Set(letters().map(({ moment }) => moment)).size).toBe(7)
   })
 
-  test('a letter is written, saved with its version, listed with its problems, and deleted', async () => {
+  test('a letter is written, published with its version, listed with its problems, and deleted', async () => {
     const id = await addLetter({ subject: words`See you tomorrow` })
     const { letter } = (await get(`/api/letters/${id}`)).body as { letter: Letter }
-    const saved = await tell('put', `/api/letters/${id}`, { version: 1, content: contentOf(letter) })
+    const writing = { version: 1, revision: 0, content: contentOf(letter) }
+    const draft = await tell('put', `/api/letters/${id}/draft`, writing)
+    expect(draft.body).toEqual({ id, revision: 1 })
+    const unseen = await tell('post', `/api/letters/${id}/publish`, writing)
+    expect(unseen.status).toBe(409)
+    const saved = await tell('post', `/api/letters/${id}/publish`, { ...writing, revision: 1 })
     expect(saved.body).toEqual({ id, version: 2 })
-    const late = await tell('put', `/api/letters/${id}`, { version: 1, content: contentOf(letter) })
+    const late = await tell('put', `/api/letters/${id}/draft`, writing)
     expect(late.status).toBe(409)
     expect((late.body as { code: string }).code).toBe('changed meanwhile')
     const list = (await get('/api/letters')).body as { letters: { id: string; problems: number }[] }
@@ -116,10 +121,11 @@ describe('letters over HTTP', () => {
     expect((await get(`/api/letters/${id}`)).status).toBe(404)
   })
 
-  test('saves of one person shortly after each other are one version of the history', async () => {
+  test('texts of one person published shortly after each other are one version of the history', async () => {
     const id = await addLetter()
     const content = contentOf(letterNamed('A new one'))
-    for (const version of [1, 2, 3]) await tell('put', `/api/letters/${id}`, { version, content })
+    for (const version of [1, 2, 3])
+      await tell('post', `/api/letters/${id}/publish`, { version, revision: 0, content })
     const { versions } = (await get(`/api/letters/${id}`)).body as { versions: { version: number }[] }
     expect(versions.map(({ version }) => version)).toEqual([4, 1])
     await tell('delete', `/api/letters/${id}`)
