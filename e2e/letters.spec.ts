@@ -183,7 +183,7 @@ test('what is typed is a draft until it is published, and that says first what i
   await expect(effect.getByRole('heading', { name: 'Who reads it differently' })).toBeVisible()
   await expect(effect.getByRole('listitem').first()).toContainText(/\d\d:\d\d/)
   await expect(effect.locator('ins')).toContainText('a whole one')
-  const { violations } = await new AxeBuilder({ page }).include('main').analyze()
+  const { violations } = await new AxeBuilder({ page }).exclude('iframe').analyze()
   expect(violations).toEqual([])
   await effect.getByRole('button', { name: 'Publish' }).click()
   await expect(effect).toHaveCount(0)
@@ -339,7 +339,8 @@ test('what is typed or pasted while a block is chosen goes behind it, never into
   })
   await expect(page.getByText('Booking facts', { exact: true })).toBeVisible()
   await expect(body(page).locator('p', { hasText: 'And gloves.' })).toBeVisible()
-  // Chosen and deleted, it goes; undo brings it back.
+  // Chosen and deleted, it goes; undo brings it back. Two clicks at once would be a double click.
+  await page.waitForTimeout(600)
   await page.getByText('Booking facts', { exact: true }).click()
   await page.keyboard.press('Delete')
   await expect(page.getByText('Booking facts', { exact: true })).toHaveCount(0)

@@ -15,7 +15,9 @@ interface Preview {
 async function messages(page: Page): Promise<readonly string[]> {
   return page.evaluate(async () => {
     const get = async (path: string) => (await fetch(path)).json() as Promise<unknown>
-    const asked = await get('/api/sends?from=2026-05-14&to=2026-08-31&limit=200')
+    const asked = await get(
+      '/api/sends?from=2026-05-14&to=2026-08-31&states=ready,waiting,approved&limit=200',
+    )
     const { sends } = asked as { sends: readonly { id: string; letterId: string | null }[] }
     const one = new Map(sends.map(({ id, letterId }) => [letterId, id]))
     one.delete(null)
@@ -35,7 +37,7 @@ test('every word of a message can be read, light and dark, on a desk and on a te
   context,
 }) => {
   const all = await messages(page)
-  expect(all.length).toBeGreaterThanOrEqual(4)
+  expect(all.length).toBeGreaterThanOrEqual(3)
   const drawn = await context.newPage()
   for (const html of all.flatMap((one) => [one, withoutLetterhead(one)])) {
     for (const colorScheme of ['light', 'dark'] as const) {

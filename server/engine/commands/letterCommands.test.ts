@@ -112,12 +112,10 @@ test('publishing says first who reads a letter differently; words of their own k
   const changed = effectOfText(running, present, other)
   expect(changed.lines).toHaveLength(changed.looked)
   expect(changed.lines.map(({ recipientName }) => recipientName)).toContain('Aino Brackwater')
-  const variants = application.settings
-    .required()
-    .services.map(({ id: serviceId }) => ({
-      scope: { of: 'service' as const, serviceId },
-      subject: content.subject,
-      sections: [],
-    }))
+  const variants = application.settings.required().services.map(({ id: serviceId }) => ({
+    scope: { of: 'service' as const, serviceId },
+    subject: content.subject,
+    sections: [],
+  }))
   expect(effectOfText(running, present, { ...other, variants }).lines).toEqual([])
 })

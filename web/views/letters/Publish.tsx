@@ -32,19 +32,23 @@ export function effectWords({ planned, waiting, looked, same, problems }: Letter
   return [reach, ...unchanged, ...unseen]
 }
 
+/** The next ones are enough to see what it is about. */
+const mostShown = 10
+
 function Readers({ lines }: Pick<LetterEffect, 'lines'>) {
   if (lines.length === 0) return null
   return (
     <>
       <h3>Who reads it differently</h3>
       <ul className={styles.readers}>
-        {lines.map(({ sendId, clientName, recipientName, state, at }) => (
+        {lines.slice(0, mostShown).map(({ sendId, clientName, recipientName, state, at }) => (
           <li key={sendId}>
             <b>{recipientName || clientName}</b>
             {recipientName !== '' && recipientName !== clientName && ` for ${clientName}`} ·{' '}
             {at === null ? 'no time yet' : <When at={at} />} · <StateMark state={state} />
           </li>
         ))}
+        {lines.length > mostShown && <li>and {lines.length - mostShown} more</li>}
       </ul>
     </>
   )
