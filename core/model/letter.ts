@@ -167,7 +167,7 @@ export const letter = z
   .object({
     ...letterContent.shape,
     id: letterId,
-    /** A starter has not been read by anybody of the business yet, and is sent by no sequence. */
+    /** It was never published: one to start from, or a new one. It goes to nobody. */
     isStarter: z.boolean(),
     isArchived: z.boolean(),
     version: z.number().int().min(1),

@@ -124,5 +124,5 @@ export const whyStopped = {
     reason('missing field', `The letter needs a value that is missing: ${labels.join(', ')}.`),
   letterGone: reason('gone', 'Its letter is gone.'),
   passageGone: reason('gone', 'One of the passages of its letter is gone.'),
-  unreadLetter: reason('unread letter', 'Its letter is a starter that nobody has read yet.'),
+  unreadLetter: reason('unread letter', 'Its letter has not been published yet.'),
 }

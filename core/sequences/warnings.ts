@@ -66,8 +66,7 @@ function letterSurprises(step: PlainStep, { letters, problemsOf }: WarningFacts)
     const found = (code: string, sentence: string) => [{ stepId: step.id, code, sentence }]
     if (!letter) return found('no letter', 'Its letter is not there.')
     const own = `The letter “${letter.name}”`
-    if (letter.isStarter)
-      return found('unread letter', `${own} is a starter that nobody has read yet: it would not go.`)
+    if (letter.isStarter) return found('unread letter', `${own} has not been published yet: it would not go.`)
     const count = problemsOf(letterId)
     if (count === 0) return []
     return found('letter problems', `${own} has ${count === 1 ? '1 problem' : `${count} problems`}.`)

@@ -210,7 +210,7 @@ describe('ways out of trouble', () => {
 
   test.each([
     ['lt_none', 'There is no such letter.'],
-    ['lt_unread', 'Nobody has read this letter yet.'],
+    ['lt_unread', 'This letter has not been published yet.'],
     ['lt_advert', 'A promotional letter cannot stand in for one about a booking.'],
   ])('a letter that cannot: %s', (letterId, sentence) => {
     const world = booked(exampleSteps, { contacts: noAddress })

@@ -67,7 +67,8 @@ export function sendByLetter(
   if (send.stepKind !== 'mail') return refused('not allowed now', 'Only mail can go with another letter.')
   const letter = slice.settings.letters.find(({ id }) => id === letterId)
   if (!letter || letter.isArchived) return refused('not found', 'There is no such letter.', 'letterId')
-  if (letter.isStarter) return refused('not allowed now', 'Nobody has read this letter yet.', 'letterId')
+  if (letter.isStarter)
+    return refused('not allowed now', 'This letter has not been published yet.', 'letterId')
   if (letter.class === 'promotional' && send.purpose !== 'promotional') {
     return refused('invalid', 'A promotional letter cannot stand in for one about a booking.', 'letterId')
   }

@@ -61,7 +61,7 @@ export function remedyWords(remedy: Remedy, { sequences, letters }: Settings): s
         ? 'The recipient would need an address.'
         : 'The recipient would need a number.'
     case 'read letter':
-      return `Read “${letters.find(({ id }) => id === remedy.letterId)?.name ?? remedy.letterId}” first.`
+      return `Publish “${letters.find(({ id }) => id === remedy.letterId)?.name ?? remedy.letterId}” first.`
     case 'send now':
       return 'A person can send it now.'
   }

@@ -132,7 +132,7 @@ function LookUp({ send, view }: WayProps) {
 function Mending({ send }: { send: SendLine }) {
   const code = send.reason?.code
   if (code === 'unread letter' && send.letterId !== null) {
-    return <Link to={`/letter/${send.letterId}`}>Read the letter first</Link>
+    return <Link to={`/letter/${send.letterId}`}>Publish the letter first</Link>
   }
   if (code === 'no consent') return <Link to={`/client/${send.clientId}`}>Look at what the client takes</Link>
   return <Link to={`/client/${send.clientId}/change`}>Fill in what is missing at the client</Link>

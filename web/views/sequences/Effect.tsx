@@ -23,7 +23,8 @@ function Line({ line }: { line: RolloutLine }) {
     <li className={styles.changeLine}>
       <span className={styles.kind}>{changeWords[kind]}</span>
       <span>
-        <b>{letterName}</b> <Link to={`/client/${clientId}`}>{clientName}</Link> <Recipient line={line} />
+        <b>{letterName}</b> <Link to={`/client/${clientId}`}>{clientName}</Link>{' '}
+        <Recipient line={line.recipientName === clientName ? { ...line, recipientName: '' } : line} />
         {waits && <span className={styles.waits}> ◐ waits for you</span>}
         {kind === 'dropped' && reason !== null && <span className={table.quiet}> {reason}</span>}
       </span>
