@@ -62,6 +62,9 @@ export const startTraits: Readonly<Record<StartEvent, Traits>> = {
   ...acts,
 }
 
+/** Whether what happens can set a run going, and does not only end one or stand in the history. */
+export const isStartEvent = (happens: string): happens is StartEvent => Object.hasOwn(startTraits, happens)
+
 /** The acts that a start event stands for. */
 export function actsOf(on: StartEvent): readonly StartAct[] {
   return on in severalActs ? severalActs[on as keyof typeof severalActs] : [on as StartAct]

@@ -8,7 +8,7 @@ import { undecided, type Send } from '../model/send.ts'
 import type { PlannedSend } from '../planning/planStep.ts'
 import type { Settings } from '../planning/slice.ts'
 import { starterLetters } from '../sequences/starterLetters.ts'
-import { type ZoneTable } from '../time/zones.ts'
+import type { ZoneTable } from '../time/zones.ts'
 
 /** A small made-up business to try rules on: open for sending 08:00 to 20:00 every day, in Berlin. */
 export const exampleBusiness: Business = {

@@ -1,6 +1,6 @@
 import { conditionWords, type ConditionNames } from '../conditions/words.ts'
 import type { StartRule, StopRule } from '../model/sequence.ts'
-import { startTraits } from '../model/startEvent.ts'
+import { isStartEvent, startTraits } from '../model/startEvent.ts'
 import { spanWords } from './span.ts'
 
 interface Words {
@@ -38,7 +38,7 @@ const words: Readonly<Record<StopRule['on'], Words>> = {
 
 /** What an event is about by name, such as `tag`; null: there is only one kind. */
 export function nameAsked(on: StopRule['on']): string | null {
-  return on in startTraits ? startTraits[on as StartRule['on']].named : null
+  return isStartEvent(on) ? startTraits[on].named : null
 }
 
 /** What happens, for a start or a stop rule: `a tag is added: “VIP”`. */

@@ -1,6 +1,6 @@
 import { evaluate, type ConditionFacts } from '../conditions/evaluate.ts'
 import type { Run, Sequence, StartRule, StopRule } from '../model/sequence.ts'
-import { actsOf, startTraits, type StartEvent } from '../model/startEvent.ts'
+import { actsOf, isStartEvent, startTraits, type StartEvent } from '../model/startEvent.ts'
 import type { Subject } from '../model/subject.ts'
 import { folded } from '../model/folded.ts'
 import { writtenLengthMs } from './span.ts'
@@ -25,11 +25,9 @@ export function subjectOfTrigger({ subject, clientId }: Trigger): Subject {
   return subject ?? { kind: 'client', id: clientId }
 }
 
-const isStart = (on: Trigger['on']): on is StartEvent => on in startTraits
-
 /** Whether what happened is what a rule waits for. */
 function isOn(wanted: Trigger['on'], happened: Trigger['on']): boolean {
-  return wanted === happened || (isStart(wanted) && actsOf(wanted).some((act) => act === happened))
+  return wanted === happened || (isStartEvent(wanted) && actsOf(wanted).some((act) => act === happened))
 }
 
 /** Whether two names of yearly dates mean the same one: “Birthday” is “birthday”. */
@@ -87,7 +85,7 @@ export function whyNotStarted(
 }
 
 /** Whether what happened is the client's, and ends every run that waits for it. */
-const isClientWide = (on: StopRule['on']) => !isStart(on) || startTraits[on].subject === 'client'
+const isClientWide = (on: StopRule['on']) => !isStartEvent(on) || startTraits[on].subject === 'client'
 
 /** Whether a trigger ends a run: it happened to the run's subject, or the client did it. */
 export function isStoppedBy(run: Run, stop: StopRule, trigger: Trigger): boolean {

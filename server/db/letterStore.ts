@@ -37,6 +37,10 @@ export function putLetter(statements: Statements, put: Letter, personId: string 
   statements.run('putLetterVersion', { letterId: id, version, contentJson, changedAt, personId })
 }
 
+/** Which revision of a letter's draft there is; 0: none. */
+export const draftRevision = (statements: Statements, letterId: string): number =>
+  Number(statements.one('readDraft', { letterId })?.['revision'] ?? 0)
+
 /** What is being written about a letter, and who wrote last; null: nothing is. */
 export function readDraft(statements: Statements, letterId: string) {
   const row = statements.one('readDraft', { letterId })

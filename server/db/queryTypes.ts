@@ -70,7 +70,7 @@ export interface Queries {
   allDrafts: { parameters: never; columns: 'letterId' | 'contentJson' }
   putDraft: { parameters: 'letterId' | 'contentJson' | 'revision' | 'changedAt' | 'personId'; columns: never }
   removeDraft: { parameters: 'letterId'; columns: never }
-  plannedWithLetter: { parameters: 'letterId' | 'limit'; columns: 'id' | 'clientId' | 'runId' | 'subjectId' | 'state' }
+  plannedWithLetter: { parameters: 'letterId' | 'limit'; columns: 'id' }
   countPlannedWithLetter: { parameters: 'letterId'; columns: 'state' | 'count' }
   beginRollout: { parameters: 'id' | 'sequenceId' | 'rolloutJson' | 'personId' | 'announcedAt' | 'startedAt'; columns: never }
   addRolloutClient: { parameters: 'rolloutId' | 'clientId' | 'announcedJson'; columns: never }

@@ -68,20 +68,20 @@ export function remedyWords(remedy: Remedy, { sequences, letters }: Settings): s
 }
 
 /** Settings after a remedy, and what it brings about for the client. */
-interface Flipped {
+interface Remedied {
   readonly settings: Settings
   readonly effects: readonly Effect[]
 }
 
 const onlyClient = ({ settings }: Slice, effects: readonly Effect[]) => done({ settings, effects })
-const ofClient = (slice: Slice, result: Result<readonly Effect[]>): Result<Flipped> =>
+const ofClient = (slice: Slice, result: Result<readonly Effect[]>): Result<Remedied> =>
   result.ok ? onlyClient(slice, result.value) : result
 
 function changedClient(
   slice: Slice,
   part: Partial<Slice['facts']['client']>,
   context: EngineContext,
-): Result<Flipped> {
+): Result<Remedied> {
   const { client } = slice.facts
   const put: Effect = { kind: 'put client', client: { ...client, ...part, revision: client.revision + 1 } }
   const told = appendEvent(
@@ -117,7 +117,7 @@ function changedFact(slice: Slice, subject: Subject, change: FactChange, context
       return ofClient(slice, confirmBooking(slice, bookingId, revision, context))
     }
     default:
-      return refused<Flipped>('not allowed now', `${field} cannot be changed.`)
+      return refused<Remedied>('not allowed now', `${field} cannot be changed.`)
   }
 }
 
@@ -125,7 +125,7 @@ function changedFacts(
   slice: Slice,
   { subject, changes }: Extract<Remedy, { kind: 'facts' }>,
   context: EngineContext,
-): Result<Flipped> {
+): Result<Remedied> {
   let effects: readonly Effect[] = []
   for (const change of changes) {
     const present = { ...slice, facts: withEffects(slice.facts, effects) }
@@ -136,7 +136,7 @@ function changedFacts(
   return onlyClient(slice, effects)
 }
 
-function underOther(slice: Slice, settings: Settings, context: EngineContext): Result<Flipped> {
+function underOther(slice: Slice, settings: Settings, context: EngineContext): Result<Remedied> {
   return done({ settings, effects: replan({ ...slice, settings }, context) })
 }
 
@@ -176,7 +176,7 @@ function addressed(
 }
 
 /** What a remedy brings about; refused where it cannot be done. */
-export function remedied(slice: Slice, remedy: Remedy, context: EngineContext): Result<Flipped> {
+export function remedied(slice: Slice, remedy: Remedy, context: EngineContext): Result<Remedied> {
   const { settings } = slice
   switch (remedy.kind) {
     case 'facts':

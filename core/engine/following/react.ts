@@ -1,5 +1,5 @@
 import type { Event } from '../../model/event.ts'
-import { startEvent, startTraits, type StartEvent } from '../../model/startEvent.ts'
+import { isStartEvent, startTraits, type StartEvent } from '../../model/startEvent.ts'
 import type { Slice } from '../../planning/slice.ts'
 import type { Trigger } from '../../sequences/startRules.ts'
 import type { EngineContext } from '../context.ts'
@@ -14,12 +14,12 @@ export type Starting = Trigger & { readonly on: StartEvent }
 
 function triggerOf({ kind, name, at, clientId, subject }: Event): Trigger | null {
   const stops = kind === 'answered' || kind === 'opted out' ? kind : null
-  const on = startEvent.safeParse(kind).data ?? stops
+  const on = isStartEvent(kind) ? kind : stops
   return on === null || clientId === null ? null : { on, name, at, clientId, subject }
 }
 
 function isStarting(trigger: Trigger): trigger is Starting {
-  return startEvent.safeParse(trigger.on).success
+  return isStartEvent(trigger.on)
 }
 
 /** What is special about a change beside its facts. */

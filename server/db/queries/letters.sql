@@ -89,7 +89,7 @@ DELETE FROM letter_drafts WHERE letter_id = @letterId;
 
 -- name: plannedWithLetter
 -- Messages that a change of a letter still reaches, the next first.
-SELECT id, client_id AS clientId, run_id AS runId, subject_id AS subjectId, state FROM sends INDEXED BY sends_open_by_letter
+SELECT id FROM sends INDEXED BY sends_open_by_letter
 WHERE letter_id = @letterId AND state IN ({plannable}) ORDER BY shown_at, id LIMIT @limit;
 
 -- name: countPlannedWithLetter

@@ -16,7 +16,7 @@ import { replan } from '#core/engine/following/replan.ts'
 import { done, type Result } from '#core/model/problem.ts'
 import type { LetterContent, EnclosedFile, Passage } from '#core/model/letter.ts'
 import type { Settings } from '#core/planning/slice.ts'
-import { readDraft } from '../../db/letterStore.ts'
+import { draftRevision } from '../../db/letterStore.ts'
 import { onlyLiving } from '../../db/livingStore.ts'
 import type { CommandCall, Application } from '../application.ts'
 
@@ -65,19 +65,16 @@ export function createLetterCommands(application: Application) {
       const effects = [...decided.value, ...plannedAnew(application, settings, decided.value, context)]
       return done({ effects, answer: savedIn(decided.value) })
     })
-  const draftRevision = (id: string) => readDraft(application.store.statements, id)?.revision ?? 0
+  const present = (id: string) => draftRevision(application.store.statements, id)
   const drafted = (
     call: CommandCall,
-    decide: (context: EngineContext, settings: Settings) => Result<readonly Effect[]>,
+    id: string,
+    decide: (context: EngineContext, settings: Settings, present: number) => Result<readonly Effect[]>,
   ): Result<{ id: string; revision: number }> =>
     application.command(call, (context, settings) => {
-      const decided = decide(context, settings)
-      if (!decided.ok) return decided
-      const [draft] = decided.value.flatMap((one) => (one.kind === 'put letter draft' ? [one.draft] : []))
-      return done({
-        effects: decided.value,
-        answer: { id: draft?.letterId ?? '', revision: draft?.revision ?? 0 },
-      })
+      const before = present(id)
+      const decided = decide(context, settings, before)
+      return decided.ok ? done({ effects: decided.value, answer: { id, revision: before + 1 } }) : decided
     })
   const sentWith = (id: string) =>
     Number(application.store.statements.one('sendsWithLetter', { id })?.['count'] ?? 0)
@@ -86,12 +83,12 @@ export function createLetterCommands(application: Application) {
       answered(call, (context) => addLetter(content, context)),
     /** Keeps what is being written; nobody gets it. */
     saveLetterDraft: (call: CommandCall, id: string, writing: Writing) =>
-      drafted(call, (context, settings) => saveDraft(settings, id, draftRevision(id), writing, context)),
+      drafted(call, id, (context, settings, before) => saveDraft(settings, id, before, writing, context)),
     dropLetterDraft: (call: CommandCall, id: string) =>
-      drafted(call, (context, settings) => dropDraft(settings, id, draftRevision(id), context)),
+      drafted(call, id, (context, settings, before) => dropDraft(settings, id, before, context)),
     /** The published text from now on; what is planned with it takes it. */
     publishLetter: (call: CommandCall, id: string, writing: Writing) =>
-      answered(call, (context, settings) => publishLetter(settings, id, draftRevision(id), writing, context)),
+      answered(call, (context, settings) => publishLetter(settings, id, present(id), writing, context)),
     archiveLetter: (call: CommandCall, id: string, isArchived: boolean) =>
       answered(call, (context, settings) => archiveLetter(settings, id, isArchived, context)),
     removeLetter: (call: CommandCall, id: string) =>

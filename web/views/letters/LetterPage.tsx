@@ -70,10 +70,11 @@ function Publishing({ view, saving, onDiscarded }: PublishingProps) {
   const [isOpen, setIsOpen] = useState(false)
   const drop = useTell('dropLetterDraft', onDiscarded)
   const { letter } = view
-  const isDraft = !isSameText(contentOf(letter), saving.value)
+  const published = useMemo(() => contentOf(letter), [letter])
+  const isDraft = useMemo(() => !isSameText(published, saving.value), [published, saving.value])
   const isSettled = !saving.isDirty && !saving.isSaving && saving.problem === null
   // What is seen is what is saved: only that can be published.
-  const isSaved = isSettled && isSameText(view.draft?.content ?? contentOf(letter), saving.value)
+  const isSaved = isSettled && isSameText(view.draft?.content ?? published, saving.value)
   const words = letter.isStarter
     ? 'Not published yet: nobody gets this letter until you have read and published it.'
     : isDraft
