@@ -91,6 +91,7 @@ const letterEffect = z.object({
       clientId: z.string(),
       clientName: z.string(),
       recipientName: z.string(),
+      isToClient: z.boolean(),
       state: sendState,
       at: instant.nullable(),
     }),

@@ -26,6 +26,9 @@ export interface RecipientFacts {
 /** Whether a recipient is one of a client's contacts; a colleague's copy is not one of the client's messages. */
 export const isContactId = (recipientId: string) => recipientId.startsWith('ct_')
 
+/** Whether a message to this recipient is one of the client's own; one that goes to nobody is, too. */
+export const isClientsOwn = (recipientId: string) => recipientId === '' || isContactId(recipientId)
+
 /** Whose run it is for steps that write to nobody. */
 export const nobody: Recipient = {
   id: '',

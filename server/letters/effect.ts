@@ -2,6 +2,7 @@ import type { LetterEffect } from '#core/api/letterEndpoints.ts'
 import { sendFactsOf } from '#core/engine/atSending/mergeFacts.ts'
 import { readsDifferently } from '#core/engine/consequences/readsDifferently.ts'
 import type { Letter, LetterContent } from '#core/model/letter.ts'
+import { isClientsOwn } from '#core/sequences/recipients.ts'
 import { focusOnSend } from '../db/livingStore.ts'
 import { readSend } from '../db/sendStore.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
@@ -38,6 +39,7 @@ export function effectOfText(
       clientId: send.clientId,
       clientName: slice.facts.client.name,
       recipientName: sendFactsOf(send, slice)?.recipient?.name ?? '',
+      isToClient: isClientsOwn(send.recipientId),
       state: send.state,
       at: send.dueAt ?? send.wantedAt,
     })

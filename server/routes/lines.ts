@@ -4,7 +4,7 @@ import type { BookingLine, DecideLine, HistoryLine, SendLine } from '#core/api/v
 import { booking } from '#core/model/booking.ts'
 import { event } from '#core/model/event.ts'
 import { reason, send, traceLine } from '#core/model/send.ts'
-import { isContactId } from '#core/sequences/recipients.ts'
+import { isClientsOwn, isContactId } from '#core/sequences/recipients.ts'
 import { placeZone, serviceOf, type Settings } from '#core/planning/slice.ts'
 import { sendLabel } from '#core/planning/sendLabel.ts'
 import { fromJson } from '../db/columns.ts'
@@ -65,7 +65,7 @@ function sendLine(settings: Settings, row: Record<string, unknown>): SendLine {
   return {
     ...line,
     recipientName: recipientNameOf(recipientId, names, line.address, settings),
-    isToClient: recipientId === '' || isContactId(recipientId),
+    isToClient: isClientsOwn(recipientId),
     shownAt: shownAt ?? line.stateSince,
     serviceName: serviceId === null ? null : serviceOf(settings, serviceId).name,
     letterName: sendLabel({ ...line, stepId, sequenceVersion }, settings),

@@ -1,4 +1,3 @@
-import { toWhomWords } from './ToWhom.tsx'
 import { describe, expect, test } from '@jest/globals'
 import { epochDayOf, minuteMs } from '#core/time/calendar.ts'
 import { realZones } from '#core/time/realZones.ts'
@@ -77,28 +76,4 @@ test('others are those an act names none of', () => {
 test('pictures of a message are shown from this house, and nothing else is', () => {
   const html = '<img src="cid:pc_01a2-b@vorfreude"><img src="cid:other@elsewhere">'
   expect(withPictures(html)).toBe('<img src="/api/files/pc_01a2-b"><img src="cid:other@elsewhere">')
-})
-
-describe('who gets a message', () => {
-  const oona = {
-    clientName: 'Oona',
-    recipientName: 'Oona',
-    isToClient: true,
-    address: 'oona@brackwater.example',
-  }
-  const colleague = { ...oona, recipientName: 'Ilse', isToClient: false }
-  const mother = { ...oona, recipientName: 'Aino' }
-  test('is the client, one of theirs, or a colleague', () => {
-    expect([oona, colleague, mother].map((one) => toWhomWords(one))).toEqual([
-      'to Oona',
-      'to Ilse for Oona',
-      'to Aino, Oona',
-    ])
-  })
-  test('where the client stands above, only somebody else is named', () => {
-    expect([oona, colleague, mother].map((one) => toWhomWords(one, true))).toEqual(['', 'to Ilse', 'to Aino'])
-  })
-  test('a step that writes to nobody is about the client', () => {
-    expect(toWhomWords({ ...oona, recipientName: '' })).toBe('to Oona')
-  })
 })

@@ -3,6 +3,7 @@ import type { ReactNode } from 'react'
 import { Link } from 'react-router'
 import type { TaskLine } from '#core/api/taskEndpoints.ts'
 import type { DecideLine, SendLine } from '#core/api/views.ts'
+import { toWhom } from '#core/planning/toWhom.ts'
 import { epochDayOf } from '#core/time/calendar.ts'
 import { longDate } from '#core/time/format.ts'
 import { dayAt } from '#core/time/zones.ts'
@@ -96,7 +97,7 @@ export function DecideList({ items, hereId }: ListProps<DecideLine>) {
           to={`/desk/decide/${send.id}`}
           isHere={send.id === hereId}
           time={send.lastChanceAt === null ? '–' : <TimeOfDay at={send.lastChanceAt} />}
-          name={shortNames(send)}
+          name={toWhom(send)}
           words={
             <>
               {send.letterName}
@@ -112,10 +113,6 @@ export function DecideList({ items, hereId }: ListProps<DecideLine>) {
   )
 }
 
-/** Whose message it is, and who gets it where that is a colleague. */
-const shortNames = ({ clientName, recipientName, isToClient }: SendLine) =>
-  isToClient ? clientName : `${recipientName} for ${clientName}`
-
 /** Messages with their state, under the day of a moment that matters in this list. */
 export function MessageList({ items, hereId, group }: ListProps<SendLine> & { group: string }) {
   const { zone } = useBusiness()
@@ -129,7 +126,7 @@ export function MessageList({ items, hereId, group }: ListProps<SendLine> & { gr
           to={`/desk/${group}/${send.id}`}
           isHere={send.id === hereId}
           time={<TimeOfDay at={momentOf(send)} />}
-          name={shortNames(send)}
+          name={toWhom(send)}
           words={send.letterName}
           side={<StateMark state={send.state} />}
         />

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import type { LetterEffect, LetterView } from '#core/api/letterEndpoints.ts'
 import { contentOf } from '#core/letters/content.ts'
 import type { LetterContent } from '#core/model/letter.ts'
+import { toWhom } from '#core/planning/toWhom.ts'
 import { call, type ApiProblem } from '../../app/api.ts'
 import { useTell } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'
@@ -41,11 +42,10 @@ function Readers({ lines }: Pick<LetterEffect, 'lines'>) {
     <>
       <h3>Who reads it differently</h3>
       <ul className={styles.readers}>
-        {lines.slice(0, mostShown).map(({ sendId, clientName, recipientName, state, at }) => (
-          <li key={sendId}>
-            <b>{recipientName || clientName}</b>
-            {recipientName !== '' && recipientName !== clientName && ` for ${clientName}`} ·{' '}
-            {at === null ? 'no time yet' : <When at={at} />} · <StateMark state={state} />
+        {lines.slice(0, mostShown).map((line) => (
+          <li key={line.sendId}>
+            <b>{toWhom(line)}</b> · {line.at === null ? 'no time yet' : <When at={line.at} />} ·{' '}
+            <StateMark state={line.state} />
           </li>
         ))}
         {lines.length > mostShown && <li>and {lines.length - mostShown} more</li>}
