@@ -97,7 +97,7 @@ test(`killed ${rounds} times while clients are added: what was answered is there
   const chance = chanceFrom(20260515)
   const acts: Act[] = []
   const send = async (ask: Awaited<ReturnType<typeof signInAt>>, act: Act) => {
-    const client = clientInput(act.name, `${act.name.toLowerCase()}@mail.example`)
+    const client = clientInput(act.name, `${act.name.toLowerCase()}@mail.nowhere`)
     const answer = await ask('POST', 'clients', { commandId: act.commandId, client })
     if (answer.status === 200) act.id = (answer.body as { id: string }).id
   }

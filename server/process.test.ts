@@ -64,7 +64,7 @@ const areSent = (folder: string) => () => statesOf(folder).every((state) => stat
 
 const newClient = (name: string) => ({
   commandId: randomUUID(),
-  client: clientInput(name, `${name.toLowerCase()}@mail.example`),
+  client: clientInput(name, `${name.toLowerCase()}@mail.nowhere`),
 })
 
 const newBooking = (clientId: string, now: number) => {
@@ -87,7 +87,7 @@ test('told to stop while a mail server is silent, it ends within its ten seconds
   const folder = testFolder()
   await seedFolder(folder, ['Oona', 'Inga'])
   const mail = await startFaultingServer()
-  mail.fault('.', 'silence', { to: 'oona@mail.example' })
+  mail.fault('.', 'silence', { to: 'oona@mail.nowhere' })
   const server = await start(folder, {
     VORFREUDE_SMTP_URL: `smtp://127.0.0.1:${mail.port}`,
     VORFREUDE_PUBLIC_URL: 'https://kiteworks.example',
@@ -98,8 +98,8 @@ test('told to stop while a mail server is silent, it ends within its ten seconds
   expect(await server.ended).toBe(0)
   expect(Date.now() - from).toBeLessThan(isFull ? 10_500 : 20_000)
   expect(confirmations(folder).map(({ address, state }) => [address, state])).toEqual([
-    ['inga@mail.example', 'sent'],
-    ['oona@mail.example', 'in doubt'],
+    ['inga@mail.nowhere', 'sent'],
+    ['oona@mail.nowhere', 'in doubt'],
   ])
   mail.close()
 })

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { bookingStatus } from './booking.ts'
 import { contactId } from './client.ts'
 import { condition, type Condition } from './condition.ts'
+import { personId } from './business.ts'
 import { inline, letterId } from './letter.ts'
 import { purpose, repeat, span, timing, type Timing } from './timing.ts'
 import { emailAddress, idOf, oneLine, requiredLine } from './values.ts'
@@ -35,6 +36,8 @@ export const recipientRule = z.discriminatedUnion('to', [
     })
     .strict(),
   z.object({ to: z.literal('named contacts'), contactIds: z.array(contactId).min(1), ...ownLetter }).strict(),
+  /** One of the team by name; after leaving, the business gets it. */
+  z.object({ to: z.literal('person'), personId, ...ownLetter }).strict(),
   z.object({ to: z.literal('address'), name: oneLine(120), address: emailAddress, ...ownLetter }).strict(),
 ])
 export type RecipientRule = z.infer<typeof recipientRule>

@@ -9,6 +9,7 @@ import {
   at,
   exampleBooking,
   exampleClient,
+  examplePerson,
   exampleRun,
   exampleSend,
   exampleSettings,
@@ -59,13 +60,18 @@ interface World {
   readonly steps: readonly Step[]
   readonly facts?: Partial<ClientFacts>
   readonly business?: Partial<Settings['business']>
+  readonly people?: Settings['people']
   readonly now: string
 }
 
-function plan({ steps, facts, business, now }: World): readonly PlannedSend[] {
+function plan({ steps, facts, business, people, now }: World): readonly PlannedSend[] {
   const settings = exampleSettings(realZones, steps)
   const slice: Slice = {
-    settings: { ...settings, business: { ...settings.business, ...business } },
+    settings: {
+      ...settings,
+      business: { ...settings.business, ...business },
+      people: people ?? settings.people,
+    },
     facts: factsOf(exampleClient, facts),
   }
   return planClient(slice, moment(now))
@@ -536,5 +542,21 @@ describe('recipients', () => {
     const facts = { ...bookedAt('2026-05-20 15:00', '2026-05-01 09:00'), client: two }
     const planned = plan({ steps, facts, now: '2026-05-01 09:00' })
     expect(planned.map(({ recipient }) => recipient.id)).toEqual(['ct_1', 'ct_3'])
+  })
+
+  test('one colleague by name gets it, and the business once the colleague has left', () => {
+    const steps = [
+      step('eve', 'reminder', before(1, 'days', '18:00'), {
+        recipients: [{ to: 'person', personId: 'pe_ilse', letterId: null }],
+      }),
+    ]
+    const ilse = { ...examplePerson, id: 'pe_ilse', name: 'Ilse', email: 'ilse@kiteworks.example' }
+    const facts = bookedAt('2026-05-20 15:00', '2026-05-01 09:00')
+    const whoGets = (isActive: boolean) =>
+      plan({ steps, facts, now: '2026-05-01 09:00', people: [{ ...ilse, isActive }] }).map(
+        ({ recipient: { id, email } }) => [id, email],
+      )
+    expect(whoGets(true)).toEqual([['pe_ilse', 'ilse@kiteworks.example']])
+    expect(whoGets(false)).toEqual([['business', exampleSettings(realZones).business.senderAddress]])
   })
 })

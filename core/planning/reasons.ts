@@ -1,3 +1,4 @@
+import { reservedSentence } from '../model/reservedAddress.ts'
 import type { Reason } from '../model/send.ts'
 
 /*
@@ -119,6 +120,7 @@ export const whyStopped = {
   inactive: reason('client inactive', 'The client is marked inactive.'),
   noConsent: reason('no consent', 'The client does not take promotional mail.'),
   badAddress: (given: string, name: string) => reason('no address', `${given} is no usable ${name}.`),
+  reservedAddress: (given: string, ending: string) => reason('no address', reservedSentence(given, ending)),
   noAddress: (name: string) => reason('no address', `There is no ${name} to send it to.`),
   missingFields: (labels: readonly string[]) =>
     reason('missing field', `The letter needs a value that is missing: ${labels.join(', ')}.`),

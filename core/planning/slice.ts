@@ -39,6 +39,8 @@ export interface Settings {
   readonly isHoliday: (day: EpochDay) => boolean
   /** False: sending is held back, nothing leaves. */
   readonly isSendingOn: boolean
+  /** Whether messages leave through a real mail account, which reaches no name reserved for examples. */
+  readonly isRealMail: boolean
 }
 
 /** Everything about one client, as far as a command or a plan can need it. */

@@ -6,11 +6,7 @@ const colleague = { ...oona, recipientName: 'Ilse', isToClient: false }
 const mother = { ...oona, recipientName: 'Aino' }
 
 test('a colleague gets it for the client, another contact beside the client', () => {
-  expect([oona, colleague, mother].map((one) => toWhom(one))).toEqual([
-    'Oona',
-    'Ilse for Oona',
-    'Aino, Oona',
-  ])
+  expect([oona, colleague, mother].map((one) => toWhom(one))).toEqual(['Oona', 'Ilse for Oona', 'Aino, Oona'])
 })
 
 test('where the client stands above, only somebody else is named', () => {

@@ -11,10 +11,7 @@ export interface Addressed {
  * Who gets a message: `Oona Siltanen`, `Ilse Thornquist for Oona Siltanen`. Where the client stands above already, only
  * who is somebody else; empty: nothing is to be said.
  */
-export function toWhom(
-  { clientName, recipientName, isToClient }: Addressed,
-  isClientKnown = false,
-): string {
+export function toWhom({ clientName, recipientName, isToClient }: Addressed, isClientKnown = false): string {
   const name = recipientName === '' ? clientName : recipientName
   if (name === clientName) return isClientKnown ? '' : clientName
   if (isClientKnown) return name

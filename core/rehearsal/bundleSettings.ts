@@ -160,6 +160,7 @@ export function settingsOf(bundle: Bundle, outside: BundleOutside): Settings {
     zones,
     isHoliday,
     isSendingOn: true,
+    isRealMail: false,
   }
 }
 

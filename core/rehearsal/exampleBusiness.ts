@@ -176,6 +176,7 @@ export function exampleSettings(zones: ZoneTable, steps: readonly Step[] = examp
     zones,
     isHoliday: () => false,
     isSendingOn: true,
+    isRealMail: false,
   }
 }
 

@@ -19,7 +19,7 @@ import { sentenceOf, sentenceText } from './sentence.ts'
 import { timingProblem } from './span.ts'
 
 const start = startRule.parse({ on: 'booking confirmed' })
-const names = { serviceName: (id: string) => id, action: () => 'Letter' }
+const names = { serviceName: (id: string) => id, personName: (id: string) => id, action: () => 'Letter' }
 const anchors: readonly Anchor[] = [
   { of: 'booking start' },
   { of: 'booking end' },

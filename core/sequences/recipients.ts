@@ -1,5 +1,6 @@
 import type { Business, Person } from '../model/business.ts'
 import { fullName, primaryContact, type Client, type Contact } from '../model/client.ts'
+import { reservedEndingOf, reservedSentence } from '../model/reservedAddress.ts'
 import { isMessage, stepTraits, type PlainStep, type RecipientRule } from '../model/step.ts'
 
 /** Somebody who gets a step's message. */
@@ -28,6 +29,16 @@ export const isContactId = (recipientId: string) => recipientId.startsWith('ct_'
 
 /** Whether a message to this recipient is one of the client's own; one that goes to nobody is, too. */
 export const isClientsOwn = (recipientId: string) => recipientId === '' || isContactId(recipientId)
+
+/** Why a further address cannot be written to; null: all of them may be real. */
+export function unrealRecipient(
+  rules: readonly RecipientRule[],
+  { isRealMail }: { readonly isRealMail: boolean },
+): string | null {
+  const unreal = rules.find((rule) => rule.to === 'address' && reservedEndingOf(rule.address) !== null)
+  if (!isRealMail || unreal?.to !== 'address') return null
+  return reservedSentence(unreal.address, reservedEndingOf(unreal.address) ?? '')
+}
 
 /** Whose run it is for steps that write to nobody. */
 export const nobody: Recipient = {
@@ -93,6 +104,10 @@ function byRule(rule: RecipientRule, facts: RecipientFacts): readonly Recipient[
       return [
         personInCharge ? ofPerson(personInCharge, letterId) : ofBusiness('business', business, letterId),
       ]
+    case 'person': {
+      const person = people.find(({ id, isActive }) => id === rule.personId && isActive)
+      return [person ? ofPerson(person, letterId) : ofBusiness('business', business, letterId)]
+    }
     case 'team':
       return people.filter(({ isActive }) => isActive).map((one) => ofPerson(one, letterId))
     case 'copy to self':

@@ -42,6 +42,7 @@ export interface SentencePart {
 export interface StepNames extends ConditionNames {
   /** What a step does, in a few words: the letter's name, the task. */
   readonly action: (step: PlainStep) => string
+  readonly personName: (personId: string) => string
 }
 
 const capital = (text: string) => `${text.slice(0, 1).toUpperCase()}${text.slice(1)}`
@@ -76,9 +77,10 @@ function changedRules(step: PlainStep): readonly SentencePart[] {
   return parts.filter((part) => part !== null).flatMap((part) => [between('; '), part])
 }
 
-function message(step: PlainStep): readonly SentencePart[] {
+function message(step: PlainStep, { personName }: StepNames): readonly SentencePart[] {
   if (!isMessage(step)) return []
-  const to: SentencePart[] = [between(' to '), { key: 'to', text: recipientsWords(step.recipients) }]
+  const words = recipientsWords(step.recipients, personName)
+  const to: SentencePart[] = [between(' to '), { key: 'to', text: words }]
   return step.sender === 'business'
     ? to
     : [...to, between(' from '), { key: 'from', text: senderWords[step.sender] }]
@@ -92,7 +94,7 @@ function plainSentence(step: PlainStep, names: StepNames): readonly SentencePart
       : []),
     between(` ${verbs[step.kind]} `),
     { key: 'what', text: names.action(step) },
-    ...message(step),
+    ...message(step, names),
     ...(step.repeat
       ? [between(', '), { key: 'repeat', text: repeatWords(step.repeat, names) } as const]
       : []),

@@ -39,29 +39,38 @@ export function whenWords(timing: Timing): string {
   }
 }
 
-function recipientWords(rule: RecipientRule): string {
+type PersonName = (personId: string) => string
+
+function recipientWords(rule: RecipientRule, personName: PersonName): string {
   switch (rule.to) {
     case 'primary contact':
-      return 'the primary contact'
     case 'all contacts':
-      return 'all contacts'
     case 'other contacts':
-      return 'the other contacts'
     case 'person in charge':
-      return 'the person in charge'
     case 'team':
-      return 'the team'
     case 'copy to self':
-      return 'us, as a copy'
+      return recipientNames[rule.to]
     case 'named contacts':
       return rule.contactIds.length === 1 ? 'one chosen contact' : `${rule.contactIds.length} chosen contacts`
+    case 'person':
+      return personName(rule.personId)
     case 'address':
       return rule.address
   }
 }
 
-export function recipientsWords(rules: readonly RecipientRule[]): string {
-  const words = rules.map(recipientWords)
+/** Recipients that need no name, as words. */
+export const recipientNames = {
+  'primary contact': 'the primary contact',
+  'all contacts': 'all contacts',
+  'other contacts': 'the other contacts',
+  'person in charge': 'the person in charge',
+  team: 'the team',
+  'copy to self': 'us, as a copy',
+} as const
+
+export function recipientsWords(rules: readonly RecipientRule[], personName: PersonName): string {
+  const words = rules.map((rule) => recipientWords(rule, personName))
   return words.length < 2
     ? (words[0] ?? 'nobody')
     : `${words.slice(0, -1).join(', ')} and ${words.at(-1) ?? ''}`

@@ -15,7 +15,7 @@ import { createDispatcher, type Dispatcher } from './sending/dispatcher.ts'
 import { callOf, createApplication, type Application } from './application.ts'
 import { createPump, type Pump, type PumpFault } from './loop/pump.ts'
 import { planAllAnew } from './commands/sequenceCommands.ts'
-import { createSettingsSource, type SettingsSource } from './settings.ts'
+import { createSettingsSource, type SendingWays, type SettingsSource } from './settings.ts'
 import { createSourceKeeping, type SourceKeeping } from './loop/sourceKeeping.ts'
 import { createTeamNotes } from './loop/teamNotes.ts'
 
@@ -99,13 +99,13 @@ function noticeTimeData(application: Application) {
 }
 
 /** The settings, with the addresses of the links in messages. */
-function settingsOf(store: Store, publicUrl: () => string, canSend: boolean): SettingsSource {
+function settingsOf(store: Store, publicUrl: () => string, ways: SendingWays): SettingsSource {
   const tokenOf = (purpose: LinkPurpose, id: string) => signedToken(purpose, id, store.keys)
   const links = {
     optOut: (clientId: string) => `${publicUrl()}/choose/${tokenOf('opt-out', clientId)}`,
     booking: (bookingId: string) => `${publicUrl()}/yours/${tokenOf('booking', bookingId)}`,
   }
-  return createSettingsSource(store.statements, links, canSend)
+  return createSettingsSource(store.statements, ways, links)
 }
 
 /** The post office that came with it, and its mailboxes; null with a real mail account. */
@@ -187,7 +187,10 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
   const application = createApplication({
     store,
     clock,
-    settings: settingsOf(store, publicUrl, sendingObstacle === null),
+    settings: settingsOf(store, publicUrl, {
+      canSend: sendingObstacle === null,
+      isRealMail: options.smtpUrl !== null,
+    }),
     changes: createChanges(),
     allowsOwnNetwork: options.allowsOwnNetwork ?? false,
   })

@@ -15,6 +15,13 @@ import { isOfStore } from '../db/storeFault.ts'
 import type { Statements } from '../db/statements.ts'
 import { holidaysOf, type HolidayName } from './holidays.ts'
 
+/** What of sending is settled at the start. */
+export interface SendingWays {
+  /** False: sending is off whatever the switch says. */
+  readonly canSend: boolean
+  readonly isRealMail: boolean
+}
+
 export interface SettingsSource {
   /** Null while the database has not been set up. */
   current(): Settings | null
@@ -48,7 +55,7 @@ function readSettings(
   statements: Statements,
   holidayName: HolidayName,
   clientLinks: Settings['clientLinks'],
-  canSend: boolean,
+  { canSend, isRealMail }: SendingWays,
 ): Settings | null {
   const business = readableBusiness(statements)
   if (!business) return null
@@ -69,14 +76,15 @@ function readSettings(
     zones: realZones,
     isHoliday: (day) => holidayName(day) !== null,
     isSendingOn: canSend && readSendingOn(statements),
+    isRealMail,
   }
 }
 
-/** Settings are read once and kept until something in them is written. `canSend` false: sending is off whatever the switch says. */
+/** Settings are read once and kept until something in them is written. */
 export function createSettingsSource(
   statements: Statements,
+  ways: SendingWays = { canSend: true, isRealMail: false },
   clientLinks: Settings['clientLinks'] = { optOut: () => '', booking: () => '' },
-  canSend = true,
 ): SettingsSource {
   let kept: Settings | null = null
   let holidays: HolidayName | null = null
@@ -85,7 +93,7 @@ export function createSettingsSource(
     holidays ??= region ? holidaysOf(region) : null
     return holidays?.(day) ?? null
   }
-  const current = () => (kept ??= readSettings(statements, holidayName, clientLinks, canSend))
+  const current = () => (kept ??= readSettings(statements, holidayName, clientLinks, ways))
   return {
     current,
     required() {

@@ -203,7 +203,7 @@ function shellOfServer({
   commands,
   pump,
 }: RunningApplication): Shell & { readonly clientId: string } {
-  const added = commands.addClient(call('addClient'), clientInput('Agatha', 'agatha@mail.example'))
+  const added = commands.addClient(call('addClient'), clientInput('Agatha', 'agatha@mail.nowhere'))
   if (!added.ok) throw new Error(added.problem.sentence)
   const facts = () => {
     const found = factsOfClient(application.store.statements, added.value.id)

@@ -63,7 +63,7 @@ function confirmationTo(bookingId: string): Row {
 let count = 0
 function book(name: string) {
   count += 1
-  const email = `${name}${count}@mail.example`
+  const email = `${name}${count}@mail.nowhere`
   return { email, id: addBookedClient(running.application, running.commands, name, email) }
 }
 
@@ -173,7 +173,7 @@ describe('a fault in one conversation', () => {
     afresh()
     const met = server.faults()
     const isOfRecipient = at === 'RCPT' || at === 'DATA' || at === '.'
-    const to = `Oona${count + 1}@mail.example`
+    const to = `Oona${count + 1}@mail.nowhere`
     server.fault(at, kind, isOfRecipient ? { to } : { times: 1 })
     const one = book('Oona')
     expect(await within(soonMs, () => server.faults() > met)).not.toBeNull()
@@ -192,14 +192,14 @@ describe('a fault in one conversation', () => {
 
   test('due moments are handled beside silent conversations and a steady stream of messages', async () => {
     const { statements } = running.application.store
-    server.fault('RCPT', 'silence', { to: 'still@mail.example' })
+    server.fault('RCPT', 'silence', { to: 'still@mail.nowhere' })
     const met = server.faults()
     for (let index = 0; index < 5; index += 1) {
       addBookedClient(
         running.application,
         running.commands,
         `Still${index}`,
-        'still@mail.example',
+        'still@mail.nowhere',
         15 + index,
       )
     }
@@ -218,14 +218,14 @@ describe('a fault in one conversation', () => {
   })
 
   test('six silent mailboxes at once, and a seventh message goes', async () => {
-    server.fault('RCPT', 'silence', { to: 'silent@mail.example' })
+    server.fault('RCPT', 'silence', { to: 'silent@mail.nowhere' })
     const met = server.faults()
     for (let index = 0; index < 6; index += 1) {
       addBookedClient(
         running.application,
         running.commands,
         `Silent${index}`,
-        'silent@mail.example',
+        'silent@mail.nowhere',
         5 + index,
       )
     }

@@ -5,7 +5,7 @@ import { announcedOf, type Announced } from '#core/engine/consequences/announced
 import type { RolloutLine } from '#core/api/sequenceEndpoints.ts'
 import { prepareStatements } from '../db/statements.ts'
 import { consequenceLine } from '../engine/considering/consequenceLines.ts'
-import { createSettingsSource } from '../engine/settings.ts'
+import { createSettingsSource, type SendingWays } from '../engine/settings.ts'
 import { clientRollouts, rolloutPlan, type RolloutAsk } from '../engine/rollouts/rollouts.ts'
 
 /** What the worker is given. */
@@ -13,6 +13,7 @@ export interface DifferenceTask {
   readonly file: string
   readonly ask: RolloutAsk
   readonly now: number
+  readonly ways: SendingWays
 }
 
 /** What it tells: how far it is, why it cannot be done, or what came out. */
@@ -29,10 +30,10 @@ export type DifferenceNews =
 
 const tellEvery = 25
 
-function work({ file, ask, now }: DifferenceTask, tell: (news: DifferenceNews) => void) {
+function work({ file, ask, now, ways }: DifferenceTask, tell: (news: DifferenceNews) => void) {
   const database = new Sqlite(file, { readonly: true })
   const statements = prepareStatements(database)
-  const settings = createSettingsSource(statements).required()
+  const settings = createSettingsSource(statements, ways).required()
   const context = hypothetical(now)
   const plan = rolloutPlan(statements, settings, ask, context)
   if (!plan.ok) {

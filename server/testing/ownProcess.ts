@@ -81,7 +81,7 @@ export async function seedFolder(folder: string, clients: readonly string[]) {
   })
   const commands = createCommands(application)
   for (const name of clients)
-    addBookedClient(application, commands, name, `${name.toLowerCase()}@mail.example`)
+    addBookedClient(application, commands, name, `${name.toLowerCase()}@mail.nowhere`)
   store.close()
 }
 

@@ -69,6 +69,7 @@ describe('the check in the moment of sending', () => {
     ],
     ['there is no address', send, withClient({ contacts: contactsWith(null) }), 'blocked', 'no address'],
     ['the address is none', send, withClient({ contacts: contactsWith('at home') }), 'blocked', 'no address'],
+    ['the address cannot be real', send, withSettings({ isRealMail: true }), 'blocked', 'no address'],
     ['its last useful moment has passed', { ...send, notAfter: due - 1 }, slice, 'missed', 'too late'],
     ['its letter is gone', send, withSettings({ letters: [] }), 'blocked', 'gone'],
     [

@@ -179,7 +179,7 @@ function messageVerdict(send: Send, step: MessageStep, found: SendFacts, slice: 
   const { of, recipient } = found
   const fault = messageFault(send, step, recipient, slice, now)
   if (fault || !recipient) return fault ?? stop('cancelled', whyStopped.recipientGone)
-  const address = usableAddress(step, recipient) ?? ''
+  const address = usableAddress(step, recipient, slice.settings) ?? ''
   if (step.timing.kind === 'evening' && eveningLines(send.occurrence, found).length === 0) {
     return stop('skipped', whyStopped.nothingTicked)
   }

@@ -6,11 +6,12 @@ import { letterFor } from '../../letters/variants.ts'
 import type { FieldName, Letter, Passage } from '../../model/letter.ts'
 import type { Reason, Send } from '../../model/send.ts'
 import { isMessage, isPromotional, stepTraits, type MessageStep } from '../../model/step.ts'
+import { reservedEndingOf } from '../../model/reservedAddress.ts'
 import { emailAddress } from '../../model/values.ts'
 import type { PlannedSend } from '../../planning/planStep.ts'
 import { whyStopped } from '../../planning/reasons.ts'
 import { runFacts, type RunFacts } from '../../planning/runFacts.ts'
-import type { Slice } from '../../planning/slice.ts'
+import type { Settings, Slice } from '../../planning/slice.ts'
 import type { Recipient } from '../../sequences/recipients.ts'
 import { mergeFactsFor } from './mergeFacts.ts'
 import { textAddress } from './textMessages.ts'
@@ -21,15 +22,22 @@ import { textAddress } from './textMessages.ts'
  */
 
 /** The usable address of a recipient; null: there is none. */
-export function usableAddress(step: MessageStep, { email, phone }: Recipient): string | null {
+export function usableAddress(
+  step: MessageStep,
+  { email, phone }: Recipient,
+  { isRealMail }: Settings,
+): string | null {
   if (stepTraits[step.kind].goesTo === 'phone') return textAddress(phone)
-  return email !== null && emailAddress.safeParse(email).success ? email : null
+  if (email === null || !emailAddress.safeParse(email).success) return null
+  return isRealMail && reservedEndingOf(email) !== null ? null : email
 }
 
 function noAddress({ kind }: MessageStep, { email, phone }: Recipient): Reason {
   const [given, name] =
     stepTraits[kind].goesTo === 'phone' ? [phone, 'telephone number'] : [email, 'e-mail address']
-  return given ? whyStopped.badAddress(given, name) : whyStopped.noAddress(name)
+  if (!given) return whyStopped.noAddress(name)
+  const ending = given === email ? reservedEndingOf(given) : null
+  return ending === null ? whyStopped.badAddress(given, name) : whyStopped.reservedAddress(given, ending)
 }
 
 export function missingReason(missing: readonly FieldName[]): Reason {
@@ -49,7 +57,7 @@ export function recipientFault(step: MessageStep, recipient: Recipient, slice: S
   if (isPromotional(step) && !slice.facts.client.takesPromotional && recipient.contact) {
     return whyStopped.noConsent
   }
-  return usableAddress(step, recipient) === null ? noAddress(step, recipient) : null
+  return usableAddress(step, recipient, slice.settings) === null ? noAddress(step, recipient) : null
 }
 
 function wordsFault(

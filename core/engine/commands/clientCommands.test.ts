@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals'
 import { startRule } from '../../model/sequence.ts'
-import type { Settings } from '../../planning/slice.ts'
+import { factsOf, type Settings } from '../../planning/slice.ts'
 import { exampleClient, exampleSettings, exampleStep } from '../../rehearsal/exampleBusiness.ts'
 import { minuteMs } from '../../time/calendar.ts'
 import { createWorld } from '../../rehearsal/world.ts'
@@ -32,6 +32,23 @@ describe('adding a client', () => {
       'no time zone named',
     )
   })
+})
+
+test('with a real mail account an address that cannot be real is refused, and one from before does not hold up the rest', () => {
+  const real: Settings = { ...settings, isRealMail: true }
+  expect(addClient(real, asNew, context)).toMatchObject({
+    ok: false,
+    problem: { code: 'invalid', field: 'contacts.0.email' },
+  })
+  expect(sentence(addClient(real, asNew, context))).toMatch('names ending in example')
+  const slice = { settings: real, facts: factsOf(exampleClient) }
+  expect(
+    sentence(changeClient(slice, exampleClient.revision, { ...input, name: 'Brackwater' }, context)),
+  ).toBe(null)
+  const other = input.contacts.map((one) => ({ ...one, email: 'new@house.test' }))
+  expect(
+    sentence(changeClient(slice, exampleClient.revision, { ...input, contacts: other }, context)),
+  ).toMatch('new@house.test cannot be a real address')
 })
 
 describe('a client’s data', () => {

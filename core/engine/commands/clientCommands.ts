@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { client, contact, contactId, namedDate, type Client } from '../../model/client.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
+import { reservedEndingOf, reservedSentence } from '../../model/reservedAddress.ts'
 import { claimableStates } from '../../model/sendState.ts'
 import { factsOf, type Settings, type Slice } from '../../planning/slice.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
@@ -36,6 +37,21 @@ function zoneProblem(settings: Settings, zone: string | null) {
   )
 }
 
+/** Refused where an address of a contact cannot be real; one that stood there before is left alone. */
+function addressProblem({ isRealMail }: Settings, { contacts }: ClientInput, old: Client | null) {
+  if (!isRealMail) return null
+  const index = contacts.findIndex(
+    ({ email }) =>
+      email !== null &&
+      reservedEndingOf(email) !== null &&
+      old?.contacts.every((other) => other.email !== email) !== false,
+  )
+  const email = contacts[index]?.email ?? ''
+  const ending = reservedEndingOf(email)
+  if (ending === null) return null
+  return refused<never>('invalid', reservedSentence(email, ending), `contacts.${index}.email`)
+}
+
 function contactsOf(input: ClientInput, context: EngineContext): Client['contacts'] {
   return input.contacts.map((one) => ({ ...one, id: one.id ?? context.newId('ct') }))
 }
@@ -51,8 +67,8 @@ export function addClient(
   input: ClientInput,
   context: EngineContext,
 ): Result<readonly Effect[]> {
-  const unknownZone = zoneProblem(settings, input.zone)
-  if (unknownZone) return unknownZone
+  const problem = zoneProblem(settings, input.zone) ?? addressProblem(settings, input, null)
+  if (problem) return problem
   if (input.contacts.some((one) => one.id !== null)) {
     return refused('invalid', 'A new client has no contacts with ids yet.', 'contacts')
   }
@@ -124,8 +140,8 @@ export function changeClient(
       'Somebody has changed this client meanwhile. Look at it again, then decide.',
     )
   }
-  const unknownZone = zoneProblem(slice.settings, input.zone)
-  if (unknownZone) return unknownZone
+  const problem = zoneProblem(slice.settings, input.zone) ?? addressProblem(slice.settings, input, old)
+  if (problem) return problem
   const known = new Set(old.contacts.map((one) => one.id))
   if (input.contacts.some((one) => one.id !== null && !known.has(one.id))) {
     return refused('not found', 'One of these contacts does not belong to this client.', 'contacts')

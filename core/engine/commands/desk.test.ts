@@ -170,7 +170,7 @@ describe('ways out of trouble', () => {
     (address) => {
       const world = booked(exampleSteps, { contacts: noAddress })
       const result = mendAddress(world.slice(), reminder(world).id, address, world.context())
-      expect(problemOf(result)).toBe('An address looks like name@example.com.')
+      expect(problemOf(result)).toBe('An address looks like name@place.example.')
     },
   )
 

@@ -3,9 +3,10 @@ import { done, refused, type Result } from '../../model/problem.ts'
 import { startRule, stopRule, type Run, type Sequence, type SequenceVersion } from '../../model/sequence.ts'
 import type { Send } from '../../model/send.ts'
 import { stepDoneStates } from '../../model/sendState.ts'
-import { step } from '../../model/step.ts'
+import { isMessage, step } from '../../model/step.ts'
 import { versionOf, type Settings, type Slice } from '../../planning/slice.ts'
 import { stepsFault } from '../../sequences/span.ts'
+import { unrealRecipient } from '../../sequences/recipients.ts'
 import { findStep, plainSteps } from '../../sequences/steps.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
 import { settingsWithEffects, withEffects, type Effect } from '../effects.ts'
@@ -29,11 +30,14 @@ function findSequence({ sequences }: Settings, sequenceId: string): Result<Seque
 }
 
 /** Why the steps of a sequence cannot be used with these settings; null when they can. */
-function draftFault({ steps }: SequenceDraft, sequenceId: string, { letters, sequences }: Settings) {
+function draftFault({ steps }: SequenceDraft, sequenceId: string, settings: Settings) {
+  const { letters, sequences } = settings
   if (steps.length === 0) return 'A sequence needs a step.'
   const fault = stepsFault(steps)
   if (fault !== null) return fault
   for (const one of plainSteps(steps)) {
+    const unreal = isMessage(one) ? unrealRecipient(one.recipients, settings) : null
+    if (unreal !== null) return unreal
     if (one.kind === 'mail' && !letters.some(({ id }) => id === one.letterId)) {
       return `The letter ${one.letterId} of the step ${one.id} is not there.`
     }

@@ -1,6 +1,7 @@
 import { done, refused, type Result } from '../../model/problem.ts'
 import { mendableStates, troubleStates } from '../../model/sendState.ts'
 import { stepTraits } from '../../model/step.ts'
+import { reservedEndingOf, reservedSentence } from '../../model/reservedAddress.ts'
 import { emailAddress } from '../../model/values.ts'
 import type { Slice } from '../../planning/slice.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
@@ -25,7 +26,9 @@ export function mendAddress(
     return refused('not allowed now', `This message is ${send.state} by now: there is nothing to mend.`)
   }
   const email = emailAddress.safeParse(address.trim())
-  if (!email.success) return refused('invalid', 'An address looks like name@example.com.', 'address')
+  if (!email.success) return refused('invalid', 'An address looks like name@place.example.', 'address')
+  const ending = settings.isRealMail ? reservedEndingOf(email.data) : null
+  if (ending !== null) return refused('invalid', reservedSentence(email.data, ending), 'address')
   const { client } = facts
   const contact = client.contacts.find(({ id }) => id === send.recipientId)
   if (!contact || stepTraits[send.stepKind].goesTo !== 'email') {

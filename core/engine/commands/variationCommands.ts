@@ -2,6 +2,7 @@ import { done, refused, type Result } from '../../model/problem.ts'
 import type { PlainStep } from '../../model/step.ts'
 import type { Variation } from '../../model/variation.ts'
 import { versionOf, type Settings, type Slice } from '../../planning/slice.ts'
+import { unrealRecipient } from '../../sequences/recipients.ts'
 import { timingProblem } from '../../sequences/span.ts'
 import { findStep } from '../../sequences/steps.ts'
 import type { EngineContext } from '../context.ts'
@@ -27,6 +28,8 @@ export function setVariation(
   }
   const fault = variation.timing && timingProblem(variation.timing)
   if (fault) return refused('invalid', fault, 'timing')
+  const unreal = variation.recipients && unrealRecipient(variation.recipients, settings)
+  if (unreal) return refused('invalid', unreal, 'recipients')
   const isSame = JSON.stringify(before?.timing ?? null) === JSON.stringify(variation.timing)
   const timingSetAt = isSame ? (before?.timingSetAt ?? context.now) : context.now
   return done({ kind: 'put variation', variation: { ...variation, timingSetAt } })

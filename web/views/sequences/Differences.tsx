@@ -2,7 +2,7 @@ import { Button, Group, Select } from '@mantine/core'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import type { SettingsView } from '#core/api/views.ts'
-import type { PlainStep } from '#core/model/step.ts'
+import { isMessage, type PlainStep } from '#core/model/step.ts'
 import type { Variation } from '#core/model/variation.ts'
 import { recipientsWords, whenWords } from '#core/sequences/stepWords.ts'
 import { plainSteps } from '#core/sequences/steps.ts'
@@ -10,6 +10,7 @@ import { useAsk } from '../../app/queries.ts'
 import { ConsideredAct } from '../../parts/ConsideredAct.tsx'
 import table from '../../parts/timetable.module.css'
 import { namesFrom } from './names.ts'
+import { RecipientsEditor } from './RecipientsEditor.tsx'
 import styles from './sequences.module.css'
 import { WhenEditor } from './WhenEditor.tsx'
 
@@ -22,7 +23,7 @@ function wordsOf(variation: Variation, settings: SettingsView): string {
   const parts = [
     letterId === null ? '' : `the letter is “${letter ?? ''}”`,
     timing === null ? '' : whenWords(timing.timing),
-    recipients === null ? '' : `to ${recipientsWords(recipients)}`,
+    recipients === null ? '' : `to ${recipientsWords(recipients, namesFrom(settings).personName)}`,
     needsApproval === null ? '' : needsApproval ? 'after approval' : 'by itself',
     isOff === null ? '' : isOff ? 'left out' : 'not left out',
   ]
@@ -68,7 +69,31 @@ function Row({ variation, settings, onChange }: RowProps) {
   )
 }
 
-const said = { value: 'said', label: 'as the sequence says' }
+const said = 'as the sequence says'
+
+interface ChoiceProps<Key extends string> {
+  readonly label: string
+  readonly choices: Readonly<Record<Key, string>>
+  readonly value: Key | 'said'
+  readonly onChange: (value: Key | 'said') => void
+}
+
+/** A part of a step that can differ, or be as the sequence says. */
+function Choice<Key extends string>({ label, choices, value, onChange }: ChoiceProps<Key>) {
+  return (
+    <Select
+      label={label}
+      w="13rem"
+      allowDeselect={false}
+      data={Object.entries<string>({ said, ...choices }).map(([key, words]) => ({
+        value: key,
+        label: words,
+      }))}
+      value={value}
+      onChange={(chosen) => chosen !== null && onChange(chosen as Key | 'said')}
+    />
+  )
+}
 
 function YesNo(props: {
   readonly label: string
@@ -79,11 +104,9 @@ function YesNo(props: {
 }) {
   const { label, yes, no, value, onChange } = props
   return (
-    <Select
+    <Choice
       label={label}
-      w="13rem"
-      allowDeselect={false}
-      data={[said, { value: 'yes', label: yes }, { value: 'no', label: no }]}
+      choices={{ yes, no }}
       value={value === null ? 'said' : value ? 'yes' : 'no'}
       onChange={(chosen) => onChange(chosen === 'said' ? null : chosen === 'yes')}
     />
@@ -99,7 +122,7 @@ interface FieldsProps {
 }
 
 function Fields({ draft, step, settings, start, onChange }: FieldsProps) {
-  const { timing } = draft
+  const { timing, recipients } = draft
   return (
     <>
       <Group gap="sm" align="end">
@@ -109,7 +132,7 @@ function Fields({ draft, step, settings, start, onChange }: FieldsProps) {
             w="16rem"
             clearable
             searchable
-            placeholder={said.label}
+            placeholder={said}
             data={settings.letters.map(({ id, name }) => ({ value: id, label: name }))}
             value={draft.letterId}
             onChange={(letterId) => onChange({ ...draft, letterId })}
@@ -129,11 +152,19 @@ function Fields({ draft, step, settings, start, onChange }: FieldsProps) {
           value={draft.isOff}
           onChange={(isOff) => onChange({ ...draft, isOff })}
         />
-        <Select
+        {isMessage(step) && (
+          <Choice
+            label="Who gets it"
+            choices={{ other: 'somebody else' }}
+            value={recipients === null ? 'said' : 'other'}
+            onChange={(chosen) =>
+              onChange({ ...draft, recipients: chosen === 'said' ? null : step.recipients })
+            }
+          />
+        )}
+        <Choice
           label="When it goes"
-          w="13rem"
-          allowDeselect={false}
-          data={[said, { value: 'other', label: 'at another time' }]}
+          choices={{ other: 'at another time' }}
           value={timing === null ? 'said' : 'other'}
           onChange={(chosen) =>
             onChange({
@@ -143,6 +174,24 @@ function Fields({ draft, step, settings, start, onChange }: FieldsProps) {
           }
         />
       </Group>
+      <OtherFields draft={draft} step={step} settings={settings} start={start} onChange={onChange} />
+    </>
+  )
+}
+
+/** Who else gets it, and when else it goes. */
+function OtherFields({ draft, step, settings, start, onChange }: FieldsProps) {
+  const { timing, recipients } = draft
+  return (
+    <>
+      {recipients && (
+        <RecipientsEditor
+          recipients={recipients}
+          isMail={step.kind === 'mail'}
+          settings={settings}
+          onChange={(next) => onChange({ ...draft, recipients: [...next] })}
+        />
+      )}
       {timing && (
         <WhenEditor
           timing={timing.timing}
@@ -282,7 +331,7 @@ export function Differences({ scope, variations }: DifferencesProps) {
       </ul>
       {editing === null ? (
         <Button size="compact-md" variant="default" onClick={() => setEditing('new')}>
-          Change a step for this service
+          Change a step for this {scope.of}
         </Button>
       ) : (
         <Form

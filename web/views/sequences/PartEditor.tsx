@@ -1,14 +1,7 @@
-import { Button, Group, NumberInput, Select, Switch, TextInput } from '@mantine/core'
+import { Button, Group, NumberInput, Select, Switch } from '@mantine/core'
 import type { SettingsView } from '#core/api/views.ts'
 import type { StartRule } from '#core/model/sequence.ts'
-import {
-  isBranch,
-  isMessage,
-  type MessageStep,
-  type PlainStep,
-  type RecipientRule,
-  type Step,
-} from '#core/model/step.ts'
+import { isBranch, isMessage, type MessageStep, type PlainStep, type Step } from '#core/model/step.ts'
 import type { Repeat, Span } from '#core/model/timing.ts'
 import { anchorWords } from '#core/sequences/anchorWords.ts'
 import { withTiming } from '#core/sequences/editing.ts'
@@ -18,6 +11,7 @@ import { ifLateWords, ifMovedWords, senderWords, sendingHoursWords } from '#core
 import { spanWords } from '#core/sequences/span.ts'
 import { ConditionEditor } from './ConditionEditor.tsx'
 import { DaysEditor } from './DaysEditor.tsx'
+import { RecipientsEditor } from './RecipientsEditor.tsx'
 import { WhatEditor } from './WhatEditor.tsx'
 import { anchorsFor, SpanFields, WhenEditor } from './WhenEditor.tsx'
 
@@ -29,105 +23,6 @@ interface PartProps {
 }
 
 type PlainProps = Omit<PartProps, 'step'> & { readonly step: PlainStep }
-
-const recipientKinds = [
-  { value: 'primary contact', label: 'the primary contact' },
-  { value: 'all contacts', label: 'all contacts' },
-  { value: 'other contacts', label: 'the other contacts' },
-  { value: 'person in charge', label: 'the person in charge' },
-  { value: 'team', label: 'the team' },
-  { value: 'copy to self', label: 'us, as a copy' },
-  { value: 'address', label: 'a further address' },
-] as const
-
-function ruleOf(to: string, address: string): RecipientRule | null {
-  const kind = recipientKinds.find(({ value }) => value === to)?.value
-  if (kind === undefined) return null
-  return kind === 'address' ? { to: kind, name: '', address, letterId: null } : { to: kind, letterId: null }
-}
-
-function RecipientRow(props: {
-  readonly rule: RecipientRule
-  readonly settings: SettingsView
-  readonly isMail: boolean
-  readonly onChange: (rule: RecipientRule | null) => void
-  readonly canGo: boolean
-}) {
-  const { rule, settings, isMail, onChange, canGo } = props
-  const kinds = recipientKinds.map(({ value, label }) => ({ value: value, label }))
-  const named = { value: 'named contacts', label: 'chosen contacts' }
-  return (
-    <Group gap="xs" align="end">
-      <Select
-        label="Who"
-        w="13rem"
-        allowDeselect={false}
-        data={rule.to === 'named contacts' ? [...kinds, named] : kinds}
-        value={rule.to}
-        onChange={(to) => {
-          const next = to === null ? null : ruleOf(to, 'name@house.example')
-          if (next) onChange({ ...next, letterId: rule.letterId })
-        }}
-      />
-      {rule.to === 'address' && (
-        <TextInput
-          label="Address"
-          type="email"
-          w="15rem"
-          value={rule.address}
-          onChange={(event) => onChange({ ...rule, address: event.currentTarget.value })}
-        />
-      )}
-      {isMail && (
-        <Select
-          label="Letter for them"
-          w="14rem"
-          clearable
-          searchable
-          placeholder="the step’s letter"
-          data={settings.letters.map(({ id, name }) => ({ value: id, label: name }))}
-          value={rule.letterId}
-          onChange={(letterId) => onChange({ ...rule, letterId })}
-        />
-      )}
-      {canGo && (
-        <Button variant="default" onClick={() => onChange(null)}>
-          Remove
-        </Button>
-      )}
-    </Group>
-  )
-}
-
-function ToEditor({ step, settings, onChange }: PlainProps & { step: MessageStep }) {
-  const { recipients } = step
-  const put = (next: RecipientRule[]) => onChange({ ...step, recipients: next })
-  return (
-    <>
-      {recipients.map((rule, index) => (
-        <RecipientRow
-          key={index}
-          rule={rule}
-          settings={settings}
-          isMail={step.kind === 'mail'}
-          canGo={recipients.length > 1}
-          onChange={(next) =>
-            put(next === null ? recipients.toSpliced(index, 1) : recipients.with(index, next))
-          }
-        />
-      ))}
-      <Group>
-        <Button
-          size="compact-sm"
-          variant="default"
-          onClick={() => put([...recipients, { to: 'copy to self', letterId: null }])}
-        >
-          Somebody else, too
-        </Button>
-      </Group>
-    </>
-  )
-}
 
 const unpaid: Repeat = {
   every: { amount: 4, unit: 'days' },
@@ -315,7 +210,14 @@ function PlainPart({ part, ...props }: PlainProps & { part: SentenceKey }) {
     case 'what':
       return <WhatEditor step={step} settings={settings} onChange={onChange} />
     case 'to':
-      return isMessage(step) ? <ToEditor {...props} step={step} /> : null
+      return isMessage(step) ? (
+        <RecipientsEditor
+          recipients={step.recipients}
+          isMail={step.kind === 'mail'}
+          settings={settings}
+          onChange={(recipients) => onChange({ ...step, recipients: [...recipients] })}
+        />
+      ) : null
     case 'from':
       return isMessage(step) ? <SenderSelect {...props} step={step} /> : null
     case 'repeat':

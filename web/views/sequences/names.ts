@@ -6,6 +6,7 @@ import type { StepNames } from '#core/sequences/sentence.ts'
 export function namesFrom(settings: SettingsView): StepNames {
   return {
     serviceName: (id) => settings.services.find((one) => one.id === id)?.name ?? id,
+    personName: (id) => settings.people.find((one) => one.id === id)?.name ?? 'somebody who has left',
     action: (step) => stepLabel(step, step.kind === 'mail' ? step.letterId : null, settings),
   }
 }
