@@ -77,8 +77,33 @@ const booked: readonly Letter[] = [
       ...calendar,
       variants: [
         {
+          scope: { of: 'language', language: 'de' },
+          subject: words`${field('booking.service')}: ${field('booking.date')}, ${field('booking.time')}`,
+          preheader: null,
+          sections: [
+            { id: 's0', kind: 'heading', content: words`Gebucht, und wir freuen uns darauf.` },
+            {
+              id: 's1',
+              kind: 'text',
+              paragraphs: [gruss, words`Ihr Platz im Korb ist reserviert. Das Wichtigste auf einen Blick:`],
+            },
+            {
+              id: 's5',
+              kind: 'button',
+              label: words`Buchung ansehen oder absagen`,
+              link: linkToField('link.booking'),
+            },
+            {
+              id: 's6',
+              kind: 'text',
+              paragraphs: [words`Für einen anderen Tag genügt ein Anruf: ${field('business.phone')}.`],
+            },
+          ],
+        },
+        {
           scope: { of: 'service', serviceId: 'sv_groundschool' },
           subject: null,
+          preheader: null,
           sections: [
             {
               id: 's1',
@@ -93,20 +118,6 @@ const booked: readonly Letter[] = [
         },
       ],
     },
-  ),
-  letter(
-    'gebucht',
-    'Ihre Fahrt ist gebucht',
-    'booked',
-    words`${field('booking.service')}: ${field('booking.date')}, ${field('booking.time')}`,
-    [
-      heading(words`Gebucht, und wir freuen uns darauf.`),
-      text(gruss, words`Ihr Platz im Korb ist reserviert. Das Wichtigste auf einen Blick:`),
-      facts,
-      passage('ps_terms'),
-      text(words`Ein Anruf genügt: ${field('business.phone')}.`),
-    ],
-    { ...calendar, language: 'de' },
   ),
   letter(
     'moved',
@@ -264,6 +275,12 @@ const theDay: readonly Letter[] = [
 ]
 
 const after: readonly Letter[] = [
+  letter('found', 'Something stayed in the basket', 'after', words`Did you leave something with us?`, [
+    text(
+      greeting,
+      words`after your flight on ${field('booking.shortDate')} something was still in the basket. Answer with a word about what you miss, and it travels to you by post.`,
+    ),
+  ]),
   letter('photos', 'Your photos are there', 'after', words`Your photos of ${field('booking.shortDate')}`, [
     text(
       greeting,

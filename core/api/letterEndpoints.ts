@@ -5,7 +5,7 @@ import { client, contact } from '../model/client.ts'
 import { enquiry, invoice } from '../model/dealings.ts'
 import { letter, letterContent, letterId, letterMoment, passage } from '../model/letter.ts'
 import { sendState } from '../model/send.ts'
-import { instant, requiredLine } from '../model/values.ts'
+import { instant, requiredLine, language } from '../model/values.ts'
 import { ask, change, command, end, made, tell } from './described.ts'
 
 export const letterLine = z.object({
@@ -13,7 +13,11 @@ export const letterLine = z.object({
   name: z.string(),
   moment: letterMoment,
   class: z.enum(['service', 'promotional']),
-  language: z.enum(['en', 'de']),
+  language,
+  /** Its translations, and how many parts each of them lacks. */
+  translations: z.array(z.object({ language, gaps: z.number().int() })),
+  /** Languages of clients that it does not have. */
+  missingLanguages: z.array(language),
   isStarter: z.boolean(),
   isArchived: z.boolean(),
   /** Names of the sequences that send it. */
@@ -220,7 +224,7 @@ export const letterEndpoints = {
       .object({
         ...command,
         version: z.number().int().min(0),
-        passage: passage.pick({ name: true, paragraphs: true }),
+        passage: passage.pick({ name: true, paragraphs: true, translations: true }),
       })
       .strict(),
     answer: saved,

@@ -1,6 +1,8 @@
 import type { FieldName, Inline, Letter, Passage, Section } from '../model/letter.ts'
+import { passageIn } from './translations.ts'
 import { escapeHtml, pieces } from './html.ts'
-import { labels, type Language } from './language.ts'
+import { labels } from './language.ts'
+import type { Language } from '../model/values.ts'
 import { fieldOfLink, safeLink } from './links.ts'
 import { group, type Part } from './parts.ts'
 import { sentencesOf } from './sentences.ts'
@@ -114,7 +116,7 @@ function sectionParts(section: Section, writer: Writer): readonly Part[] {
     case 'columns':
       return columnParts(section, writer)
     case 'passage':
-      return paragraphParts(writer.passages.get(section.passageId)?.paragraphs ?? [], writer)
+      return paragraphParts(passageIn(writer.passages.get(section.passageId), writer.language), writer)
   }
 }
 

@@ -6,16 +6,8 @@ import type { FieldName } from '../model/letter.ts'
 import { epochDayOf, type EpochDay } from '../time/calendar.ts'
 import { clockTime } from '../time/format.ts'
 import { dayAt, type Zone } from '../time/zones.ts'
-import {
-  dayWords,
-  distanceWords,
-  longDateIn,
-  moneyIn,
-  peopleIn,
-  shortDateIn,
-  weekdayIn,
-  type Language,
-} from './language.ts'
+import { dayWords, distanceWords, longDateIn, moneyIn, peopleIn, shortDateIn, weekdayIn } from './language.ts'
+import type { Language } from '../model/values.ts'
 
 /** Everything a letter's fields are filled from. */
 export interface MergeFacts {

@@ -4,7 +4,8 @@ import { monthName } from '../time/format.ts'
 import { dayAt } from '../time/zones.ts'
 import { freshField } from './fieldList.ts'
 import { fieldValue, type MergeFacts } from './fields.ts'
-import { longDateIn, shortDateIn, type Language } from './language.ts'
+import { longDateIn, shortDateIn } from './language.ts'
+import type { Language } from '../model/values.ts'
 
 /** A value of a real booking that stands in a written mail, and the field that gives it. */
 export interface FoundValue {

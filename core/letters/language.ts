@@ -1,8 +1,12 @@
 import type { FieldName } from '../model/letter.ts'
+import { language, type Language } from '../model/values.ts'
 import { weekdayOf, yearMonthDayOf, type EpochDay } from '../time/calendar.ts'
 import { longDate, monthName, weekdayName } from '../time/format.ts'
 
-export type Language = 'en' | 'de'
+export const languages: readonly Language[] = language.options
+
+/** What a language is called. */
+export const languageNames: Readonly<Record<Language, string>> = { en: 'English', de: 'German' }
 
 const germanWeekdays = ['Montag', 'Dienstag', 'Mittwoch', 'Donnerstag', 'Freitag', 'Samstag', 'Sonntag']
 const germanMonths = [

@@ -4,7 +4,8 @@ import { dayAt } from '../time/zones.ts'
 import { compileLetter, compileWords, type CompiledLetter } from './compile.ts'
 import { fieldValue, type MergeFacts } from './fields.ts'
 import { escapeHtml, factsHtml, footerHtml, letterheadHtml, pageAround, signatureHtml } from './html.ts'
-import { labels, longDateIn, peopleIn, type Language } from './language.ts'
+import { labels, longDateIn, peopleIn } from './language.ts'
+import type { Language } from '../model/values.ts'
 import { fill, type Filling } from './parts.ts'
 
 /** A letter filled for one recipient. */

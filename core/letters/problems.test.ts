@@ -15,7 +15,7 @@ const sending = (part: Partial<Sending> = {}): Sending => ({
 })
 
 const context: ProblemContext = {
-  passages: [{ id: 'ps_way', name: 'The way', paragraphs: [], version: 1 }],
+  passages: [{ id: 'ps_way', name: 'The way', paragraphs: [], translations: [], version: 1 }],
   sendings: [],
   names: [
     { name: 'Enno Brandt', whose: 'client' },

@@ -1,9 +1,12 @@
 import type { FieldName, Inline, LetterContent, MissingRule, Passage, Section } from '../model/letter.ts'
+import type { Language } from '../model/values.ts'
 import { fieldList, freshField, type FieldNeed } from './fieldList.ts'
+import { languageNames } from './language.ts'
 import { fieldOfLink, safeLink } from './links.ts'
 import { wordsOfSection } from './plainWords.ts'
 import { brokenPromise, promisesIn, wrongSending } from './promises.ts'
 import type { Sending } from './sendings.ts'
+import { translationsOf } from './translations.ts'
 import { typedFaults, type KnownName } from './typedFaults.ts'
 
 /** Where something stands in a letter. */
@@ -44,6 +47,7 @@ export interface ProblemContext {
 
 interface Piece {
   readonly place: Place
+  readonly language: Language
   readonly nodes: readonly Inline[]
 }
 
@@ -54,19 +58,29 @@ function piecesOf(section: Section): readonly (readonly Inline[])[] {
 }
 
 /** Every stretch of typed words and fields of a letter, variants included. */
-export function piecesOfLetter({ subject, preheader, sections, variants }: LetterContent): readonly Piece[] {
-  const ofSections = (some: readonly Section[]) =>
+export function piecesOfLetter(content: LetterContent): readonly Piece[] {
+  const { subject, preheader, sections, variants } = content
+  const ofSections = (some: readonly Section[], language: Language) =>
     some.flatMap((section) =>
-      piecesOf(section).map((nodes): Piece => ({ place: { in: 'section', id: section.id }, nodes })),
+      piecesOf(section).map((nodes): Piece => ({
+        place: { in: 'section', id: section.id },
+        language,
+        nodes,
+      })),
     )
   return [
-    { place: { in: 'subject' }, nodes: subject },
-    { place: { in: 'preheader' }, nodes: preheader },
-    ...ofSections(sections),
-    ...variants.flatMap((variant) => [
-      ...(variant.subject ? [{ place: { in: 'subject' } as const, nodes: variant.subject }] : []),
-      ...ofSections(variant.sections),
-    ]),
+    { place: { in: 'subject' }, language: content.language, nodes: subject },
+    { place: { in: 'preheader' }, language: content.language, nodes: preheader },
+    ...ofSections(sections, content.language),
+    ...variants.flatMap((variant) => {
+      const { scope } = variant
+      const language = scope.of === 'client' ? content.language : (scope.language ?? content.language)
+      const lines = (['subject', 'preheader'] as const).flatMap((which): Piece[] => {
+        const nodes = variant[which]
+        return nodes ? [{ place: { in: which }, language, nodes }] : []
+      })
+      return [...lines, ...ofSections(variant.sections, language)]
+    }),
   ]
 }
 
@@ -251,6 +265,14 @@ function promiseProblems({ place, nodes }: Piece, { sendings }: ProblemContext):
   })
 }
 
+function translationProblems(content: LetterContent, { passages }: ProblemContext): LetterProblem[] {
+  return translationsOf(content, passages).flatMap(({ language, gaps }) => {
+    const name = languageNames[language]
+    const why = `It is not in the ${name} text: whoever reads ${name} gets it in ${languageNames[content.language]}.`
+    return gaps.map((place) => ({ code: 'not translated', place, about: `Not in ${name}`, why, fixes: [] }))
+  })
+}
+
 /** Everything that should be seen to before a letter goes, in the order of reading. */
 export function problemsOf(content: LetterContent, context: ProblemContext): readonly LetterProblem[] {
   const pieces = piecesOfLetter(content)
@@ -265,5 +287,6 @@ export function problemsOf(content: LetterContent, context: ProblemContext): rea
     ...sectionProblems(content, context),
     ...promotionalProblems(content, context),
     ...sisterProblems(content, context),
+    ...translationProblems(content, context),
   ]
 }

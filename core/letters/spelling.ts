@@ -1,5 +1,5 @@
 import type { Inline } from '../model/letter.ts'
-import type { Language } from './language.ts'
+import type { Language } from '../model/values.ts'
 
 /** Whether a word stands in a dictionary, as it is written. */
 export type IsKnown = (word: string) => boolean

@@ -3,8 +3,14 @@ import type { LetterContent, LetterVariant, Section } from '../model/letter.ts'
 export type VariantScope = LetterVariant['scope']
 
 export function isSameScope(one: VariantScope, other: VariantScope): boolean {
-  if (one.of === 'service') return other.of === 'service' && one.serviceId === other.serviceId
-  return other.of === 'client' && one.clientId === other.clientId
+  switch (one.of) {
+    case 'language':
+      return other.of === 'language' && one.language === other.language
+    case 'service':
+      return other.of === 'service' && one.serviceId === other.serviceId && one.language === other.language
+    case 'client':
+      return other.of === 'client' && one.clientId === other.clientId
+  }
 }
 
 type Variants = LetterContent['variants']
@@ -20,7 +26,7 @@ function changed(
 /** A letter's variants with one more, which has no words of its own yet. The same scope is never there twice. */
 export function withScope(variants: Variants, scope: VariantScope): Variants {
   if (variants.some((one) => isSameScope(one.scope, scope))) return variants
-  return [...variants, { scope, subject: null, sections: [] }]
+  return [...variants, { scope, subject: null, preheader: null, sections: [] }]
 }
 
 export function withoutScope(variants: Variants, scope: VariantScope): Variants {
@@ -40,11 +46,12 @@ export function withOwnSection(
   })
 }
 
-/** Another subject; null: the general one counts again. */
-export function withOwnSubject(
+/** Another subject or preview text; null: the general one counts again. */
+export function withOwnLine(
   variants: Variants,
   scope: VariantScope,
-  subject: LetterVariant['subject'],
+  which: 'subject' | 'preheader',
+  words: LetterVariant['subject'],
 ): Variants {
-  return changed(variants, scope, (one) => ({ ...one, subject }))
+  return changed(variants, scope, (one) => ({ ...one, [which]: words }))
 }

@@ -1,4 +1,11 @@
 import type { Letter, LetterVariant } from '../model/letter.ts'
+import type { Language } from '../model/values.ts'
+
+/** For whom a letter is made ready: null where nobody is known. */
+export interface Reader {
+  readonly serviceId: string | null
+  readonly client: { readonly id: string; readonly language: Language } | null
+}
 
 const cache = new WeakMap<Letter, Map<string, Letter>>()
 
@@ -7,26 +14,44 @@ function withVariant(letter: Letter, variant: LetterVariant | undefined): Letter
   const own = new Map(variant.sections.map((section) => [section.id, section]))
   return {
     ...letter,
+    language: variant.scope.of === 'language' ? variant.scope.language : letter.language,
     subject: variant.subject ?? letter.subject,
+    preheader: variant.preheader ?? letter.preheader,
     sections: letter.sections.map((section) => own.get(section.id) ?? section),
   }
 }
 
-/**
- * The letter as it counts for a service and a client: general, then the service's words, then the client's, section by
- * section; exactly one of them each. The same object for the same two, so that it is made ready once.
- */
-export function letterFor(letter: Letter, serviceId: string | null, clientId: string | null): Letter {
-  if (letter.variants.length === 0) return letter
-  const ofService = letter.variants.find(
-    ({ scope }) => scope.of === 'service' && scope.serviceId === serviceId,
+/** The variants that count for a reader, the general ones first. */
+function variantsFor(
+  { language, variants }: Letter,
+  { serviceId, client }: Reader,
+): readonly LetterVariant[] {
+  const wanted = client?.language ?? language
+  const translation = variants.find(({ scope }) => scope.of === 'language' && scope.language === wanted)
+  const spoken = translation ? wanted : undefined
+  const ofService = (asked: Language | undefined) =>
+    variants.find(
+      ({ scope }) => scope.of === 'service' && scope.serviceId === serviceId && scope.language === asked,
+    )
+  const ofClient = variants.find(({ scope }) => scope.of === 'client' && scope.clientId === client?.id)
+  return [translation, (spoken && ofService(spoken)) ?? ofService(undefined), ofClient].filter(
+    (one) => one !== undefined,
   )
-  const ofClient = letter.variants.find(({ scope }) => scope.of === 'client' && scope.clientId === clientId)
-  if (!ofService && !ofClient) return letter
-  const key = `${ofService ? serviceId : ''}|${ofClient ? clientId : ''}`
+}
+
+/**
+ * The letter as it counts for a reader: general, then its translation, the service's words, the client's, section by
+ * section; exactly one of them each. What is special to a service matters more than its language: where its words are
+ * not translated, they count as they are. The same object for the same variants, so that it is made ready once.
+ */
+export function letterFor(letter: Letter, reader: Reader): Letter {
+  if (letter.variants.length === 0) return letter
+  const own = variantsFor(letter, reader)
+  if (own.length === 0) return letter
+  const key = own.map((one) => letter.variants.indexOf(one)).join(' ')
   const known = cache.get(letter)?.get(key)
   if (known) return known
-  const made = withVariant(withVariant(letter, ofService), ofClient)
+  const made = own.reduce(withVariant, letter)
   const all = cache.get(letter) ?? new Map<string, Letter>()
   all.set(key, made)
   cache.set(letter, all)

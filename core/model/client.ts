@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { emailAddress, idOf, instant, isoDate, oneLine, requiredLine } from './values.ts'
+import { emailAddress, idOf, instant, isoDate, language, oneLine, requiredLine } from './values.ts'
 
 export const clientId = idOf('cl')
 export const contactId = idOf('ct')
@@ -34,7 +34,7 @@ export const client = z
     name: requiredLine(160, 'A client needs a name.'),
     /** Zone the client lives in; null: that of the business. */
     zone: z.string().nullable(),
-    language: z.enum(['en', 'de']),
+    language,
     contacts: z
       .array(contact)
       .min(1, 'A client needs at least one contact.')

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { idOf, instant, oneLine, requiredLine } from './values.ts'
+import { idOf, instant, language, oneLine, requiredLine } from './values.ts'
 
 export const letterId = idOf('lt')
 export const passageId = idOf('ps')
@@ -119,15 +119,20 @@ export const moments = ['asked', 'booked', 'before', 'the day', 'after', 'later'
 export const letterMoment = z.enum(moments)
 export type LetterMoment = z.infer<typeof letterMoment>
 
-/** Other words for a service or a client: only what differs, by section; the rest is written once. */
+/** Other words for a language, a service or a client: only what differs, by section; the rest is written once. */
 export const letterVariant = z
   .object({
     scope: z.discriminatedUnion('of', [
-      z.object({ of: z.literal('service'), serviceId: idOf('sv') }).strict(),
+      /** A translation: for clients of this language. */
+      z.object({ of: z.literal('language'), language }).strict(),
+      /** With a language: the service's words in that translation. */
+      z.object({ of: z.literal('service'), serviceId: idOf('sv'), language: language.optional() }).strict(),
       z.object({ of: z.literal('client'), clientId: idOf('cl') }).strict(),
     ]),
     /** Null: the general subject. */
     subject: line.nullable(),
+    /** Null: the general preview text. */
+    preheader: line.nullable().default(null),
     /** Sections that stand in for the general ones of the same id. */
     sections: z.array(section).max(50),
   })
@@ -141,7 +146,7 @@ export const letterContent = z
     moment: letterMoment,
     /** Promotional letters carry the postal address and a way to opt out, and need consent. */
     class: z.enum(['service', 'promotional']),
-    language: z.enum(['en', 'de']),
+    language,
     /** None: it looks like a typed mail. */
     letterhead: z.enum(['none', 'business']),
     subject: line,
@@ -182,6 +187,8 @@ export const passage = z
     id: passageId,
     name: requiredLine(80, 'A passage needs a name.'),
     paragraphs,
+    /** The same in other languages; where one is missing these words stand. */
+    translations: z.array(z.object({ language, paragraphs }).strict()).max(5).default([]),
     version: z.number().int().min(1),
   })
   .strict()

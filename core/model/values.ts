@@ -3,6 +3,10 @@ import { z } from 'zod'
 /** Epoch milliseconds, UTC. */
 export const instant = z.number().int().min(-8.64e15).max(8.64e15)
 
+/** What letters are written in and clients read, by ISO 639-1. */
+export const language = z.enum(['en', 'de'])
+export type Language = z.infer<typeof language>
+
 /** A calendar date without a time of day, ISO 8601 (`2026-05-14`). */
 export const isoDate = z
   .string()

@@ -5,7 +5,7 @@ import { clientId, contactId, namedDate } from '../model/client.ts'
 import { letterContent, letterId } from '../model/letter.ts'
 import { startRule, stopRule } from '../model/sequence.ts'
 import { sequenceId, step } from '../model/step.ts'
-import { emailAddress, isoDate } from '../model/values.ts'
+import { emailAddress, isoDate, language } from '../model/values.ts'
 import { act, bundleVariation, enquiryId, invoiceId, momentText, sessions } from './acts.ts'
 
 const hours = z
@@ -68,7 +68,7 @@ const bundleClient = z
     tags: z.array(z.string()).default([]),
     takesPromotional: z.boolean().default(true),
     isActive: z.boolean().default(true),
-    language: z.enum(['en', 'de']).default('en'),
+    language: language.default('en'),
   })
   .strict()
 

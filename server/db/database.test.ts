@@ -138,7 +138,8 @@ test('a business that was there before keeps its e-mails for ever until somebody
   // As the version before left it.
   database.exec(`DROP INDEX messages_unpacked; DROP INDEX sends_of_client_by_time;
     ALTER TABLE messages DROP COLUMN is_packed; ALTER TABLE messages DROP COLUMN text;
-    ALTER TABLE business DROP COLUMN sources_kept_months; DROP TABLE letter_drafts; PRAGMA user_version = 11;`)
+    ALTER TABLE business DROP COLUMN sources_kept_months; DROP TABLE letter_drafts;
+    DROP INDEX clients_by_language; ALTER TABLE passages DROP COLUMN translations_json; PRAGMA user_version = 11;`)
   database.close()
   const after = openStore(folder)
   expect(after.statements.one('readSourcesKept')).toEqual({ months: null })

@@ -69,14 +69,26 @@ export function putDraft(statements: Statements, { content, ...plain }: LetterDr
 }
 
 export function readPassages(statements: Statements): Passage[] {
-  return readRows(statements, 'passage', statements.all('allPassages'), ({ paragraphsJson, ...plain }) =>
-    passage.parse({ ...plain, paragraphs: fromJson(paragraphsJson) }),
+  return readRows(
+    statements,
+    'passage',
+    statements.all('allPassages'),
+    ({ paragraphsJson, translationsJson, ...plain }) =>
+      passage.parse({
+        ...plain,
+        paragraphs: fromJson(paragraphsJson),
+        translations: fromJson(translationsJson),
+      }),
   )
 }
 
 export function putPassage(statements: Statements, put: Passage) {
-  const { paragraphs, ...plain } = kept(passage, put)
-  statements.run('putPassage', { ...plain, paragraphsJson: asJson(paragraphs) })
+  const { paragraphs, translations, ...plain } = kept(passage, put)
+  statements.run('putPassage', {
+    ...plain,
+    paragraphsJson: asJson(paragraphs),
+    translationsJson: asJson(translations),
+  })
 }
 
 /** A picture or another file that letters carry. */

@@ -56,8 +56,8 @@ export interface Queries {
   putLetterVersion: { parameters: 'letterId' | 'version' | 'contentJson' | 'changedAt' | 'personId'; columns: never }
   joinLetterVersions: { parameters: 'letterId' | 'before' | 'personId' | 'since'; columns: never }
   versionsOfLetter: { parameters: 'letterId'; columns: 'version' | 'changedAt' | 'personName' | 'contentJson' }
-  allPassages: { parameters: never; columns: 'id' | 'name' | 'paragraphsJson' | 'version' }
-  putPassage: { parameters: 'id' | 'name' | 'paragraphsJson' | 'version'; columns: never }
+  allPassages: { parameters: never; columns: 'id' | 'name' | 'paragraphsJson' | 'translationsJson' | 'version' }
+  putPassage: { parameters: 'id' | 'name' | 'paragraphsJson' | 'translationsJson' | 'version'; columns: never }
   removePassage: { parameters: 'id'; columns: never }
   putFile: { parameters: 'id' | 'name' | 'type' | 'bytes'; columns: never }
   readFile: { parameters: 'id'; columns: 'id' | 'name' | 'type' | 'bytes' }
@@ -66,6 +66,7 @@ export interface Queries {
   audienceAfter: { parameters: 'now' | 'after' | 'limit'; columns: 'clientId' | 'clientName' | 'language' | 'takesPromotional' | 'firstName' | 'lastName' | 'email' | 'bookingId' | 'serviceId' | 'startAt' | 'endAt' | 'partySize' | 'personInChargeId' }
   countClients: { parameters: never; columns: 'count' }
   clientNames: { parameters: never; columns: 'name' }
+  anyClientOfLanguage: { parameters: 'language'; columns: 'found' }
   readDraft: { parameters: 'letterId'; columns: 'contentJson' | 'revision' | 'changedAt' | 'personName' }
   allDrafts: { parameters: never; columns: 'letterId' | 'contentJson' }
   putDraft: { parameters: 'letterId' | 'contentJson' | 'revision' | 'changedAt' | 'personId'; columns: never }

@@ -1,8 +1,11 @@
 import type { LetterLine, LetterView } from '#core/api/letterEndpoints.ts'
 import { usesOfLetter } from '#core/engine/commands/letterCommands.ts'
 import { plainWords, wordsOfSection } from '#core/letters/plainWords.ts'
+import { languages } from '#core/letters/language.ts'
+import { missingLanguages, translationsOf } from '#core/letters/translations.ts'
 import { passageIdsOf, problemsOf } from '#core/letters/problems.ts'
 import { sendingsOf } from '#core/sequences/sendingsOfLetter.ts'
+import type { Language } from '#core/model/values.ts'
 import type { Letter } from '#core/model/letter.ts'
 import { serviceOf, type Settings } from '#core/planning/slice.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
@@ -25,8 +28,10 @@ export function houseOf(running: RunningApplication): House {
   const { application } = running
   const settings = application.settings.required()
   const clients = application.store.statements.all('clientNames').map(({ name }) => String(name))
+  const { statements } = application.store
   return {
     settings,
+    clientLanguages: languages.filter((language) => statements.one('anyClientOfLanguage', { language })),
     ownWords: ownWordsOf(running, settings),
     names: [
       ...clients.map((name) => ({ name, whose: 'client' as const })),
@@ -38,6 +43,8 @@ export function houseOf(running: RunningApplication): House {
 
 interface House extends Pick<Context, 'ownWords' | 'names' | 'hasPostalAddress'> {
   readonly settings: Settings
+  /** Languages that clients read. */
+  readonly clientLanguages: readonly Language[]
 }
 
 /** What a letter is looked at against. */
@@ -63,6 +70,10 @@ export function lineOf(house: House, letter: Letter, hasDraft: boolean): LetterL
   const services = letter.variants.flatMap(({ scope }) =>
     scope.of === 'service' ? [serviceOf(settings, scope.serviceId).name] : [],
   )
+  const translations = translationsOf(letter, settings.passages).map((one) => ({
+    ...one,
+    gaps: one.gaps.length,
+  }))
   const lines = [letter.subject, letter.preheader, ...letter.sections.flatMap(wordsOfSection)]
   const text = lines.map(plainWords).join(' ')
   const problems = problemsIn(house, letter)
@@ -74,7 +85,9 @@ export function lineOf(house: House, letter: Letter, hasDraft: boolean): LetterL
     class: kind,
     language,
     usedBy: [...usesOfLetter(settings, id)],
-    services,
+    services: [...new Set(services)],
+    translations,
+    missingLanguages: [...missingLanguages(letter, house.clientLanguages)],
     text,
     problems,
     ...flags,

@@ -31,7 +31,7 @@ export function messageOf(
   // Nobody but the client may hold the client's own links.
   const view = withTestLinks(factsOf(running, clientId, bookingId), running.publicUrl())
   const facts = { ...view, zone: settings.zones.zone(view.zoneName) }
-  const own = letterFor(letterWith(content), view.service?.id ?? null, clientId)
+  const own = letterFor(letterWith(content), { serviceId: view.service?.id ?? null, client: view.client })
   const merged = mergeLetter(own, settings.passages, facts)
   if (!merged.ok) {
     const names = merged.missing.map((field) => fieldList[field].label).join(', ')

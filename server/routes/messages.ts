@@ -1,3 +1,4 @@
+import type { Language } from '#core/model/values.ts'
 import type { Router } from 'express'
 import { simpleParser } from 'mailparser'
 import { instantOfLocal } from '#core/time/localText.ts'
@@ -65,14 +66,14 @@ function asItGoes(
   return { message: null, problem: verdict.state === null ? null : verdict.reason.sentence }
 }
 
-/** Subject and sections of one copy, with what differs for its service, its client and itself. */
-function wordsOfCopy(send: Send, slice: Slice): OwnWords | null {
+/** Subject and sections of one copy, with what differs for its service, its client and itself, and their language. */
+function wordsOfCopy(send: Send, slice: Slice): { words: OwnWords; language: Language } | null {
   const letter = slice.settings.letters.find(({ id }) => id === send.letterId)
   const found = letter && sendFactsOf(send, slice)
   if (!letter || !found) return null
-  const own = letterFor(letter, found.of.serviceId, send.clientId)
+  const own = letterFor(letter, { serviceId: found.of.serviceId, client: slice.facts.client })
   const { subject, sections } = withOwnWords(own, send.decision.ownWords)
-  return { subject, sections }
+  return { words: { subject, sections }, language: own.language }
 }
 
 const momentOf = ({ dueAt, wantedAt, stateSince }: Send) => dueAt ?? wantedAt ?? stateSince
@@ -93,6 +94,7 @@ function sendPreview({ application }: RunningApplication, id: string): SendPrevi
   const { send, slice } = sendAndSlice(application, id)
   const { message, problem } = asItGoes(send, slice, application.clock.now())
   const { clientId } = send
+  const copy = wordsOfCopy(send, slice)
   const [line] = sendLines(application, 'lineOfSend', { id })
   const [before] = sendLines(application, 'lastGoneOfClient', { clientId })
   const next = nextAfter(send, slice)
@@ -105,9 +107,9 @@ function sendPreview({ application }: RunningApplication, id: string): SendPrevi
     problem,
     personalLine: send.decision.personalLine ?? '',
     revision: line?.revision ?? 1,
-    words: wordsOfCopy(send, slice),
+    words: copy?.words ?? null,
     hasOwnWords: send.decision.ownWords !== null,
-    language: slice.settings.letters.find(({ id: own }) => own === send.letterId)?.language ?? 'en',
+    language: copy?.language ?? 'en',
     hasLetter: send.stepKind === 'mail',
     noted: historyLines(application, 'notesOfClient', { clientId, limit: 3 }),
     before: before ?? null,

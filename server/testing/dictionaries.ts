@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { dirname, join } from 'node:path'
 import nspell from 'nspell'
-import type { Language } from '#core/letters/language.ts'
+import type { Language } from '#core/model/values.ts'
 import { withoutCompoundParts, type IsKnown } from '#core/letters/spelling.ts'
 
 const require = createRequire(import.meta.url)

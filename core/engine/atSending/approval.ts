@@ -18,10 +18,13 @@ export function factsToApprove(send: Send, slice: Slice, now: number): Record<st
   const found = letter && sendFactsOf(send, slice)
   if (!letter || !found) return {}
   const facts = mergeFactsOf(send, found, slice, now)
-  const own = withOwnWords(letterFor(letter, found.of.serviceId, send.clientId), send.decision.ownWords)
+  const own = withOwnWords(
+    letterFor(letter, { serviceId: found.of.serviceId, client: slice.facts.client }),
+    send.decision.ownWords,
+  )
   const { fields } = readyLetter(own, slice.settings.passages)
   const frozen = fields.filter((field) => !isOfMoment(field))
-  return Object.fromEntries(frozen.map((field) => [field, fieldValue(field, facts, letter.language)]))
+  return Object.fromEntries(frozen.map((field) => [field, fieldValue(field, facts, own.language)]))
 }
 
 const labelOf = (field: string) => {

@@ -185,7 +185,7 @@ function messageVerdict(send: Send, step: MessageStep, found: SendFacts, slice: 
   }
   const letter = slice.settings.letters.find(({ id }) => id === send.letterId)
   const facts = mergeFactsOf(send, found, slice, now)
-  const own = letter && letterFor(letter, of.serviceId, send.clientId)
+  const own = letter && letterFor(letter, { serviceId: of.serviceId, client: slice.facts.client })
   const { ownWords, personalLine } = send.decision
   const personal = own && withPersonalLine(withOwnWords(own, ownWords), personalLine)
   const content = contentOf(step, personal, slice.settings.passages, facts)

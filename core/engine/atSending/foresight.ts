@@ -81,7 +81,10 @@ function wordsFault(
   const letter = letters.find(({ id }) => id === letterId)
   const fault = letterFault(letter, passages)
   if (fault || !letter) return fault
-  const own = withOwnWords(letterFor(letter, of.serviceId, slice.facts.client.id), sending.ownWords)
+  const own = withOwnWords(
+    letterFor(letter, { serviceId: of.serviceId, client: slice.facts.client }),
+    sending.ownWords,
+  )
   const missing = missingFields(own, passages, facts)
   return missing.length === 0 ? null : missingReason(missing)
 }

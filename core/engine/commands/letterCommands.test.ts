@@ -28,7 +28,7 @@ const example = exampleSettings(realZones)
 const settings = {
   ...example,
   letters: [...example.letters, { ...spare, isStarter: true, version: 3 }],
-  passages: [{ id: 'ps_way', name: 'The way', paragraphs: [], version: 2 }],
+  passages: [{ id: 'ps_way', name: 'The way', paragraphs: [], translations: [], version: 2 }],
 }
 const used = 'lt_starter-reminder'
 const content = contentOf(spare)
@@ -142,7 +142,7 @@ describe('letters', () => {
 
 describe('passages', () => {
   test('new, changed, changed elsewhere, in use', () => {
-    const way = { id: 'ps_way', name: 'The way', paragraphs: [words`Left`] }
+    const way = { id: 'ps_way', name: 'The way', paragraphs: [words`Left`], translations: [] }
     expect(effects(putPassage(settings, way, 2))).toEqual([
       { kind: 'put passage', passage: { ...way, version: 3 } },
     ])

@@ -16,7 +16,10 @@ export function readsDifferently(send: Send, slice: Slice, letter: Letter, now: 
   if (!present || !found) return false
   const facts = mergeFactsOf(send, found, slice, send.dueAt ?? now)
   const merged = (one: Letter) => {
-    const own = withOwnWords(letterFor(one, found.of.serviceId, send.clientId), send.decision.ownWords)
+    const own = withOwnWords(
+      letterFor(one, { serviceId: found.of.serviceId, client: slice.facts.client }),
+      send.decision.ownWords,
+    )
     return JSON.stringify(mergeLetter(own, slice.settings.passages, facts))
   }
   return merged(present) !== merged(letter)

@@ -31,12 +31,14 @@ FROM letter_versions v LEFT JOIN people p ON p.id = v.person_id
 WHERE v.letter_id = @letterId ORDER BY v.version DESC;
 
 -- name: allPassages
-SELECT id, name, paragraphs_json AS paragraphsJson, version FROM passages ORDER BY name, id;
+SELECT id, name, paragraphs_json AS paragraphsJson, translations_json AS translationsJson, version
+FROM passages ORDER BY name, id;
 
 -- name: putPassage
-INSERT INTO passages (id, name, paragraphs_json, version) VALUES (@id, @name, @paragraphsJson, @version)
+INSERT INTO passages (id, name, paragraphs_json, translations_json, version)
+VALUES (@id, @name, @paragraphsJson, @translationsJson, @version)
 ON CONFLICT (id) DO UPDATE SET name = excluded.name, paragraphs_json = excluded.paragraphs_json,
-  version = excluded.version;
+  translations_json = excluded.translations_json, version = excluded.version;
 
 -- name: removePassage
 DELETE FROM passages WHERE id = @id;
@@ -69,6 +71,9 @@ SELECT count(*) AS count FROM clients;
 -- name: clientNames
 -- whole: walked by name up to a limit
 SELECT name FROM clients INDEXED BY clients_by_name WHERE is_active = 1 ORDER BY name COLLATE NOCASE LIMIT 5000;
+
+-- name: anyClientOfLanguage
+SELECT 1 AS found FROM clients INDEXED BY clients_by_language WHERE is_active = 1 AND language = @language LIMIT 1;
 
 -- name: readDraft
 SELECT d.content_json AS contentJson, d.revision, d.changed_at AS changedAt, p.name AS personName

@@ -115,6 +115,7 @@ test('publishing says first who reads a letter differently; words of their own k
   const variants = application.settings.required().services.map(({ id: serviceId }) => ({
     scope: { of: 'service' as const, serviceId },
     subject: content.subject,
+    preheader: null,
     sections: [],
   }))
   expect(effectOfText(running, present, { ...other, variants }).lines).toEqual([])

@@ -2,6 +2,7 @@ import { Button, Group, Switch, TextInput } from '@mantine/core'
 import { useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import type { LetterLine } from '#core/api/letterEndpoints.ts'
+import { languageNames } from '#core/letters/language.ts'
 import { moments, type LetterContent } from '#core/model/letter.ts'
 import { call } from '../../app/api.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
@@ -45,7 +46,13 @@ function Row({ letter, isNamesake }: { letter: LetterLine; isNamesake: boolean }
     letter.isStarter ? 'not published yet' : letter.hasDraft ? 'has a draft' : '',
     letter.isArchived ? 'archived' : '',
     letter.class === 'promotional' ? 'promotional' : '',
-    letter.language === 'de' ? 'German' : '',
+    letter.language === 'en' ? '' : languageNames[letter.language],
+    ...letter.translations.map(({ language, gaps }) =>
+      gaps === 0
+        ? `also in ${languageNames[language]}`
+        : `${languageNames[language]}: ${gaps === 1 ? '1 part' : `${gaps} parts`} missing`,
+    ),
+    ...letter.missingLanguages.map((language) => `not in ${languageNames[language]}`),
     ...letter.services,
   ].filter(Boolean)
   return (

@@ -1,4 +1,5 @@
-import { Button, TextInput } from '@mantine/core'
+import { Button, Select, TextInput } from '@mantine/core'
+import { languageNames, languages } from '#core/letters/language.ts'
 import { plainWords } from '#core/letters/plainWords.ts'
 import type { JSONContent } from '@tiptap/core'
 import { useState } from 'react'
@@ -24,6 +25,50 @@ function paragraphsOf(document: JSONContent): Passage['paragraphs'] {
   return first?.kind === 'text' ? first.paragraphs : []
 }
 
+interface TranslationsProps {
+  readonly translations: Passage['translations']
+  readonly onChange: (translations: Passage['translations']) => void
+}
+
+/** The words of a passage in other languages; a letter in such a language takes them. */
+function Translations({ translations, onChange }: TranslationsProps) {
+  const others = languages.filter((language) => !translations.some((one) => one.language === language))
+  return (
+    <>
+      {translations.map((one, index) => (
+        <div key={one.language}>
+          <TextEditor
+            label={`In ${languageNames[one.language]}`}
+            initial={documentOf(asSections(one.paragraphs))}
+            onChange={(document) =>
+              onChange(translations.with(index, { ...one, paragraphs: paragraphsOf(document) }))
+            }
+          />
+          <Button
+            size="compact-sm"
+            variant="default"
+            onClick={() => onChange(translations.toSpliced(index, 1))}
+          >
+            Take {languageNames[one.language]} out
+          </Button>
+        </div>
+      ))}
+      <Select
+        label="In another language"
+        placeholder="Choose one"
+        w="14rem"
+        value={null}
+        disabled={others.length === 0}
+        data={others.map((language) => ({ value: language, label: languageNames[language] }))}
+        onChange={(chosen) => {
+          const language = others.find((one) => one === chosen)
+          if (language) onChange([...translations, { language, paragraphs: [] }])
+        }}
+      />
+    </>
+  )
+}
+
 interface FormProps {
   readonly passage: Passage
   readonly usedBy: readonly string[]
@@ -33,6 +78,7 @@ interface FormProps {
 function Form({ passage, usedBy, onClose }: FormProps) {
   const [name, setName] = useState(passage.name)
   const [paragraphs, setParagraphs] = useState(passage.paragraphs)
+  const [translations, setTranslations] = useState(passage.translations)
   const put = useTell('putPassage', onClose)
   const remove = useTell('removePassage', onClose)
   const { id, version } = passage
@@ -41,7 +87,7 @@ function Form({ passage, usedBy, onClose }: FormProps) {
       onSubmit={() => {
         put.mutate({
           parameters: { id },
-          body: { version, passage: { name, paragraphs } },
+          body: { version, passage: { name, paragraphs, translations } },
         })
       }}
     >
@@ -56,6 +102,7 @@ function Form({ passage, usedBy, onClose }: FormProps) {
         initial={documentOf(asSections(passage.paragraphs))}
         onChange={(document) => setParagraphs(paragraphsOf(document))}
       />
+      <Translations translations={translations} onChange={setTranslations} />
       {usedBy.length > 0 && (
         <p className={table.quiet}>Saving it changes {usedBy.map((name) => `“${name}”`).join(', ')}.</p>
       )}
@@ -80,7 +127,13 @@ function Form({ passage, usedBy, onClose }: FormProps) {
 /** Words kept once and used in many letters. */
 export function Passages({ passages }: { passages: readonly UsedPassage[] }) {
   const [open, setOpen] = useState<Passage | null>(null)
-  const fresh = (): Passage => ({ id: `ps_${newCommandId()}`, name: '', paragraphs: [], version: 0 })
+  const fresh = (): Passage => ({
+    id: `ps_${newCommandId()}`,
+    name: '',
+    paragraphs: [],
+    translations: [],
+    version: 0,
+  })
   return (
     <div className={`${table.sheet ?? ''} ${styles.passages ?? ''}`}>
       <h2 className={table.group}>Passages, kept once for many letters</h2>

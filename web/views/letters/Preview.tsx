@@ -24,7 +24,7 @@ export function mergedFor(
 ): MergeOutcome | null {
   if (!facts) return null
   return mergeLetter(
-    letterFor(letterWith(content), facts.service?.id ?? null, facts.client.id),
+    letterFor(letterWith(content), { serviceId: facts.service?.id ?? null, client: facts.client }),
     passages,
     facts,
   )

@@ -1,28 +1,32 @@
 import { Button, SegmentedControl, Select } from '@mantine/core'
+import type { JSONContent } from '@tiptap/core'
 import { useState } from 'react'
 import { plainWords } from '#core/letters/plainWords.ts'
+import { languageNames, languages } from '#core/letters/language.ts'
+import { translationsOf } from '#core/letters/translations.ts'
 import {
+  withOwnLine,
   withOwnSection,
-  withOwnSubject,
   withoutScope,
   withScope,
   type VariantScope,
 } from '#core/letters/variantWords.ts'
-import type { LetterContent, LetterVariant, Section } from '#core/model/letter.ts'
+import {
+  letterVariant,
+  type Inline,
+  type LetterContent,
+  type LetterVariant,
+  type Section,
+} from '#core/model/letter.ts'
 import { useAsk } from '../../app/queries.ts'
 import { documentOf, sectionsOf } from './document.ts'
+import { EditingProvider, useEditing } from './editing.ts'
 import styles from './letters.module.css'
 import { LineEditor } from './LineEditor.tsx'
 import { linesOfSection } from './plainLines.ts'
 import { TextEditor } from './TextEditor.tsx'
 
 type Choice = 'same' | 'other' | 'out'
-
-const choices: readonly { readonly value: Choice; readonly label: string }[] = [
-  { value: 'same', label: 'As for everybody' },
-  { value: 'other', label: 'Other words' },
-  { value: 'out', label: 'Left out' },
-]
 
 const isEmptyText = (section: Section) => section.kind === 'text' && section.paragraphs.length === 0
 
@@ -31,26 +35,91 @@ function choiceOf(own: Section | undefined): Choice {
   return isEmptyText(own) ? 'out' : 'other'
 }
 
-/** Words to begin with where a section gets other ones: those it has, as far as they are words. */
-function asText(general: Section): Section {
-  const { id } = general
-  if (general.kind === 'text') return general
-  return { id, kind: 'text', paragraphs: general.kind === 'heading' ? [general.content] : [[]] }
+/** What a part of the general text can be for a scope. */
+function choicesFor({ of }: VariantScope): readonly { readonly value: Choice; readonly label: string }[] {
+  return [
+    { value: 'same', label: of === 'language' ? 'Not translated' : 'As for everybody' },
+    { value: 'other', label: of === 'language' ? 'Translated' : 'Other words' },
+    { value: 'out', label: 'Left out' },
+  ]
+}
+
+const withWords: readonly Section['kind'][] = ['heading', 'text', 'button', 'columns']
+
+/** What a section begins with where it gets other words: itself where it has words, else a text in its place. */
+function asOwn(general: Section): Section {
+  return withWords.includes(general.kind) ? general : { id: general.id, kind: 'text', paragraphs: [[]] }
+}
+
+interface WordsProps {
+  readonly label: string
+  readonly own: Section
+  readonly onChange: (own: Section) => void
+}
+
+const asText = (paragraphs: Inline[][]): Section[] => [{ id: 'text', kind: 'text', paragraphs }]
+
+function paragraphsOf(document: JSONContent): Inline[][] {
+  const [first] = sectionsOf(document)
+  return first?.kind === 'text' ? first.paragraphs : []
+}
+
+/** A section's other words, in the shape of the section. */
+function OwnWordsEditor({ label, own, onChange }: WordsProps) {
+  const text = (name: string, paragraphs: Inline[][], put: (next: Inline[][]) => Section) => (
+    <TextEditor
+      label={name}
+      initial={documentOf(asText(paragraphs))}
+      onChange={(document) => onChange(put(paragraphsOf(document)))}
+    />
+  )
+  switch (own.kind) {
+    case 'heading':
+      return (
+        <LineEditor
+          label={label}
+          initial={own.content}
+          onChange={(content) => onChange({ ...own, content })}
+        />
+      )
+    case 'button':
+      return (
+        <LineEditor
+          label={label}
+          initial={own.label}
+          onChange={(words) => onChange({ ...own, label: words })}
+        />
+      )
+    case 'text':
+      return text(label, own.paragraphs, (paragraphs) => ({ ...own, paragraphs }))
+    case 'columns':
+      return (
+        <>
+          {text(`${label}, left`, own.left, (left) => ({ ...own, left }))}
+          {text(`${label}, right`, own.right, (right) => ({ ...own, right }))}
+        </>
+      )
+    default:
+      return null
+  }
 }
 
 interface PartProps {
+  readonly scope: VariantScope
   readonly general: Section
   readonly own: Section | undefined
   readonly onChange: (own: Section | null) => void
 }
 
-function Part({ general, own, onChange }: PartProps) {
+function Part({ scope, general, own, onChange }: PartProps) {
+  const { passages } = useEditing()
   const choice = choiceOf(own)
-  const words = linesOfSection(general).join(' ')
+  const name = general.kind === 'passage' ? passages.find(({ id }) => id === general.passageId)?.name : null
+  const words = name ? `Passage “${name}”` : linesOfSection(general).join(' ')
   const choose = (value: Choice) => {
     if (value === 'same') onChange(null)
     if (value === 'out') onChange({ id: general.id, kind: 'text', paragraphs: [] })
-    if (value === 'other') onChange(asText(general))
+    if (value === 'other') onChange(asOwn(general))
   }
   return (
     <li>
@@ -58,20 +127,46 @@ function Part({ general, own, onChange }: PartProps) {
       <SegmentedControl
         size="xs"
         aria-label={`For: ${words.slice(0, 40)}`}
-        data={[...choices]}
+        data={[...choicesFor(scope)]}
         value={choice}
         onChange={choose}
       />
-      {choice === 'other' && own?.kind === 'text' && (
-        <TextEditor
-          label={`Other words for: ${words.slice(0, 40)}`}
-          initial={documentOf([own])}
-          onChange={(document) => {
-            const [first] = sectionsOf(document)
-            if (first) onChange(first)
-          }}
-        />
+      {choice === 'other' && own && (
+        <OwnWordsEditor label={`Other words for: ${words.slice(0, 40)}`} own={own} onChange={onChange} />
       )}
+    </li>
+  )
+}
+
+interface LinePartProps {
+  readonly which: 'subject' | 'preheader'
+  readonly content: LetterContent
+  readonly variant: LetterVariant
+  readonly name: string
+  readonly onChange: (variants: LetterContent['variants']) => void
+}
+
+const lineNames = { subject: 'Subject', preheader: 'Preview text' } as const
+
+function LinePart({ which, content, variant, name, onChange }: LinePartProps) {
+  const { scope } = variant
+  const own = variant[which]
+  const label = `${lineNames[which]} for ${name}`
+  const put = (words: LetterVariant['subject']) =>
+    onChange(withOwnLine(content.variants, scope, which, words))
+  return (
+    <li>
+      <p className={styles.variantWords}>
+        {lineNames[which]}: {plainWords(content[which])}
+      </p>
+      <SegmentedControl
+        size="xs"
+        aria-label={label}
+        data={choicesFor(scope).filter(({ value }) => value !== 'out')}
+        value={own === null ? 'same' : 'other'}
+        onChange={(value) => put(value === 'same' ? null : content[which])}
+      />
+      {own !== null && <LineEditor label={label} initial={own} onChange={put} />}
     </li>
   )
 }
@@ -83,15 +178,30 @@ interface OneProps {
   readonly onChange: (variants: LetterContent['variants']) => void
 }
 
+/** How far the words of a scope are, in words. */
+function useStanding({ content, variant }: Pick<OneProps, 'content' | 'variant'>): string {
+  const { passages } = useEditing()
+  const { scope, subject, preheader, sections } = variant
+  if (scope.of === 'language') {
+    const gaps = translationsOf(content, passages).find(({ language }) => language === scope.language)?.gaps
+    const count = gaps?.length ?? 0
+    return count === 0 ? 'all of it' : `${count === 1 ? '1 part is' : `${count} parts are`} not translated`
+  }
+  const parts = sections.length + [subject, preheader].filter((one) => one !== null).length
+  return `${parts === 1 ? '1 part' : `${parts} parts`} in other words`
+}
+
 function One({ content, variant, name, onChange }: OneProps) {
-  const [isOpen, setIsOpen] = useState(variant.sections.length === 0 && variant.subject === null)
   const { scope, subject, sections } = variant
+  const [isOpen, setIsOpen] = useState(sections.length === 0 && subject === null)
+  const editing = useEditing()
+  const standing = useStanding({ content, variant })
   const { variants } = content
-  const parts = sections.length + (subject === null ? 0 : 1)
+  const language = scope.of === 'client' ? editing.language : (scope.language ?? editing.language)
   return (
     <li>
       <p>
-        <b>{name}</b> · {parts === 1 ? '1 part' : `${parts} parts`} in other words
+        <b>{name}</b> · {standing}
       </p>
       <Button variant="subtle" size="compact-sm" onClick={() => setIsOpen(!isOpen)}>
         {isOpen ? 'Close' : 'Open'}
@@ -100,64 +210,92 @@ function One({ content, variant, name, onChange }: OneProps) {
         Take {name} out
       </Button>
       {isOpen && (
-        <ul className={styles.variantParts}>
-          <li>
-            <p className={styles.variantWords}>Subject: {plainWords(content.subject)}</p>
-            <SegmentedControl
-              size="xs"
-              aria-label={`Subject for ${name}`}
-              data={choices.filter(({ value }) => value !== 'out')}
-              value={subject === null ? 'same' : 'other'}
-              onChange={(value) =>
-                onChange(withOwnSubject(variants, scope, value === 'same' ? null : content.subject))
-              }
-            />
-            {subject !== null && (
-              <LineEditor
-                label={`Subject for ${name}`}
-                initial={subject}
-                onChange={(words) => onChange(withOwnSubject(variants, scope, words))}
+        <EditingProvider value={{ ...editing, language }}>
+          <ul className={styles.variantParts}>
+            <LinePart which="subject" content={content} variant={variant} name={name} onChange={onChange} />
+            {(content.preheader.length > 0 || variant.preheader !== null) && (
+              <LinePart
+                which="preheader"
+                content={content}
+                variant={variant}
+                name={name}
+                onChange={onChange}
               />
             )}
-          </li>
-          {content.sections.map((general) => (
-            <Part
-              key={general.id}
-              general={general}
-              own={sections.find(({ id }) => id === general.id)}
-              onChange={(own) => onChange(withOwnSection(variants, scope, general.id, own))}
-            />
-          ))}
-        </ul>
+            {content.sections
+              .filter(({ kind }) => scope.of !== 'language' || withWords.includes(kind) || kind === 'passage')
+              .map((general) => (
+                <Part
+                  key={general.id}
+                  scope={scope}
+                  general={general}
+                  own={sections.find(({ id }) => id === general.id)}
+                  onChange={(own) => onChange(withOwnSection(variants, scope, general.id, own))}
+                />
+              ))}
+          </ul>
+        </EditingProvider>
       )}
     </li>
   )
 }
 
-function scopeOf(value: string): VariantScope {
-  return value.startsWith('cl_') ? { of: 'client', clientId: value } : { of: 'service', serviceId: value }
+/** A scope as a value of the list, and back. */
+const keyOf = (scope: VariantScope) => JSON.stringify(scope)
+const scopeOf = (key: string) => letterVariant.shape.scope.parse(JSON.parse(key))
+
+interface Choosable {
+  readonly value: string
+  readonly label: string
 }
 
-/** Other words for a service or a client: only what differs; the rest is written once. */
-export function Variants({ content, onChange }: Pick<OneProps, 'content' | 'onChange'>) {
+/** Languages, services (also in the languages the letter has) and clients to write other words for. */
+function useScopes({ language, variants }: LetterContent) {
   const settings = useAsk('settings')
   const candidates = useAsk('letterCandidates')
-  const services = (settings.data?.services ?? []).map(({ id, name }) => ({ value: id, label: name }))
-  const clients = (candidates.data?.candidates ?? []).map(({ clientId, label }) => ({
-    value: clientId,
-    label,
-  }))
-  const idOf = (scope: VariantScope) => (scope.of === 'service' ? scope.serviceId : scope.clientId)
+  const choosable = (scope: VariantScope, label: string): Choosable => ({ value: keyOf(scope), label })
+  const services = settings.data?.services ?? []
+  const translated = variants.flatMap(({ scope }) => (scope.of === 'language' ? [scope.language] : []))
+  return [
+    {
+      group: 'Languages',
+      items: languages
+        .filter((one) => one !== language)
+        .map((one) => choosable({ of: 'language', language: one }, languageNames[one])),
+    },
+    {
+      group: 'Services',
+      items: services.flatMap(({ id: serviceId, name }) => [
+        choosable({ of: 'service', serviceId }, name),
+        ...translated.map((one) =>
+          choosable({ of: 'service', serviceId, language: one }, `${name}, in ${languageNames[one]}`),
+        ),
+      ]),
+    },
+    {
+      group: 'Clients',
+      items: (candidates.data?.candidates ?? []).map(({ clientId, label }) =>
+        choosable({ of: 'client', clientId }, label),
+      ),
+    },
+  ]
+}
+
+/** Other words for a language, a service or a client: only what differs; the rest is written once. */
+export function Variants({ content, onChange }: Pick<OneProps, 'content' | 'onChange'>) {
+  const scopes = useScopes(content)
+  const all = scopes.flatMap(({ items }) => items)
   const nameOf = (scope: VariantScope) =>
-    [...services, ...clients].find(({ value }) => value === idOf(scope))?.label ??
-    'somebody not there any more'
+    scope.of === 'language'
+      ? languageNames[scope.language]
+      : (all.find(({ value }) => value === keyOf(scope))?.label ?? 'somebody not there any more')
   return (
     <fieldset className={styles.along}>
-      <legend>Other words for a service or a client</legend>
+      <legend>Other words for a language, a service or a client</legend>
       <ul className={styles.problems}>
         {content.variants.map((variant) => (
           <One
-            key={idOf(variant.scope)}
+            key={keyOf(variant.scope)}
             content={content}
             variant={variant}
             name={nameOf(variant.scope)}
@@ -167,14 +305,11 @@ export function Variants({ content, onChange }: Pick<OneProps, 'content' | 'onCh
       </ul>
       <Select
         label="For whom"
-        placeholder="Choose a service or a client"
+        placeholder="Choose a language, a service or a client"
         searchable
         clearable={false}
         value={null}
-        data={[
-          { group: 'Services', items: services },
-          { group: 'Clients', items: clients },
-        ]}
+        data={scopes}
         nothingFoundMessage="Nothing of that name"
         onChange={(value) => value !== null && onChange(withScope(content.variants, scopeOf(value)))}
       />

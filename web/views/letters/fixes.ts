@@ -47,19 +47,23 @@ function inSection(section: Section, change: Change): Section {
   }
 }
 
+/** Something changed where it stands: in the general text, and in that of translations, services and clients. */
 function atPlace(content: LetterContent, place: LetterProblem['place'], change: Change): LetterContent {
   switch (place.in) {
     case 'subject':
-      return { ...content, subject: change(content.subject) }
-    case 'preheader':
-      return { ...content, preheader: change(content.preheader) }
+    case 'preheader': {
+      const { in: which } = place
+      const variants = content.variants.map((one) => ({ ...one, [which]: one[which] && change(one[which]) }))
+      return { ...content, [which]: change(content[which]), variants }
+    }
     case 'letter':
       return content
-    case 'section':
-      return {
-        ...content,
-        sections: content.sections.map((one) => (one.id === place.id ? inSection(one, change) : one)),
-      }
+    case 'section': {
+      const changed = (sections: readonly Section[]) =>
+        sections.map((one) => (one.id === place.id ? inSection(one, change) : one))
+      const variants = content.variants.map((one) => ({ ...one, sections: changed(one.sections) }))
+      return { ...content, sections: changed(content.sections), variants }
+    }
   }
 }
 

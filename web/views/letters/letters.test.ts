@@ -117,7 +117,7 @@ const contentOf = (lines: Inline[][], rest: Partial<LetterContent> = {}): Letter
 
 describe('a problem seen to at one press', () => {
   const context = {
-    passages: [{ id: 'ps_way', name: 'The way', paragraphs: [], version: 1 }],
+    passages: [{ id: 'ps_way', name: 'The way', paragraphs: [], translations: [], version: 1 }],
     sendings: [],
     names: [{ name: 'Enno Brandt', whose: 'client' as const }],
     hasPostalAddress: true,
@@ -229,7 +229,7 @@ describe('a letter tried on everyone', () => {
   test('the words of a service count for its clients alone', () => {
     const own: Section = { id: 'a', kind: 'text', paragraphs: [words`Without fields.`] }
     const scope = { of: 'service', serviceId: exampleService.id } as const
-    const varied = { ...content, variants: [{ scope, subject: null, sections: [own] }] }
+    const varied = { ...content, variants: [{ scope, subject: null, preheader: null, sections: [own] }] }
     const tryOn = createTrial(share(varied), realZones)
     expect(tryOn(row(1, { bookingId: null, startAt: null, endAt: null }))).toMatchObject({ held: [] })
     expect(tryOn(row(2, { bookingId: null, startAt: null, endAt: null, serviceId: null }))).toMatchObject({

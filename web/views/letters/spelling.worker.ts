@@ -1,12 +1,11 @@
 import nspell from 'nspell'
-import type { Language } from '#core/letters/language.ts'
+import type { Language } from '#core/model/values.ts'
 import { misspelt, withoutCompoundParts } from '#core/letters/spelling.ts'
 
 export interface SpellingQuestion {
   readonly asked: number
-  readonly language: Language
   readonly ownWords: readonly string[]
-  readonly texts: readonly string[]
+  readonly texts: readonly { readonly text: string; readonly language: Language }[]
 }
 
 export interface Misspelling {
@@ -67,17 +66,20 @@ function dictionary(language: Language): ReturnType<typeof read> {
 /** Looking for suggestions takes long: so many words get one. */
 const mostSuggestions = 8
 
-async function answer({ asked, language, ownWords, texts }: SpellingQuestion): Promise<SpellingAnswer> {
-  const spellers = await dictionary(language)
-  const isKnown = (word: string) => spellers.some((one) => one.correct(word))
-  const suggestion = (word: string) => spellers[0]?.suggest(word)[0] ?? null
+async function answer({ asked, ownWords, texts }: SpellingQuestion): Promise<SpellingAnswer> {
   let left = mostSuggestions
-  const found = texts.map((text) =>
-    misspelt(text, language, isKnown, ownWords).map((word): Misspelling => {
-      left -= 1
-      return { word, suggestion: left >= 0 ? suggestion(word) : null }
-    }),
-  )
+  const found: Misspelling[][] = []
+  for (const { text, language } of texts) {
+    const spellers = await dictionary(language)
+    const isKnown = (word: string) => spellers.some((one) => one.correct(word))
+    const suggestion = (word: string) => spellers[0]?.suggest(word)[0] ?? null
+    found.push(
+      misspelt(text, language, isKnown, ownWords).map((word): Misspelling => {
+        left -= 1
+        return { word, suggestion: left >= 0 ? suggestion(word) : null }
+      }),
+    )
+  }
   return { asked, found }
 }
 
@@ -85,7 +87,7 @@ self.addEventListener('message', ({ data }: MessageEvent<SpellingQuestion>) => {
   answer(data).then(
     (found) => self.postMessage(found),
     () => {
-      dictionaries.delete(data.language)
+      dictionaries.clear()
       const unread: SpellingAnswer = { asked: data.asked, found: null }
       self.postMessage(unread)
     },

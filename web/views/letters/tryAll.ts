@@ -93,11 +93,11 @@ export function createTrial(share: TrialShare, zones: ZoneTable): (row: Audience
   const fields = fieldsThatMayLack(share.content)
   return (row) => {
     const facts = factsFor(row, share, zones)
-    const own = letterFor(letter, facts.service?.id ?? null, row.clientId)
+    const own = letterFor(letter, { serviceId: facts.service?.id ?? null, client: facts.client })
     const outcome = mergeLetter(own, share.passages, facts)
     const held = outcome.ok ? [] : outcome.missing
     const lacking = fields.filter(
-      (field) => !held.includes(field) && fieldValue(field, facts, letter.language) === '',
+      (field) => !held.includes(field) && fieldValue(field, facts, own.language) === '',
     )
     return {
       clientId: row.clientId,

@@ -57,9 +57,8 @@ export function useSpelling(
     asked.current = { count: asked.current.count + 1, places: pieces.map(({ place }) => place) }
     const question: SpellingQuestion = {
       asked: asked.current.count,
-      language: settled.language,
       ownWords: [...ownWords, ...names.map(({ name }) => name)],
-      texts: pieces.map(({ nodes }) => typedText([nodes])),
+      texts: pieces.map(({ nodes, language }) => ({ text: typedText([nodes]), language })),
     }
     worker.current?.postMessage(question)
   }, [settled, ownWords, names])

@@ -1,0 +1,66 @@
+import type { LetterContent, LetterVariant, Passage, Section } from '../model/letter.ts'
+import type { Language } from '../model/values.ts'
+import { plainWords, wordsOfSection } from './plainWords.ts'
+
+/** Where a translation has no words of its own: readers of that language get the general ones there. */
+export type GapPlace =
+  { readonly in: 'subject' | 'preheader' } | { readonly in: 'section'; readonly id: string }
+
+export interface Translation {
+  readonly language: Language
+  readonly gaps: readonly GapPlace[]
+}
+
+/** The paragraphs of a passage in a language, or its general ones; none where it is not there. */
+export function passageIn(passage: Passage | undefined, language: Language): Passage['paragraphs'] {
+  const own = passage?.translations.find((one) => one.language === language)
+  return own?.paragraphs ?? passage?.paragraphs ?? []
+}
+
+function isGap(section: Section, language: Language, passages: readonly Passage[]): boolean {
+  if (section.kind !== 'passage')
+    return wordsOfSection(section).some((line) => plainWords(line).trim() !== '')
+  const passage = passages.find(({ id }) => id === section.passageId)
+  return passage !== undefined && !passage.translations.some((one) => one.language === language)
+}
+
+function gapsIn(
+  content: LetterContent,
+  { subject, preheader, sections }: LetterVariant,
+  language: Language,
+  passages: readonly Passage[],
+): readonly GapPlace[] {
+  const own = new Set(sections.map(({ id }) => id))
+  return [
+    ...(subject === null ? [{ in: 'subject' } as const] : []),
+    ...(preheader === null && plainWords(content.preheader).trim() !== ''
+      ? [{ in: 'preheader' } as const]
+      : []),
+    ...content.sections
+      .filter((section) => !own.has(section.id) && isGap(section, language, passages))
+      .map(({ id }) => ({ in: 'section', id }) as const),
+  ]
+}
+
+/** The languages a letter has besides its general one, and what each of them lacks. */
+export function translationsOf(content: LetterContent, passages: readonly Passage[]): readonly Translation[] {
+  return content.variants.flatMap((variant) =>
+    variant.scope.of === 'language'
+      ? [
+          {
+            language: variant.scope.language,
+            gaps: gapsIn(content, variant, variant.scope.language, passages),
+          },
+        ]
+      : [],
+  )
+}
+
+/** Languages of clients that a letter does not speak. */
+export function missingLanguages(
+  content: LetterContent,
+  ofClients: readonly Language[],
+): readonly Language[] {
+  const has = [content.language, ...translationsOf(content, []).map(({ language }) => language)]
+  return ofClients.filter((language) => !has.includes(language))
+}
