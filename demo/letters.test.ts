@@ -74,6 +74,7 @@ function factsFor(firstName: string, lastName: string): MergeFacts {
     optOutUrl: 'https://thistledown.example/choose/cl_1.abc',
     bookingUrl: 'https://thistledown.example/yours/bk_1.abc',
     zone: realZones.zone(business.zone),
+    readerZone: null,
     sendingAt: moment('2026-05-22 18:00'),
   }
 }

@@ -125,7 +125,10 @@ const booked: readonly Letter[] = [
     'booked',
     words`New day: ${field('booking.date')}, ${field('booking.time')}`,
     [
-      text(greeting, words`your flight has another time. What counts from here on is this:`),
+      text(
+        greeting,
+        words`your flight has another time. It was ${optional('booking.oldDate')}, ${optional('booking.oldTime')}. What counts from here on is this:`,
+      ),
       facts,
       passage('ps_terms'),
     ],

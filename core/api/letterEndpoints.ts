@@ -238,8 +238,11 @@ export const letterEndpoints = {
   letterFacts: ask({
     path: '/api/letter-facts',
     summary: 'What a letter is filled from for a client or a booking',
-    query: z.object({ clientId: z.string(), bookingId: z.string().optional() }).strict(),
-    answer: mergeFactsView,
+    query: z
+      .object({ clientId: z.string(), bookingId: z.string().optional(), letterId: letterId.optional() })
+      .strict(),
+    /** `goesAt`: when the letter goes for them, which the words of time are counted from; null: not known, now. */
+    answer: z.object({ facts: mergeFactsView, goesAt: instant.nullable() }),
   }),
   letterCandidates: ask({
     path: '/api/letter-candidates',

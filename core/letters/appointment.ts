@@ -10,6 +10,10 @@ export interface Appointment {
   readonly endAt: number
   readonly summary: string
   readonly location: string
+  /** What the entry says besides. */
+  readonly description: string
+  /** The page of the booking for its client; empty: none. */
+  readonly url: string
   readonly organizer: { readonly name: string; readonly email: string }
   readonly isCancelled: boolean
 }
@@ -19,7 +23,8 @@ export function appointmentOf({
   booking,
   service,
   business,
-}: Pick<MergeFacts, 'booking' | 'service' | 'business'>): Appointment | null {
+  bookingUrl,
+}: Pick<MergeFacts, 'booking' | 'service' | 'business' | 'bookingUrl'>): Appointment | null {
   if (booking === null || service === null) return null
   return {
     uid: `${booking.id}@${business.senderAddress.split('@')[1] ?? 'localhost'}`,
@@ -28,6 +33,8 @@ export function appointmentOf({
     endAt: booking.endAt,
     summary: `${service.name}, ${business.name}`,
     location: service.place,
+    description: [business.name, business.phone, bookingUrl].filter(Boolean).join('\n'),
+    url: bookingUrl,
     organizer: { name: business.name, email: business.senderAddress },
     isCancelled: booking.status === 'cancelled',
   }

@@ -55,6 +55,8 @@ export const fieldList: Readonly<Record<FieldName, FieldInfo>> = {
   'booking.weekday': booking('Weekday'),
   'booking.time': booking('Start time'),
   'booking.endTime': booking('End time'),
+  'booking.oldDate': booking('Old date', { canBeMissing: true }),
+  'booking.oldTime': booking('Old start time', { canBeMissing: true }),
   'booking.partySize': booking('Number of people'),
   'booking.dayFromSending': booking('Weekday or date', { isOfMoment: true }),
   'booking.distanceFromSending': booking('Days to go', { isOfMoment: true }),

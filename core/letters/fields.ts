@@ -4,13 +4,13 @@ import { fullName, type Client, type Contact } from '../model/client.ts'
 import type { Enquiry, Invoice } from '../model/dealings.ts'
 import type { FieldName } from '../model/letter.ts'
 import { epochDayOf, type EpochDay } from '../time/calendar.ts'
-import { clockTime } from '../time/format.ts'
-import { dayAt, type Zone } from '../time/zones.ts'
+import { dayAt } from '../time/zones.ts'
+import { timeAtPlace, type BookingZones } from './bookingWords.ts'
 import { dayWords, distanceWords, longDateIn, moneyIn, peopleIn, shortDateIn, weekdayIn } from './language.ts'
 import type { Language } from '../model/values.ts'
 
 /** Everything a letter's fields are filled from. */
-export interface MergeFacts {
+export interface MergeFacts extends BookingZones {
   readonly business: Business
   readonly client: Client
   readonly contact: Contact
@@ -28,8 +28,6 @@ export interface MergeFacts {
   readonly optOutUrl: string
   /** The page of the booking for its client; empty where there is none. */
   readonly bookingUrl: string
-  /** Zone of the place: dates and times of the booking are told in it. */
-  readonly zone: Zone
   /** The moment of sending; words like "tomorrow" are counted from it. */
   readonly sendingAt: number
 }
@@ -47,6 +45,15 @@ const startDay =
     facts.booking === null
       ? ''
       : value(language, dayAt(facts.zone, facts.booking.startAt), dayAt(facts.zone, facts.sendingAt))
+
+/** Of the times the client knows, where the booking has others by now. */
+const toldBefore =
+  (value: (told: Booking['told'], facts: MergeFacts, language: Language) => string): Reader =>
+  (facts, language) => {
+    const { booking } = facts
+    const isAsTold = booking?.told.startAt === booking?.startAt && booking?.told.endAt === booking?.endAt
+    return booking === null || isAsTold ? '' : value(booking.told, facts, language)
+  }
 
 const onDate = (date: string | null | undefined, value: (day: EpochDay) => string) =>
   date == null ? '' : value(epochDayOf(date))
@@ -69,8 +76,12 @@ const values: Readonly<Record<FieldName, Reader>> = {
   'booking.date': startDay(longDateIn),
   'booking.shortDate': startDay(shortDateIn),
   'booking.weekday': startDay(weekdayIn),
-  'booking.time': ofBooking(({ startAt }, { zone }) => clockTime(zone, startAt)),
-  'booking.endTime': ofBooking(({ endAt }, { zone }) => clockTime(zone, endAt)),
+  'booking.time': ofBooking(({ startAt }, facts, language) => timeAtPlace(facts, startAt, language)),
+  'booking.endTime': ofBooking(({ endAt }, facts, language) => timeAtPlace(facts, endAt, language)),
+  'booking.oldDate': toldBefore(({ startAt }, { zone }, language) =>
+    longDateIn(language, dayAt(zone, startAt)),
+  ),
+  'booking.oldTime': toldBefore(({ startAt }, facts, language) => timeAtPlace(facts, startAt, language)),
   'booking.partySize': ofBooking(({ partySize }, _, language) => peopleIn(language, partySize)),
   'booking.dayFromSending': startDay((language, day, sendingDay) => dayWords(language, sendingDay, day)),
   'booking.distanceFromSending': startDay((language, day, sendingDay) =>

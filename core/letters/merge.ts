@@ -1,10 +1,9 @@
 import type { Attachment, FieldName, Inline, Letter, Passage } from '../model/letter.ts'
-import { clockTime } from '../time/format.ts'
-import { dayAt } from '../time/zones.ts'
+import { bookingRows } from './bookingWords.ts'
 import { compileLetter, compileWords, type CompiledLetter } from './compile.ts'
 import { fieldValue, type MergeFacts } from './fields.ts'
 import { escapeHtml, factsHtml, footerHtml, letterheadHtml, pageAround, signatureHtml } from './html.ts'
-import { labels, longDateIn, peopleIn } from './language.ts'
+import { labels } from './language.ts'
 import type { Language } from '../model/values.ts'
 import { fill, type Filling } from './parts.ts'
 
@@ -32,21 +31,8 @@ function asOneLine(text: string): string {
     .trim()
 }
 
-function factRows({ booking, service, zone }: MergeFacts, language: Language) {
-  if (!booking || !service) return []
-  const own = labels[language]
-  const startDay = dayAt(zone, booking.startAt)
-  const endDay = dayAt(zone, booking.endAt)
-  const day = longDateIn(language, startDay)
-  // Over midnight the end says its own day.
-  const endsOn = endDay === startDay ? '' : `${longDateIn(language, endDay)}, `
-  const times = `${clockTime(zone, booking.startAt)} ${own.to} ${endsOn}${clockTime(zone, booking.endAt)}`
-  return [
-    { label: own.what, value: service.name },
-    { label: own.when, value: `${day}, ${times}` },
-    { label: own.where, value: service.place },
-    { label: own.for, value: peopleIn(language, booking.partySize) },
-  ].filter(({ value }) => value !== '')
+function factRows({ booking, service, ...zones }: MergeFacts, language: Language) {
+  return booking && service ? bookingRows(booking, service, zones, language) : []
 }
 
 function factsText(rows: readonly { readonly label: string; readonly value: string }[]): string {

@@ -19,6 +19,8 @@ export const fieldNames = [
   'booking.weekday',
   'booking.time',
   'booking.endTime',
+  'booking.oldDate',
+  'booking.oldTime',
   'booking.partySize',
   'booking.dayFromSending',
   'booking.distanceFromSending',

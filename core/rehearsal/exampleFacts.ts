@@ -27,5 +27,6 @@ export const exampleFacts: MergeFacts = {
   optOutUrl: 'https://kiteworks.example/choose/1',
   bookingUrl: 'https://thistledown.example/yours/bk_1.abc',
   zone: realZones.zone('Europe/Berlin'),
+  readerZone: null,
   sendingAt: moment('2026-05-15 18:00'),
 }

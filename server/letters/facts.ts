@@ -1,6 +1,7 @@
 import { audienceRow, type Candidate, type MergeFactsView } from '#core/api/letterEndpoints.ts'
 import { primaryContact } from '#core/model/client.ts'
 import { placeZone, serviceOf, type Settings } from '#core/planning/slice.ts'
+import { letterMoment } from '#core/rehearsal/letterMoment.ts'
 import { isSet } from '../db/columns.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
@@ -37,6 +38,23 @@ export function factsOf(
     zoneName: service ? placeZone(settings, service).name : settings.business.zone,
     sendingAt: application.clock.now(),
   }
+}
+
+/** What a letter is filled from at the moment it goes for a booking, as far as that is known. */
+export function factsAtSending(
+  running: RunningApplication,
+  clientId: string,
+  bookingId: string | null,
+  letterId: string | null,
+): { facts: MergeFactsView; goesAt: number | null } {
+  const { application } = running
+  const facts = factsOf(running, clientId, bookingId)
+  const slice = bookingId === null ? null : application.sliceOf(clientId, focusOn(bookingId))
+  const goesAt =
+    slice && bookingId !== null && letterId !== null
+      ? letterMoment(slice, letterId, bookingId, application.clock.now())
+      : null
+  return { facts: { ...facts, sendingAt: goesAt ?? facts.sendingAt }, goesAt }
 }
 
 /** How many clients a page to try a letter on has. */

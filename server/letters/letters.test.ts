@@ -219,6 +219,8 @@ describe('an appointment as a calendar file (RFC 5545), read by an independent p
     endAt: Date.UTC(2026, 4, 16, 19),
     summary: 'Kite; lesson, with “Grüße” \\ and\nmore '.repeat(4),
     location: 'South beach, 00000 Sandby',
+    description: 'Kiteworks, 0151 000; bring\na towel',
+    url: 'https://kiteworks.example/yours/bk_1.abc',
     organizer: { name: 'Kiteworks', email: 'hello@kiteworks.example' },
     isCancelled: false,
   }
@@ -236,6 +238,9 @@ describe('an appointment as a calendar file (RFC 5545), read by an independent p
     expect(event.endDate.toJSDate().getTime()).toBe(appointment.endAt)
     expect(event.summary).toBe(appointment.summary)
     expect(event.location).toBe(appointment.location)
+    expect(event.description).toBe(appointment.description)
+    expect(component.getFirstPropertyValue('url')).toBe(appointment.url)
+    expect(text.endsWith('END:VCALENDAR\r\n')).toBe(true)
     expect(event.sequence).toBe(3)
     expect(component.getFirstPropertyValue('dtstamp')).not.toBeNull()
     // Lines of at most 75 octets, ended by CR LF (RFC 5545 3.1).

@@ -11,7 +11,7 @@ import { readFile } from '../db/letterStore.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
 import { composeMessage } from '../mail/compose.ts'
-import { factsOf } from './facts.ts'
+import { factsAtSending } from './facts.ts'
 
 function withTestLinks(view: MergeFactsView, publicUrl: string): MergeFactsView {
   const url = `${publicUrl}/test`
@@ -24,13 +24,19 @@ export function messageOf(
   content: LetterContent,
   clientId: string,
   bookingId: string | null,
+  letterId: string,
   to: { readonly name: string; readonly address: string },
 ): OutgoingMessage {
   const { application } = running
   const settings = application.settings.required()
   // Nobody but the client may hold the client's own links.
-  const view = withTestLinks(factsOf(running, clientId, bookingId), running.publicUrl())
-  const facts = { ...view, zone: settings.zones.zone(view.zoneName) }
+  const view = withTestLinks(
+    factsAtSending(running, clientId, bookingId, letterId).facts,
+    running.publicUrl(),
+  )
+  const { zones } = settings
+  const readerZone = view.client.zone === null ? null : zones.zone(view.client.zone)
+  const facts = { ...view, zone: zones.zone(view.zoneName), readerZone }
   const own = letterFor(letterWith(content), { serviceId: view.service?.id ?? null, client: view.client })
   const merged = mergeLetter(own, settings.passages, facts)
   if (!merged.ok) {

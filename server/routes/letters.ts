@@ -8,7 +8,7 @@ import { lettersBeingWritten, readDraft, readFile } from '../db/letterStore.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
 import { effectOfText } from '../letters/effect.ts'
-import { audience, audiencePage, candidates, factsOf } from '../letters/facts.ts'
+import { audience, audiencePage, candidates, factsAtSending } from '../letters/facts.ts'
 import { contextOf, houseOf, lineOf } from '../letters/lines.ts'
 import { contentOfMail, messageOf, sendTestCopy } from '../letters/messages.ts'
 import { composeMessage } from '../mail/compose.ts'
@@ -129,7 +129,7 @@ function tryingRoutes(router: Router, running: RunningApplication) {
   const { application, commands } = running
   const { statements } = application.store
   serve(router, statements, endpoints.letterFacts, ({ query }) =>
-    factsOf(running, query.clientId, query.bookingId ?? null),
+    factsAtSending(running, query.clientId, query.bookingId ?? null, query.letterId ?? null),
   )
   serve(router, statements, endpoints.letterCandidates, () => ({ candidates: candidates(running) }))
   serve(router, statements, endpoints.audience, ({ query }) => {
@@ -137,11 +137,14 @@ function tryingRoutes(router: Router, running: RunningApplication) {
     const total = Number(statements.one('countClients')?.['count'] ?? 0)
     return { rows, next: rows.length < audiencePage ? null : (rows.at(-1)?.clientId ?? null), total }
   })
-  serve(router, statements, endpoints.sendTestCopy, async ({ body, personId }) => {
+  serve(router, statements, endpoints.sendTestCopy, async ({ parameters, body, personId }) => {
     const person = application.settings.required().people.find(({ id }) => id === personId)
     if (!person) throw new Refusal('forbidden', 'A test copy goes to the person who asks.')
     const to = { name: person.name, address: person.email }
-    await sendTestCopy(running, messageOf(running, body.content, body.clientId, body.bookingId, to))
+    await sendTestCopy(
+      running,
+      messageOf(running, body.content, body.clientId, body.bookingId, parameters.id, to),
+    )
     application.changes.publish(['mail'])
     return { address: person.email }
   })
@@ -157,7 +160,7 @@ function tryingRoutes(router: Router, running: RunningApplication) {
     const letter = application.settings.required().letters.find(({ id }) => id === parameters.id)
     if (!letter) throw new Refusal('not found', 'There is no such letter.')
     const to = { name: 'Example', address: 'example@mail.example' }
-    const message = messageOf(running, letter, query.clientId, query.bookingId || null, to)
+    const message = messageOf(running, letter, query.clientId, query.bookingId || null, letter.id, to)
     const source = await composeMessage(message, (id) => readFile(statements, id))
     response.attachment(`${letter.name}.eml`).type('message/rfc822').send(source)
   })

@@ -1,14 +1,13 @@
 import { type Router } from 'express'
+import { bookingRows } from '#core/letters/bookingWords.ts'
 import { appointmentOf } from '#core/letters/appointment.ts'
 import { escapeHtml } from '#core/letters/html.ts'
-import { labels, longDateIn, peopleIn } from '#core/letters/language.ts'
 import type { Language } from '#core/model/values.ts'
 import type { Booking } from '#core/model/booking.ts'
 import type { Service } from '#core/model/business.ts'
 import { placeZone, serviceOf } from '#core/planning/slice.ts'
 import { dayMs } from '#core/time/calendar.ts'
-import { clockTime } from '#core/time/format.ts'
-import { dayAt, type Zone } from '#core/time/zones.ts'
+import type { Zone } from '#core/time/zones.ts'
 import { readBooking } from '../db/clientStore.ts'
 import { callOf } from '../engine/application.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
@@ -50,7 +49,11 @@ interface Found {
   readonly booking: Booking
   readonly service: Service
   readonly zone: Zone
+  /** Null: not known. */
+  readonly readerZone: Zone | null
   readonly language: Language
+  /** Where this page is. */
+  readonly bookingUrl: string
 }
 
 /** So long after a booking is over its link leads to it. */
@@ -71,21 +74,15 @@ function found({ application }: RunningApplication, token: string): Found | Nowh
   const { language } = slice.facts.client
   if (application.clock.now() > booking.endAt + lastsMs) return { why: 'ended', language }
   const service = serviceOf(slice.settings, booking.serviceId)
-  return { booking, service, zone: placeZone(slice.settings, service), language }
+  const { client } = slice.facts
+  const readerZone = client.zone === null ? null : slice.settings.zones.zone(client.zone)
+  const bookingUrl = slice.settings.clientLinks.booking(booking.id)
+  return { booking, service, zone: placeZone(slice.settings, service), readerZone, language, bookingUrl }
 }
 
-function factsOf({ booking, service, zone, language }: Found): string {
-  const { startAt, endAt, partySize } = booking
-  const own = labels[language]
-  const when = `${longDateIn(language, dayAt(zone, startAt))}, ${clockTime(zone, startAt)} ${own.to} ${clockTime(zone, endAt)}`
-  const rows = [
-    [own.what, service.name],
-    [own.when, when],
-    [own.where, service.place],
-    [own.for, peopleIn(language, partySize)],
-  ] as const
-  const lines = rows.filter(([, value]) => value !== '')
-  return `<dl>${lines.map(([label, value]) => `<dt>${label}</dt><dd>${escapeHtml(value)}</dd>`).join('')}</dl>`
+function factsOf({ booking, service, zone, readerZone, language }: Found): string {
+  const rows = bookingRows(booking, service, { zone, readerZone }, language)
+  return `<dl>${rows.map(({ label, value }) => `<dt>${label}</dt><dd>${escapeHtml(value)}</dd>`).join('')}</dl>`
 }
 
 function stateOf({ booking, language }: Found, now: number): string | null {

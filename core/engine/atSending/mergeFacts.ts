@@ -67,6 +67,7 @@ export function mergeFactsFor(
     optOutUrl: settings.clientLinks.optOut(facts.client.id),
     bookingUrl: of.booking === null ? '' : settings.clientLinks.booking(of.booking.id),
     zone: of.zone,
+    readerZone: facts.client.zone === null ? null : of.clientZone,
     sendingAt,
   }
 }

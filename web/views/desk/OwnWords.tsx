@@ -84,7 +84,9 @@ export default function OwnWords({
   onClose,
 }: OwnWordsProps) {
   const letter = useAsk('letter', { parameters: { id: letterId } })
-  const facts = useAsk('letterFacts', { query: { clientId, ...(bookingId === null ? {} : { bookingId }) } })
+  const facts = useAsk('letterFacts', {
+    query: { clientId, letterId, ...(bookingId === null ? {} : { bookingId }) },
+  })
   const [own, setOwn] = useState(words)
   const newest = useRef(own)
   const panel = useRef<HTMLFieldSetElement>(null)
@@ -100,7 +102,7 @@ export default function OwnWords({
     () => ({
       language: preview.language,
       passages: letter.data?.passages ?? [],
-      facts: facts.data ? hydrated(facts.data) : null,
+      facts: facts.data ? hydrated(facts.data.facts) : null,
       showsValues: true,
     }),
     [preview.language, letter.data, facts.data],

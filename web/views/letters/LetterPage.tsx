@@ -151,7 +151,7 @@ interface BesideProps {
 /** The letter as it comes out, and what is to be said about it. */
 function Beside({ view, content, before, change, audience }: BesideProps) {
   const { context, passages } = view
-  const { candidates, chosen, choose, facts } = audience
+  const { candidates, chosen, choose, facts, goesAt } = audience
   const own = useMemo(() => problemsOf(content, { ...context, passages }), [content, context, passages])
   const spelling = useSpelling(content, context)
   const problems = [...own, ...spelling]
@@ -183,6 +183,7 @@ function Beside({ view, content, before, change, audience }: BesideProps) {
             letterId={view.letter.id}
             content={content}
             outcome={outcome}
+            goesAt={goesAt}
             candidates={candidates}
             chosen={chosen}
             onChoose={choose}
@@ -224,7 +225,7 @@ function Editor({ view, fetchedAt, onFetch }: EditorProps) {
   const round = `${presses} ${saving.round}`
   const [before, setBefore] = useState<LetterContent | null>(null)
   const [showsValues, setShowsValues] = useState(false)
-  const audience = useCandidate()
+  const audience = useCandidate(view.letter.id)
   const { facts } = audience
   const { passages } = view
   /** The editors call back with what they knew when they were made; the newest words are here. */

@@ -1,14 +1,17 @@
 import { Button, Group, SegmentedControl } from '@mantine/core'
 import { useState } from 'react'
+import { Link } from 'react-router'
 import type { Candidate } from '#core/api/letterEndpoints.ts'
 import { letterWith } from '#core/letters/content.ts'
 import { fieldList } from '#core/letters/fieldList.ts'
 import { mergeLetter, type MergedLetter, type MergeOutcome } from '#core/letters/merge.ts'
 import { letterFor } from '#core/letters/variants.ts'
 import type { LetterContent, Passage } from '#core/model/letter.ts'
+import { useBusiness } from '../../app/business.ts'
 import { useTell } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import { download } from '../../parts/download.ts'
+import { When } from '../../parts/When.tsx'
 import { withPictures } from '../../parts/withPictures.ts'
 import { CandidateSelect } from './CandidateSelect.tsx'
 import type { Editing } from './editing.ts'
@@ -59,6 +62,8 @@ interface PreviewProps {
   readonly letterId: string
   readonly content: LetterContent
   readonly outcome: MergeOutcome | null
+  /** When it goes for them; null: not known. */
+  readonly goesAt: number | null
   readonly candidates: readonly Candidate[]
   readonly chosen: Candidate | null
   readonly onChoose: (candidate: Candidate) => void
@@ -66,6 +71,7 @@ interface PreviewProps {
 
 function TestCopy({ letterId, content, chosen }: Pick<PreviewProps, 'letterId' | 'content' | 'chosen'>) {
   const [sentTo, setSentTo] = useState<string | null>(null)
+  const { overview } = useBusiness()
   const test = useTell('sendTestCopy', ({ address }) => setSentTo(address))
   const send = () => {
     if (!chosen) return
@@ -87,7 +93,10 @@ function TestCopy({ letterId, content, chosen }: Pick<PreviewProps, 'letterId' |
       <Problem of={test.error} />
       {sentTo !== null && !test.error && (
         <p role="status" className={styles.sent}>
-          A test copy went to {sentTo}.
+          A test copy went to {sentTo}.{' '}
+          {overview.hasPostOffice && (
+            <Link to={`/mailbox/${encodeURIComponent(sentTo)}`}>Open the made-up mailbox</Link>
+          )}
         </p>
       )}
     </>
@@ -126,7 +135,7 @@ const widths: readonly { readonly value: Width; readonly label: string }[] = [
 ]
 
 /** The real merged message beside the editor, for any client or booking. */
-export function Preview({ letterId, content, outcome, candidates, chosen, onChoose }: PreviewProps) {
+export function Preview({ letterId, content, outcome, goesAt, candidates, chosen, onChoose }: PreviewProps) {
   const [width, setWidth] = useState<Width>('desktop')
   const hardest = candidates.filter(({ why }) => why !== '')
   const nextHardest = () => {
@@ -137,6 +146,15 @@ export function Preview({ letterId, content, outcome, candidates, chosen, onChoo
   return (
     <div className={styles.preview}>
       <CandidateSelect label="Preview for" candidates={candidates} chosen={chosen} onChoose={onChoose} />
+      <p className={styles.moment}>
+        {goesAt === null ? (
+          'As if it went now.'
+        ) : (
+          <>
+            As it goes on <When at={goesAt} />.
+          </>
+        )}
+      </p>
       <Group gap="xs">
         <Button variant="default" size="compact-sm" disabled={hardest.length === 0} onClick={nextHardest}>
           Next hard case

@@ -118,7 +118,13 @@ export function TryAll({ content, passages, facts }: TryAllProps) {
   const start = () => {
     if (!facts || !settings.data) return
     const { services, people } = settings.data
-    begin({ content, passages, pattern: { ...facts, zone: undefined }, services, people })
+    begin({
+      content,
+      passages,
+      pattern: { ...facts, zone: undefined, readerZone: undefined },
+      services,
+      people,
+    })
   }
   return (
     <div className={styles.preview}>

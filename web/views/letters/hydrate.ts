@@ -4,5 +4,10 @@ import { realZones } from '#core/time/realZones.ts'
 
 /** What came over the wire, with its zone. */
 export function hydrated({ zoneName, ...facts }: MergeFactsView): MergeFacts {
-  return { ...facts, zone: realZones.zone(zoneName) }
+  const { zone } = facts.client
+  return {
+    ...facts,
+    zone: realZones.zone(zoneName),
+    readerZone: zone === null ? null : realZones.zone(zone),
+  }
 }

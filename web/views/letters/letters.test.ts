@@ -189,6 +189,7 @@ const share = (content: LetterContent) => ({
     bookingUrl: 'https://thistledown.example/yours/bk_1.abc',
     sendingAt: Date.UTC(2026, 4, 14),
     zone: undefined,
+    readerZone: undefined,
   },
 })
 

@@ -1,3 +1,4 @@
+import type { BookingZones } from '#core/letters/bookingWords.ts'
 import { freshHistory } from '#core/model/booking.ts'
 import type { AudienceRow } from '#core/api/letterEndpoints.ts'
 import type { MergeFacts } from '#core/letters/fields.ts'
@@ -27,7 +28,7 @@ export interface TrialShare {
   readonly content: LetterContent
   readonly passages: readonly Passage[]
   /** Somebody's facts, for what all have in common. */
-  readonly pattern: Omit<MergeFacts, 'zone'> & { readonly zone: undefined }
+  readonly pattern: Omit<MergeFacts, keyof BookingZones> & Readonly<Record<keyof BookingZones, undefined>>
   readonly services: readonly Service[]
   readonly people: readonly Person[]
 }
@@ -74,6 +75,7 @@ function factsFor(row: AudienceRow, { pattern, services, people }: TrialShare, z
             settling: null,
             revision: 1,
           },
+    readerZone: null,
     zone: service
       ? placeZone({ business: pattern.business, zones } as Parameters<typeof placeZone>[0], service)
       : zones.zone(pattern.business.zone),

@@ -4,7 +4,7 @@ import { useAsk } from '../../app/queries.ts'
 import { hydrated } from './hydrate.ts'
 
 /** Whom a letter is looked at with, and their facts. */
-export function useCandidate() {
+export function useCandidate(letterId: string | null = null) {
   const asked = useAsk('letterCandidates')
   const candidates = asked.data?.candidates ?? []
   const [wanted, setWanted] = useState<Candidate | null>(null)
@@ -15,10 +15,17 @@ export function useCandidate() {
     {
       query: {
         clientId: chosen?.clientId ?? '',
+        ...(letterId === null ? {} : { letterId }),
         ...(chosen?.bookingId == null ? {} : { bookingId: chosen.bookingId }),
       },
     },
     { enabled: chosen !== null, placeholderData: (before) => before },
   )
-  return { candidates, chosen, choose: setWanted, facts: facts.data ? hydrated(facts.data) : null }
+  return {
+    candidates,
+    chosen,
+    choose: setWanted,
+    facts: facts.data ? hydrated(facts.data.facts) : null,
+    goesAt: facts.data?.goesAt ?? null,
+  }
 }
