@@ -1,4 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
+import { hourMs } from '#core/time/calendar.ts'
 import { simpleParser } from 'mailparser'
 import { compileLetter } from '#core/letters/compile.ts'
 import { fieldValue, type MergeFacts } from '#core/letters/fields.ts'
@@ -40,7 +41,8 @@ function factsFor(firstName: string, lastName: string): MergeFacts {
     business,
     client: { ...exampleClient, name: `${firstName} ${lastName}`.trim(), contacts: [contact] },
     contact,
-    booking,
+    // Moved, and not told yet.
+    booking: { ...booking, told: { ...booking.told, startAt: booking.startAt - 25 * hourMs } },
     service,
     personInCharge: person,
     enquiry: {
