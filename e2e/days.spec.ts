@@ -11,7 +11,7 @@ async function openDays(page: Page, step: string) {
   await expect(preview(page).getByText('What to wear up there').first()).toBeVisible()
   await page.getByRole('button', { name: `More about ${step}` }).focus()
   await page.keyboard.press('Enter')
-  await page.getByRole('button', { name: 'Days…' }).focus()
+  await page.getByRole('button', { name: 'Days: on any day' }).focus()
   await page.keyboard.press('Enter')
 }
 

@@ -52,7 +52,7 @@ async function sequencePage(page: Page, name: string) {
 async function sequenceWithDays(page: Page) {
   await sequencePage(page, 'Before a morning flight')
   await page.getByRole('button', { name: 'More about step 2' }).click()
-  await page.getByRole('button', { name: 'Days…' }).click()
+  await page.getByRole('button', { name: 'Days: on any day' }).click()
   await page.getByRole('combobox', { name: 'Days', exact: true }).click()
   await page.getByRole('option', { name: 'only on certain weekdays' }).click()
   await page.getByText('· saved').waitFor()

@@ -44,8 +44,8 @@ test('a sequence is built from nothing, goes live, and its messages arrive as th
   // A payment that comes again until it is paid.
   await addLetter(page, 'payment', 'The rest of the price')
   await closePart(page)
-  await page.getByRole('button', { name: 'More about step 4' }).click()
-  await page.getByRole('button', { name: 'Again…' }).click()
+  await page.getByRole('button', { name: 'More about step 2' }).click()
+  await page.getByRole('button', { name: 'Again: only once' }).click()
   await page.getByRole('button', { name: 'Let it come again' }).click()
   await closePart(page)
   await expect(
@@ -248,8 +248,8 @@ test('a whole sequence by keyboard alone: built, live, and its messages arrive',
   await enter('Done')
   await add('payment', 'The rest of the price')
   await enter('Done')
-  await enter('More about step 4')
-  await enter('Again…')
+  await enter('More about step 2')
+  await enter('Again: only once')
   await enter('Let it come again')
   await enter('Done')
   await add('follow-up', 'How was it?')
@@ -263,9 +263,10 @@ test('a whole sequence by keyboard alone: built, live, and its messages arrive',
     .allInnerTexts()
   expect(whens).toEqual([
     'At once',
+    // Each in its place in time, whatever was added first.
+    '2 weeks before the start of the booking, at 09:00',
     '1 day before the start of the booking, at 18:00',
     '3 hours before the start of the booking',
-    '2 weeks before the start of the booking, at 09:00',
     '2 days after the end of the booking, at 10:00',
   ])
   await kept(page)

@@ -8,6 +8,7 @@ import {
   type Purpose,
   type YearlyTiming,
 } from '../model/timing.ts'
+import { leadMs } from '../sequences/lead.ts'
 import { writtenLengthMs } from '../sequences/span.ts'
 import { addCalendar, addExact } from '../time/arithmetic.ts'
 import { epochDayOf, hourMs, type EpochDay } from '../time/calendar.ts'
@@ -21,13 +22,6 @@ export interface Bounds {
   readonly notBefore: number
   /** Null: no bound. Equal is allowed. */
   readonly notAfter: number | null
-}
-
-/** How long before its anchor a before-step must have gone. */
-export function leadMs(step: PlainStep): number {
-  const { timing, lead } = step
-  if (lead !== null) return writtenLengthMs(lead)
-  return isBefore(timing) ? Math.min(hourMs, writtenLengthMs(offsetOf(timing)) / 2) : hourMs
 }
 
 const offsetOf = (timing: OffsetTiming | YearlyTiming) =>

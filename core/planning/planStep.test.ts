@@ -13,7 +13,7 @@ import {
 import { hourMs, minuteMs } from '../time/calendar.ts'
 import { firstOpenFrom } from '../time/openTimes.ts'
 import { realZones } from '../time/realZones.ts'
-import { leadMs } from './bounds.ts'
+import { leadMs } from '../sequences/lead.ts'
 import { planClient, type PlannedSend } from './planClient.ts'
 import { calendarsOf, factsOf, type Settings, type Slice } from './slice.ts'
 

@@ -14,7 +14,15 @@ import {
   timingAt,
   type EventShape,
 } from './dayZero.ts'
-import { flipped, newMail, withNewStep, withStep, withStepMoved, withTiming } from './editing.ts'
+import {
+  flipped,
+  newMail,
+  withNewStep,
+  withStep,
+  withStepBeside,
+  withStepMoved,
+  withTiming,
+} from './editing.ts'
 import { sentenceOf, sentenceText } from './sentence.ts'
 import { timingProblem } from './span.ts'
 
@@ -279,8 +287,8 @@ describe('editing steps', () => {
     yes: [],
     no: [],
   }
-  const one = newMail('st_a', 'confirmation', 'lt_1', start)
-  const two = newMail('st_b', 'reminder', 'lt_1', start)
+  const one = newMail('st_a', 'confirmation', 'lt_1', start, null)
+  const two = newMail('st_b', 'reminder', 'lt_1', start, null)
 
   test('a step goes into an arm, is found there, changed, moved and taken out', () => {
     const within = withNewStep(withNewStep([one, fork], { branchId: 'st_fork', side: 'no' }, two), null, {
@@ -291,11 +299,14 @@ describe('editing steps', () => {
     expect(withStepMoved(within, 'st_c', -1).map(({ id }) => id)).toEqual(['st_a', 'st_c', 'st_fork'])
     expect(withStep(within, 'st_b', () => null)[1]).toMatchObject({ no: [] })
     expect(withStepMoved([one], 'st_a', 1)).toEqual([one])
+    expect(withStepBeside(within, 'st_c', 'st_a').map(({ id }) => id)).toEqual(['st_c', 'st_a', 'st_fork'])
+    expect(withStepBeside(within, 'st_a', 'st_c').map(({ id }) => id)).toEqual(['st_fork', 'st_c', 'st_a'])
+    expect(withStepBeside(within, 'st_a', 'st_b').map(({ id }) => id)).toEqual(['st_a', 'st_fork', 'st_c'])
   })
 
   test.each(purpose.exclude(['internal']).options)('a new %s has a timing that can be used', (kind) => {
     for (const on of ['booking confirmed', 'enquiry received', 'invoice issued', 'tag added'] as const) {
-      const made = newMail('st_1', kind, 'lt_1', startRule.parse({ on }))
+      const made = newMail('st_1', kind, 'lt_1', startRule.parse({ on }), null)
       expect(timingProblem(made)).toBeNull()
     }
   })

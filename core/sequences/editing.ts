@@ -1,5 +1,12 @@
 import type { StartRule } from '../model/sequence.ts'
-import { isBranch, plainStep, type MailStep, type PlainStep, type Step } from '../model/step.ts'
+import {
+  isBranch,
+  plainStep,
+  type MailStep,
+  type MessageStep,
+  type PlainStep,
+  type Step,
+} from '../model/step.ts'
 import type { Purpose, Timing } from '../model/timing.ts'
 import { purposeDefaults } from './purposes.ts'
 import { spanWords } from './span.ts'
@@ -32,6 +39,23 @@ export function withNewStep(steps: readonly Step[], place: StepPlace, added: Ste
   )
 }
 
+/** Steps with one of them before or behind another, where both stand side by side. */
+export function withStepBeside(steps: readonly Step[], stepId: string, besideId: string): readonly Step[] {
+  const from = steps.findIndex(({ id }) => id === stepId)
+  const to = steps.findIndex(({ id }) => id === besideId)
+  const moving = steps[from]
+  if (moving && to >= 0) return steps.toSpliced(from, 1).toSpliced(to, 0, moving)
+  return steps.map((step) =>
+    isBranch(step)
+      ? {
+          ...step,
+          yes: [...withStepBeside(step.yes, stepId, besideId)],
+          no: [...withStepBeside(step.no, stepId, besideId)],
+        }
+      : step,
+  )
+}
+
 /** Steps with one moved up or down among its neighbours. */
 export function withStepMoved(steps: readonly Step[], stepId: string, by: -1 | 1): readonly Step[] {
   const index = steps.findIndex(({ id }) => id === stepId)
@@ -45,14 +69,22 @@ export function withStepMoved(steps: readonly Step[], stepId: string, by: -1 | 1
   )
 }
 
-/** A new mail of a purpose, with everything as the purpose says. */
+/** A new mail of a purpose: approval, recipients and sender as its neighbour's, everything else as the purpose says. */
 export function newMail(
   id: string,
   purpose: Exclude<Purpose, 'internal'>,
   letterId: string,
   start: StartRule,
+  neighbour: MessageStep | null,
 ): MailStep {
-  const made = plainStep.parse({ kind: 'mail', id, letterId, purpose, timing: usualTiming(purpose, start) })
+  const like = neighbour && {
+    needsApproval: neighbour.needsApproval,
+    // A letter of their own is of the neighbour's letter.
+    recipients: neighbour.recipients.map((rule) => ({ ...rule, letterId: null })),
+    sender: neighbour.sender,
+  }
+  const timing = usualTiming(purpose, start)
+  const made = plainStep.parse({ kind: 'mail', id, letterId, purpose, timing, ...like })
   if (made.kind !== 'mail') throw new Error('A mail was expected')
   return made
 }

@@ -52,14 +52,17 @@ function Row({ letter, isNamesake }: { letter: LetterLine; isNamesake: boolean }
         ? `also in ${languageNames[language]}`
         : `${languageNames[language]}: ${gaps === 1 ? '1 part' : `${gaps} parts`} missing`,
     ),
-    ...letter.missingLanguages.map((language) => `not in ${languageNames[language]}`),
+    ...(letter.usedBy.length === 0 ? [] : letter.missingLanguages).map(
+      (language) => `not in ${languageNames[language]}`,
+    ),
     ...letter.services,
   ].filter(Boolean)
   return (
     <li>
       <Link className={`${table.row ?? ''} ${styles.letterRow ?? ''}`} to={`/letter/${letter.id}`}>
         <span>
-          {letter.name} <span className={table.quiet}>{notes.join(' · ')}</span>
+          {letter.name}
+          {notes.length > 0 && <span className={table.quiet}> · {notes.join(' · ')}</span>}
         </span>
         <span className={table.quiet}>
           {letter.usedBy.length === 0 ? 'sent by no sequence' : letter.usedBy.join(', ')}

@@ -16,6 +16,7 @@ import {
   type Inline,
   type LetterContent,
   type LetterVariant,
+  type Passage,
   type Section,
 } from '#core/model/letter.ts'
 import { useAsk } from '../../app/queries.ts'
@@ -35,10 +36,21 @@ function choiceOf(own: Section | undefined): Choice {
   return isEmptyText(own) ? 'out' : 'other'
 }
 
+/** Whether a section is a passage that has words in the language of the scope. */
+function hasPassageIn(section: Section, scope: VariantScope, passages: readonly Passage[]): boolean {
+  if (section.kind !== 'passage' || scope.of !== 'language') return false
+  const passage = passages.find(({ id }) => id === section.passageId)
+  return passage?.translations.some(({ language }) => language === scope.language) ?? false
+}
+
 /** What a part of the general text can be for a scope. */
-function choicesFor({ of }: VariantScope): readonly { readonly value: Choice; readonly label: string }[] {
+function choicesFor(
+  { of }: VariantScope,
+  isTranslatedPassage = false,
+): readonly { readonly value: Choice; readonly label: string }[] {
+  const untouched = isTranslatedPassage ? 'The passage’s own words' : 'Not translated'
   return [
-    { value: 'same', label: of === 'language' ? 'Not translated' : 'As for everybody' },
+    { value: 'same', label: of === 'language' ? untouched : 'As for everybody' },
     { value: 'other', label: of === 'language' ? 'Translated' : 'Other words' },
     { value: 'out', label: 'Left out' },
   ]
@@ -114,8 +126,7 @@ interface PartProps {
 function Part({ scope, general, own, onChange }: PartProps) {
   const { passages } = useEditing()
   const choice = choiceOf(own)
-  const name = general.kind === 'passage' ? passages.find(({ id }) => id === general.passageId)?.name : null
-  const words = name ? `Passage “${name}”` : linesOfSection(general).join(' ')
+  const words = linesOfSection(general, { passages, services: [] }).join(' ')
   const choose = (value: Choice) => {
     if (value === 'same') onChange(null)
     if (value === 'out') onChange({ id: general.id, kind: 'text', paragraphs: [] })
@@ -127,12 +138,16 @@ function Part({ scope, general, own, onChange }: PartProps) {
       <SegmentedControl
         size="xs"
         aria-label={`For: ${words.slice(0, 40)}`}
-        data={[...choicesFor(scope)]}
+        data={[...choicesFor(scope, hasPassageIn(general, scope, passages))]}
         value={choice}
         onChange={choose}
       />
       {choice === 'other' && own && (
-        <OwnWordsEditor label={`Other words for: ${words.slice(0, 40)}`} own={own} onChange={onChange} />
+        <OwnWordsEditor
+          label={`${scope.of === 'language' ? languageNames[scope.language] : 'Other words'} for: ${words.slice(0, 40)}`}
+          own={own}
+          onChange={onChange}
+        />
       )}
     </li>
   )

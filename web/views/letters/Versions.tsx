@@ -3,13 +3,18 @@ import { useState } from 'react'
 import type { LetterView } from '#core/api/letterEndpoints.ts'
 import type { LetterContent } from '#core/model/letter.ts'
 import { When } from '../../parts/When.tsx'
+import { useAsk } from '../../app/queries.ts'
+import { useEditing } from './editing.ts'
 import { linesOf } from './plainLines.ts'
 import styles from './letters.module.css'
 
 /** Lines that only one of two texts has, in the order of both. */
 export function Difference({ before, after }: { before: LetterContent; after: LetterContent }) {
-  const old = linesOf(before)
-  const present = linesOf(after)
+  const settings = useAsk('settings')
+  const { passages } = useEditing()
+  const names = { passages, services: settings.data?.services ?? [] }
+  const old = linesOf(before, names)
+  const present = linesOf(after, names)
   const gone = old.filter((line) => !present.includes(line))
   const added = present.filter((line) => !old.includes(line))
   if (gone.length + added.length === 0) return <p>The text stays the same.</p>

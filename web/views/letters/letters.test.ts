@@ -2,8 +2,15 @@ import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import type { AudienceRow } from '#core/api/letterEndpoints.ts'
 import { field, optional, words } from '#core/letters/authoring.ts'
+import { linkToField } from '#core/letters/links.ts'
 import { problemsOf } from '#core/letters/problems.ts'
-import { fieldNames, type Inline, type LetterContent, type Section } from '#core/model/letter.ts'
+import {
+  fieldNames,
+  type Inline,
+  type LetterContent,
+  type LetterVariant,
+  type Section,
+} from '#core/model/letter.ts'
 import {
   exampleBusiness,
   exampleClient,
@@ -160,12 +167,48 @@ describe('a problem seen to at one press', () => {
       expect(after.length).toBeLessThan(before.length)
       before = after
     }
-    expect(linesOf(present)).toEqual([
+    const names = { passages: context.passages, services: [exampleService] }
+    expect(linesOf(present, names)).toEqual([
       'Soon',
       'Dear ‹Full name›,  on ‹Weekday›, ‹Weekday or date›.',
-      '(passage)',
+      'Passage “The way”',
     ])
     expect(present.class).toBe('promotional')
+  })
+
+  test('what is compared names things as people do, other words with for whom they are', () => {
+    const button: Section = {
+      id: 'b',
+      kind: 'button',
+      label: words`See it`,
+      link: linkToField('link.booking'),
+    }
+    const facts: Section = { id: 'f', kind: 'facts' }
+    const of = (scope: LetterVariant['scope'], subject: string): LetterVariant => ({
+      scope,
+      subject: [{ kind: 'text', text: subject }],
+      preheader: null,
+      sections: [],
+    })
+    const compared: LetterContent = {
+      ...contentOf([]),
+      subject: words`Soon`,
+      preheader: [],
+      sections: [button, facts],
+      variants: [
+        of({ of: 'language', language: 'de' }, 'Bald'),
+        of({ of: 'service', serviceId: exampleService.id, language: 'de' }, 'Drachen'),
+        of({ of: 'client', clientId: 'cl_1' }, 'Enno'),
+      ],
+    }
+    expect(linesOf(compared, { passages: [], services: [exampleService] })).toEqual([
+      'Soon',
+      'See it → The booking’s page',
+      'The facts of the booking',
+      'German: Bald',
+      'Kite lesson, German: Drachen',
+      'For one client: Enno',
+    ])
   })
 })
 

@@ -4,9 +4,18 @@ import type { SettingsView } from '#core/api/views.ts'
 import type { SequenceDesign } from '#core/engine/consequences/rollout.ts'
 import type { LetterMoment } from '#core/model/letter.ts'
 import type { StartRule } from '#core/model/sequence.ts'
-import { plainStep, stepKind, stepTraits, type Step, type StepKind } from '#core/model/step.ts'
+import {
+  isBranch,
+  plainStep,
+  stepKind,
+  stepTraits,
+  type MessageStep,
+  type Step,
+  type StepKind,
+} from '#core/model/step.ts'
 import type { Purpose } from '#core/model/timing.ts'
 import { newMail, withNewStep, type StepPlace } from '#core/sequences/editing.ts'
+import { inItsPlace, neighbourFor } from '#core/sequences/placing.ts'
 import { usualTiming } from '#core/sequences/usualTiming.ts'
 import type { OpenPart } from './openPart.ts'
 import { PurposeSelect } from './PurposeSelect.tsx'
@@ -41,6 +50,7 @@ interface Chosen {
   readonly letterId: string | null
   readonly start: StartRule
   readonly settings: SettingsView
+  readonly neighbour: MessageStep | null
 }
 
 interface NewKind {
@@ -58,8 +68,8 @@ const inTheHouse =
 const newKinds: Readonly<Record<Kind, NewKind>> = {
   mail: {
     label: 'Send a letter',
-    made: ({ id, purpose, letterId, start }) =>
-      letterId === null ? null : newMail(id, purpose, letterId, start),
+    made: ({ id, purpose, letterId, start, neighbour }) =>
+      letterId === null ? null : newMail(id, purpose, letterId, start, neighbour),
   },
   'text message': {
     label: 'Send a text message',
@@ -110,6 +120,27 @@ const newKinds: Readonly<Record<Kind, NewKind>> = {
 }
 const kinds: readonly Kind[] = [...stepKind.options, 'branch']
 
+type ClientPurpose = Exclude<Purpose, 'internal'>
+
+function clientPurposeOf(step: MessageStep | null): ClientPurpose | null {
+  return step === null || step.purpose === 'internal' ? null : step.purpose
+}
+
+/** The letter of a neighbour of the same purpose, which is the likeliest one. */
+function letterOf(neighbour: MessageStep | null, purpose: Purpose): string | null {
+  return neighbour?.kind === 'mail' && neighbour.purpose === purpose ? neighbour.letterId : null
+}
+
+/** The steps beside which a new one comes to stand. */
+function siblingsAt(steps: readonly Step[], place: StepPlace): readonly Step[] {
+  if (place === null) return steps
+  const found = steps.find(({ id }) => id === place.branchId)
+  const within = steps.flatMap((step) =>
+    isBranch(step) ? [siblingsAt(step.yes, place), siblingsAt(step.no, place)] : [],
+  )
+  return found && isBranch(found) ? found[place.side] : (within.find((arm) => arm.length > 0) ?? [])
+}
+
 interface AddStepProps {
   readonly design: SequenceDesign
   readonly change: (next: SequenceDesign) => void
@@ -131,6 +162,33 @@ function Buttons({ onClose }: { onClose: () => void }) {
   )
 }
 
+/** Purpose and letter of a new message: as its neighbours have them, until others are chosen. */
+function useChoice({ design, place, settings }: Pick<AddStepProps, 'design' | 'place' | 'settings'>) {
+  const siblings = siblingsAt(design.steps, place)
+  const last = neighbourFor(siblings, 'internal')
+  const [purpose, setPurpose] = useState(clientPurposeOf(last) ?? 'reminder')
+  const [chosen, setLetterId] = useState<string | null>(null)
+  const neighbour = neighbourFor(siblings, purpose)
+  const letters = fitting(settings, purpose)
+  const wanted = chosen ?? letterOf(neighbour, purpose)
+  const letterId = letters.some(({ id }) => id === wanted) ? wanted : (letters[0]?.id ?? null)
+  return { purpose, setPurpose, letters, letterId, setLetterId, neighbour }
+}
+
+function LetterSelect({ choice }: { choice: ReturnType<typeof useChoice> }) {
+  return (
+    <Select
+      label="Letter"
+      w="16rem"
+      searchable
+      allowDeselect={false}
+      data={choice.letters.map(({ id, name }) => ({ value: id, label: name }))}
+      value={choice.letterId}
+      onChange={choice.setLetterId}
+    />
+  )
+}
+
 function AddStepForm({
   design,
   change,
@@ -140,15 +198,21 @@ function AddStepForm({
   onClose,
 }: AddStepProps & { onClose: () => void }) {
   const [kind, setKind] = useState<Kind>('mail')
-  const [purpose, setPurpose] = useState<Exclude<Purpose, 'internal'>>('reminder')
-  const [chosen, setChosen] = useState<string | null>(null)
-  const letters = fitting(settings, purpose)
-  const letterId = letters.some(({ id }) => id === chosen) ? chosen : (letters[0]?.id ?? null)
+  const choice = useChoice({ design, place, settings })
+  const { purpose, letterId, neighbour } = choice
   const add = () => {
     const id = `st_${crypto.randomUUID()}`
-    const step = newKinds[kind].made({ id, purpose, letterId, start: design.start, settings })
+    const step = newKinds[kind].made({
+      id,
+      purpose,
+      letterId,
+      start: design.start,
+      settings,
+      neighbour,
+    })
     if (step === null) return
-    change({ ...design, steps: [...withNewStep(design.steps, place, step)] })
+    const steps = inItsPlace(withNewStep(design.steps, place, step), id, design.start)
+    change({ ...design, steps: [...steps] })
     onOpen({ stepId: id, key: kind === 'branch' ? 'only if' : 'when' })
     onClose()
   }
@@ -163,7 +227,7 @@ function AddStepForm({
       }}
     >
       <Group gap="sm" align="end">
-        {isForClients && <PurposeSelect value={purpose} onChange={setPurpose} />}
+        {isForClients && <PurposeSelect value={purpose} onChange={choice.setPurpose} />}
         <Select
           label="What it does"
           w="15rem"
@@ -172,17 +236,7 @@ function AddStepForm({
           value={kind}
           onChange={(next) => next !== null && setKind(next)}
         />
-        {kind === 'mail' && (
-          <Select
-            label="Letter"
-            w="16rem"
-            searchable
-            allowDeselect={false}
-            data={letters.map(({ id, name }) => ({ value: id, label: name }))}
-            value={letterId}
-            onChange={setChosen}
-          />
-        )}
+        {kind === 'mail' && <LetterSelect choice={choice} />}
       </Group>
       <Buttons onClose={onClose} />
       {kind === 'mail' && letterId === null && <p>There is no letter for that yet. Write one first.</p>}

@@ -1,18 +1,16 @@
 import { Button, Group } from '@mantine/core'
+import { useState } from 'react'
 import type { SequenceView } from '#core/api/sequenceEndpoints.ts'
 import type { SettingsView } from '#core/api/views.ts'
 import type { SequenceDesign } from '#core/engine/consequences/rollout.ts'
-import { isBranch, isMessage, type Step } from '#core/model/step.ts'
+import { isBranch, type Step } from '#core/model/step.ts'
+import { inItsPlace } from '#core/sequences/placing.ts'
 import { withStep, withStepMoved, type StepPlace } from '#core/sequences/editing.ts'
-import {
-  sentenceKeys,
-  sentenceOf,
-  type SentenceKey,
-  type SentencePart,
-  type StepNames,
-} from '#core/sequences/sentence.ts'
+import { unsaidOf } from '#core/sequences/unsaid.ts'
+import { sentenceOf, type SentenceKey, type SentencePart, type StepNames } from '#core/sequences/sentence.ts'
 import type { Surprise } from '#core/sequences/warnings.ts'
 import { AddStep } from './AddStep.tsx'
+import { Dragging, useDragged } from './Dragging.tsx'
 import type { OpenPart } from './openPart.ts'
 import { PartEditor } from './PartEditor.tsx'
 import styles from './sequences.module.css'
@@ -46,69 +44,77 @@ const keyTitles: Readonly<Record<SentenceKey, string>> = {
   'on or off': 'On or off',
 }
 
-const messageKeys: readonly SentenceKey[] = ['to', 'from']
-
-/** What can be said of a step and is not said in its sentence. */
-function unsaid(step: Step, said: readonly (SentenceKey | null)[]): readonly SentenceKey[] {
-  if (isBranch(step)) return []
-  const isBefore = 'direction' in step.timing && step.timing.direction === 'before'
-  return sentenceKeys.filter(
-    (key) =>
-      !said.includes(key) && (isMessage(step) || !messageKeys.includes(key)) && (key !== 'lead' || isBefore),
-  )
-}
-
 interface StepRowProps extends SentencesProps {
   readonly step: Step
   readonly number: string
 }
 
-function More({
-  step,
-  design,
-  change,
-  onOpen,
-  said,
-}: StepRowProps & { said: readonly (SentenceKey | null)[] }) {
-  const steps = (next: readonly Step[]) => change({ ...design, steps: [...next] })
+/** What holds for a step without being said in its sentence, each to be changed where it stands. */
+function Unsaid({ step, names, design, settings, change }: StepRowProps) {
+  const [open, setOpen] = useState<SentenceKey | null>(null)
   return (
-    <Group gap="xs" className={styles.more}>
-      {unsaid(step, said).map((key) => (
+    <dl className={styles.unsaid}>
+      {unsaidOf(step, names, open).map(({ key, text }) => (
+        <div key={key}>
+          <dt>{keyTitles[key]}</dt>
+          <dd>
+            <button
+              type="button"
+              className={styles.part}
+              aria-expanded={open === key}
+              aria-label={`${keyTitles[key]}: ${text}`}
+              onClick={() => setOpen(open === key ? null : key)}
+            >
+              {text}
+            </button>
+            {open === key && (
+              <PartEditor
+                part={key}
+                step={step}
+                start={design.start}
+                settings={settings}
+                onChange={(next) =>
+                  change(
+                    { ...design, steps: [...withStep(design.steps, step.id, () => next)] },
+                    `${step.id} ${key}`,
+                  )
+                }
+              />
+            )}
+          </dd>
+        </div>
+      ))}
+    </dl>
+  )
+}
+
+function More(props: StepRowProps) {
+  const { step, design, change, onOpen } = props
+  const steps = (next: readonly Step[]) => change({ ...design, steps: [...next] })
+  const move = (by: -1 | 1) => steps(withStepMoved(design.steps, step.id, by))
+  return (
+    <>
+      <Unsaid {...props} />
+      <Group gap="xs" className={styles.more}>
+        <Button size="compact-sm" variant="default" onClick={() => move(-1)}>
+          Move up
+        </Button>
+        <Button size="compact-sm" variant="default" onClick={() => move(1)}>
+          Move down
+        </Button>
         <Button
-          key={key}
           size="compact-sm"
           variant="default"
-          onClick={() => onOpen({ stepId: step.id, key })}
+          color="brick"
+          onClick={() => {
+            steps(withStep(design.steps, step.id, () => null))
+            onOpen(null)
+          }}
         >
-          {keyTitles[key]}…
+          Remove step
         </Button>
-      ))}
-      <Button
-        size="compact-sm"
-        variant="default"
-        onClick={() => steps(withStepMoved(design.steps, step.id, -1))}
-      >
-        Up
-      </Button>
-      <Button
-        size="compact-sm"
-        variant="default"
-        onClick={() => steps(withStepMoved(design.steps, step.id, 1))}
-      >
-        Down
-      </Button>
-      <Button
-        size="compact-sm"
-        variant="default"
-        color="brick"
-        onClick={() => {
-          steps(withStep(design.steps, step.id, () => null))
-          onOpen(null)
-        }}
-      >
-        Remove step
-      </Button>
-    </Group>
+      </Group>
+    </>
   )
 }
 
@@ -178,12 +184,12 @@ function Sentence(props: StepRowProps & { parts: readonly SentencePart[] }) {
   )
 }
 
-function Editor(props: StepRowProps & { open: OpenPart; parts: readonly SentencePart[] }) {
-  const { step, number, settings, design, change, open, onOpen, parts } = props
+function Editor(props: StepRowProps & { open: OpenPart }) {
+  const { step, number, settings, design, change, open, onOpen } = props
   return (
     <div className={styles.editor} role="group" aria-label={`Step ${number}`}>
       {open.key === 'more' ? (
-        <More {...props} said={parts.map(({ key }) => key)} />
+        <More {...props} />
       ) : (
         <PartEditor
           key={open.key}
@@ -211,9 +217,19 @@ function StepRow(props: StepRowProps) {
   const parts = sentenceOf(step, names)
   const isOpen = open?.stepId === step.id
   const own = surprises.filter(({ stepId, code }) => stepId === step.id && staticCodes.includes(code))
+  const { setNodeRef, attributes, listeners, style } = useDragged(step.id)
   return (
-    <li className={styles.step} data-open={isOpen}>
-      <span className={styles.number}>{number}</span>
+    <li ref={setNodeRef} className={styles.step} data-open={isOpen} style={style}>
+      <button
+        type="button"
+        className={styles.handle}
+        {...attributes}
+        {...listeners}
+        aria-label={`Move step ${number}`}
+        aria-describedby={undefined}
+      >
+        <span className={styles.number}>{number}</span>
+      </button>
       <div>
         <Sentence {...props} parts={parts} />
         <Differing stepId={step.id} variations={variations} />
@@ -222,7 +238,7 @@ function StepRow(props: StepRowProps) {
             ✕ {sentence}
           </p>
         ))}
-        {isOpen && <Editor {...props} open={open} parts={parts} />}
+        {isOpen && <Editor {...props} open={open} />}
         {isBranch(step) && <Arms {...props} step={step} number={number} />}
       </div>
       <Counts stepId={step.id} counts={counts} />
@@ -249,16 +265,16 @@ function Arms({ step, number, ...props }: StepRowProps) {
     return (
       <div className={styles.arm}>
         <h4>{which === 'yes' ? 'If so' : 'If not'}</h4>
-        <ol className={styles.steps}>
-          {step[which].map((one, index) => (
+        <Dragging steps={step[which]} {...props}>
+          {(one, index) => (
             <StepRow
               key={one.id}
               {...props}
               step={one}
               number={`${number}${which === 'yes' ? 'a' : 'b'}${index + 1}`}
             />
-          ))}
-        </ol>
+          )}
+        </Dragging>
         <AddStep
           design={props.design}
           change={props.change}
@@ -279,15 +295,30 @@ function Arms({ step, number, ...props }: StepRowProps) {
 
 /** A sequence in sentences whose parts are changed where they stand. */
 export function Sentences(props: SentencesProps) {
-  const { design, change, settings, onOpen } = props
+  const { design, change, settings } = props
+  // A step just added finds its place in time once its first part is closed.
+  const [added, setAdded] = useState<string | null>(null)
+  const onOpen = (next: OpenPart | null) => {
+    if (added !== null && next?.stepId !== added) {
+      const steps = inItsPlace(design.steps, added, design.start)
+      if (steps.some(({ id }, index) => design.steps[index]?.id !== id))
+        change({ ...design, steps: [...steps] })
+      setAdded(null)
+    }
+    props.onOpen(next)
+  }
+  const onAdded = (next: OpenPart) => {
+    setAdded(next.stepId)
+    props.onOpen(next)
+  }
   return (
     <>
-      <ol className={styles.steps}>
-        {design.steps.map((step, index) => (
-          <StepRow key={step.id} {...props} step={step} number={String(index + 1)} />
-        ))}
-      </ol>
-      <AddStep design={design} change={change} settings={settings} place={null} onOpen={onOpen} />
+      <Dragging steps={design.steps} design={design} change={change}>
+        {(step, index) => (
+          <StepRow key={step.id} {...props} onOpen={onOpen} step={step} number={String(index + 1)} />
+        )}
+      </Dragging>
+      <AddStep design={design} change={change} settings={settings} place={null} onOpen={onAdded} />
     </>
   )
 }
