@@ -122,6 +122,7 @@ describe('the demo’s letters, parsed back by an independent MIME parser', () =
   test('are 24 or more, at least one for each moment', () => {
     expect(letters.length).toBeGreaterThanOrEqual(24)
     expect(new Set(letters.map(({ moment: of }) => of)).size).toBeGreaterThanOrEqual(6)
+    expect(letters.filter(({ preheader }) => preheader.length === 0)).toEqual([])
   })
 
   test.each(named)('%s: every field’s value stands in both parts', async (_, letter) => {

@@ -17,6 +17,34 @@ const facts = { kind: 'facts' } as const
 const signature = { kind: 'signature' } as const
 const calendar: Pick<Letter, 'attachments'> = { attachments: [{ kind: 'calendar' }] }
 
+/** The words behind the subject in lists of mails. */
+const previewTexts: Readonly<Record<string, Inline[]>> = {
+  asked: words`It is noted; an answer comes within two working days.`,
+  stillasking: words`One word is enough, and the place is kept or given back.`,
+  offer: words`Up to six people, your own meadow, and the toast is with us.`,
+  evening: words`What we could tick off for you.`,
+  booked: words`Where, when and what to know, in one glance.`,
+  moved: words`The new time, and what stays as it was.`,
+  weathermove: words`A new day for it, and why.`,
+  cancelled: words`What happens with your payment.`,
+  voucher: words`Whoever unwraps it chooses the day.`,
+  deposit: words`Due ${field('invoice.dueFromSending')}.`,
+  balance: words`Due ${field('invoice.dueDate')}.`,
+  wear: words`Flat shoes, long trousers, a hat: it is cooler up there.`,
+  flightcall: words`Where we meet, and how the weather looks.`,
+  island: words`It leaves an hour before we do.`,
+  form: words`Two minutes now save ten on the meadow.`,
+  threehours: words`At ${field('booking.place')}.`,
+  missed: words`We waited, and would like to hear from you.`,
+  found: words`A word, and it travels to you.`,
+  photos: words`Yours to keep and to share, for 60 days.`,
+  review: words`A few words help others to dare it.`,
+  danke: words`Der Blick von oben bleibt.`,
+  anniversary: words`The same month, another morning.`,
+  birthday: words`From all of us at ${field('business.name')}.`,
+  season: words`The first mornings are open.`,
+}
+
 type Sections = Parameters<typeof writtenLetter>[0]['sections']
 
 function letter(
@@ -27,7 +55,16 @@ function letter(
   sections: Sections,
   rest: Partial<Letter> = {},
 ): Letter {
-  return writtenLetter({ id: `lt_${id}`, name, moment, subject, sections: [...sections, signature], ...rest })
+  const preheader = previewTexts[id] ?? []
+  return writtenLetter({
+    id: `lt_${id}`,
+    name,
+    moment,
+    subject,
+    preheader,
+    sections: [...sections, signature],
+    ...rest,
+  })
 }
 
 const asked: readonly Letter[] = [
@@ -79,7 +116,7 @@ const booked: readonly Letter[] = [
         {
           scope: { of: 'language', language: 'de' },
           subject: words`${field('booking.service')}: ${field('booking.date')}, ${field('booking.time')}`,
-          preheader: null,
+          preheader: words`Wo, wann und was zu wissen ist, auf einen Blick.`,
           sections: [
             { id: 's0', kind: 'heading', content: words`Gebucht, und wir freuen uns darauf.` },
             {

@@ -73,8 +73,8 @@ function Surprises({ view }: { view: PreviewView }) {
   const sentences = [...new Set(view.surprises.map(({ sentence }) => sentence))]
   if (sentences.length === 0) return <p className={styles.calm}>✓ Nothing here would surprise.</p>
   return (
-    <section className={styles.surprises} aria-label="Look once more">
-      <h3>✕ Look once more</h3>
+    <section className={styles.surprises} aria-label="Warnings">
+      <h3>✕ Warnings</h3>
       <ul>
         {sentences.map((sentence) => (
           <li key={sentence}>{sentence}</li>
@@ -122,7 +122,7 @@ export function Preview({ previewing, approvals }: PreviewProps) {
         />
         {chosen?.subject.kind === 'booking' && (
           <Select
-            label="And"
+            label="What if"
             allowDeselect={false}
             data={hardCases.map((value) => ({ value, label: caseWords[value] }))}
             value={hardCase}
