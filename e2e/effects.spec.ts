@@ -59,7 +59,7 @@ test('one client is held back, and what differs for them stands in the sequence'
   await page.getByRole('button', { name: 'Let messages go again', exact: true }).click()
   await expect(page.getByRole('button', { name: 'Hold everything back…' })).toBeVisible()
 
-  await page.getByRole('button', { name: 'Change a step for this service' }).click()
+  await page.getByRole('button', { name: 'Change a step for this client' }).click()
   await choose(page, 'Sequence', 'Before a morning flight')
   await choose(page, 'Step', /The flight call/)
   await choose(page, 'Approval', 'after approval')

@@ -3,12 +3,11 @@ import { expect, type Page } from '@playwright/test'
 /** The body of the letter that is open. */
 export const body = (page: Page) => page.getByRole('textbox', { name: 'The letter' })
 
-/** Puts a field in at the cursor, by keyboard. */
+/** Puts a field in at the cursor, by keyboard: the first match. */
 export async function putField(page: Page, name: string) {
   await page.keyboard.press('Control+.')
   const input = page.getByRole('combobox', { name: 'Which field?' })
   await input.fill(name)
-  await page.keyboard.press('ArrowDown')
   await page.keyboard.press('Enter')
   await expect(input).toBeHidden()
 }

@@ -250,8 +250,8 @@ test('a service has other words, and the rest stays as it is written once', asyn
   await openLetter(page, /Another day for your flight/)
   await page.getByRole('combobox', { name: 'For whom' }).click()
   await page.getByRole('option', { name: 'Private basket' }).click()
-  const variants = page.getByRole('group', { name: 'Other words for a service or a client' })
-  await variants.getByText('Other words', { exact: true }).nth(1).click()
+  const variants = page.getByRole('group', { name: 'Other words for a language, a service or a client' })
+  await variants.getByText('Other words', { exact: true }).nth(2).click()
   const words = variants.getByRole('textbox', { name: /Other words for/ })
   await words.click()
   await page.keyboard.press('Control+A')
@@ -346,6 +346,76 @@ test('what is typed or pasted while a block is chosen goes behind it, never into
   await expect(page.getByText('Booking facts', { exact: true })).toHaveCount(0)
   await page.keyboard.press('Control+Z')
   await expect(page.getByText('Booking facts', { exact: true })).toBeVisible()
+})
+
+test('a part is put behind the cursor, and a field is left by Escape and never typed over', async ({
+  page,
+}) => {
+  await openLetter(page, /What to wear/)
+  const names = () => body(page).locator('[data-name], [data-block]').allInnerTexts()
+  // A block that is chosen stays: the new part goes behind it.
+  await page.getByText('Passage: What to wear').click()
+  await page.getByRole('button', { name: 'Add…' }).click()
+  await page.getByRole('menuitem', { name: 'Divider' }).click()
+  await page.keyboard.type('Behind the line.')
+  await expect(page.getByText('Passage: What to wear')).toBeVisible()
+  await expect(body(page).locator('p', { hasText: 'Behind the line.' })).toBeVisible()
+  expect(await names()).not.toContain('')
+
+  // In the middle of a sentence nothing is cut in two.
+  const line = body(page).locator('p', { hasText: 'Behind the line.' })
+  await line.click({ position: { x: 30, y: 8 } })
+  await page.getByRole('button', { name: 'Add…' }).click()
+  await page.getByRole('menuitem', { name: 'Heading' }).click()
+  await page.keyboard.type('A heading of its own')
+  await expect(line).toHaveText('Behind the line.')
+  await expect(body(page).getByRole('heading', { name: 'A heading of its own' })).toBeVisible()
+
+  // The first match by Enter; left without one, the list closes.
+  await page.keyboard.press('ControlOrMeta+.')
+  await page.getByRole('combobox', { name: 'Which field?' }).pressSequentially('old st')
+  await page.keyboard.press('Enter')
+  const chip = body(page).getByRole('heading').locator('[data-field="booking.oldTime"]')
+  await expect(chip).toBeVisible()
+  await page.keyboard.press('ControlOrMeta+.')
+  await page.getByLabel('Internal name').click()
+  await expect(page.getByRole('combobox', { name: 'Which field?' })).toHaveCount(0)
+
+  // Its choices left by Escape, what is typed stands behind it.
+  await chip.click()
+  await expect(page.getByRole('menuitem', { name: 'Take the field out' })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('menuitem', { name: 'Take the field out' })).toHaveCount(0)
+  await page.keyboard.type(' sharp')
+  await expect(chip).toBeVisible()
+  await expect(body(page).getByRole('heading').last()).toContainText(/Old start time\s*sharp/)
+})
+
+test('a letter speaks the language of its reader, and says what is not translated', async ({ page }) => {
+  await openLetter(page, /The flight call/)
+  await page.getByRole('combobox', { name: 'For whom' }).click()
+  await page.getByRole('option', { name: 'German' }).click()
+  const variants = page.getByRole('group', { name: 'Other words for a language, a service or a client' })
+  await expect(variants.getByText(/parts are not translated/)).toBeVisible()
+  await variants
+    .getByRole('radiogroup', { name: 'Subject for German' })
+    .getByText('Translated', { exact: true })
+    .click()
+  await variants.getByRole('textbox', { name: 'Subject for German' }).click()
+  await page.keyboard.press('ControlOrMeta+A')
+  await page.keyboard.type('Wir fahren')
+  await saved(page)
+  await lookFor(page, 'Henrike Oßwald')
+  const beside = page.getByRole('complementary', { name: 'The letter as it comes out' })
+  await expect(beside.getByText('Wir fahren')).toBeVisible()
+  await lookFor(page, 'Oona Siltanen')
+  await expect(beside.getByText(/We fly/).first()).toBeVisible()
+  await page.getByRole('tab', { name: /Problems/ }).click()
+  await expect(
+    page.getByText('whoever reads German gets it in English', { exact: false }).first(),
+  ).toBeVisible()
+  await visit(page, '/letters')
+  await expect(page.getByRole('link', { name: /What to wear up there/ })).toContainText('not in German')
 })
 
 test('a passage with a field is changed once for all its letters', async ({ page }) => {

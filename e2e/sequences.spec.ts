@@ -192,7 +192,7 @@ test('a pin is dragged, and the sentence and the preview follow', async ({ page 
     [/lived in New York/, /sending hours|New York|there/],
     [/moved the day before, and back/, /moved/],
   ] as const) {
-    await page.getByRole('combobox', { name: 'And', exact: true }).click()
+    await page.getByRole('combobox', { name: 'What if', exact: true }).click()
     await page.getByRole('option', { name: hardCase }).click()
     await expect(preview(page).getByText(reason).first()).toBeVisible()
   }

@@ -66,6 +66,28 @@ const patterns: readonly Pattern[] = [
   },
 ]
 
+/** Greetings that a name follows, and words that stand there for nobody in particular. */
+const greetings =
+  'dear|hello|hi|hey|good (?:morning|day|evening)|hallo|liebe|lieber|guten (?:tag|morgen|abend)|moin|servus'
+const nobodys =
+  'all|both|everybody|everyone|friend|friends|guest|guests|there|team|sir|madam|ladies|alle|beide|zusammen|gast|gäste|freunde|freundinnen|familie|damen'
+const greeted = new RegExp(
+  String.raw`(?<=(?<![\p{L}\p{N}])(?:${greetings}) )(?!(?:${nobodys})(?![\p{L}]))\p{L}[\p{L}’'-]+(?: \p{L}[\p{L}’'-]+)?(?=\s*[,!])`,
+  'giu',
+)
+
+/** A name typed behind a greeting, whoever it belongs to. */
+function greetingFaults(text: string): TypedFault[] {
+  return [...text.matchAll(greeted)]
+    .filter(([name]) => /^\p{Lu}/u.test(name))
+    .map(([name]) => ({
+      code: 'real name',
+      text: name,
+      why: 'A name typed behind a greeting is right for one client only.',
+      field: 'contact.firstName',
+    }))
+}
+
 const escapeExpression = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, String.raw`\$&`)
 
 /** Names so short that they would be found in ordinary words. */
@@ -100,8 +122,11 @@ export function typedFaults(text: string, names: readonly KnownName[]): readonly
       found.push({ at: from, fault: { code, text: match[0], why, field } })
     }
   }
+  const known = nameFaults(text, names)
+  const isKnown = (name: string) => known.some((one) => one.text.includes(name) || name.includes(one.text))
   return [
     ...found.toSorted((one, other) => one.at - other.at).map(({ fault }) => fault),
-    ...nameFaults(text, names),
+    ...known,
+    ...greetingFaults(text).filter((fault) => !isKnown(fault.text)),
   ]
 }

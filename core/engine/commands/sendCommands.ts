@@ -145,6 +145,10 @@ export function postponeSend(
     return refused('not allowed now', `This message is ${send.state} by now: it cannot be put off.`)
   }
   if (to <= context.now) return refused('invalid', 'Choose a moment that is still ahead.', 'to')
+  const goesAt = send.dueAt ?? send.wantedAt
+  if (goesAt !== null && to < goesAt) {
+    return refused('invalid', 'That is earlier than it goes by itself: later means after that.', 'to')
+  }
   if (send.notAfter !== null && to > send.notAfter) {
     return refused('invalid', 'That is after its last useful moment.', 'to')
   }

@@ -168,7 +168,7 @@ describe('the options', () => {
     const { application, commands } = running
     application.store.transaction(() => writeExampleBusiness(application.store.statements))
     application.settings.forget()
-    addBookedClient(application, commands, 'Oona', 'oona@siltanen.example', 5)
+    addBookedClient(application, commands, 'Oona', 'oona@siltanen.nowhere', 5)
     await running.begin()
     expect(application.settings.required().isSendingOn).toBe(false)
     expect(application.store.statements.all('abandonedClaims')).toEqual([])

@@ -16,16 +16,25 @@ import { When } from '../../parts/When.tsx'
 import { AlsoMoves } from './AlsoMoves.tsx'
 import styles from './Desk.module.css'
 
-/** Usual moments to put something off to, from now. */
-export function laterMoments(zone: Zone, now: number): readonly { word: string; at: number }[] {
-  const today = dayAt(zone, now)
-  const at = (day: number, time: string) => instantAt(zone, day, minuteOfDay(time))
+/**
+ * Usual moments to put something off to: counted from when it goes by itself, or from now where that has passed. Later
+ * is never earlier than it was.
+ */
+export function laterMoments(
+  zone: Zone,
+  now: number,
+  goesAt: number | null,
+): readonly { word: string; at: number }[] {
+  const isAhead = goesAt !== null && goesAt > now
+  const from = isAhead ? goesAt : now
+  const day = dayAt(zone, from)
+  const at = (on: number, time: string) => instantAt(zone, on, minuteOfDay(time))
   return [
-    { word: 'in an hour', at: now + hourMs },
-    { word: 'this evening', at: at(today, '18:00') },
-    { word: 'tomorrow morning', at: at(today + 1, '09:00') },
-    { word: 'in a week', at: at(today + 7, '09:00') },
-  ].filter((one) => one.at > now)
+    { word: isAhead ? 'an hour later' : 'in an hour', at: from + hourMs },
+    { word: isAhead ? 'that evening' : 'this evening', at: at(day, '18:00') },
+    { word: isAhead ? 'the morning after' : 'tomorrow morning', at: at(day + 1, '09:00') },
+    { word: isAhead ? 'a week later' : 'in a week', at: at(day + 7, '09:00') },
+  ].filter((one) => one.at > from)
 }
 
 export type OnLater = (toLocal: string, words: string, foretold: Announcement | undefined) => void
@@ -72,6 +81,8 @@ function ShownFirst({ sendId, shown, onPut }: { sendId: string; shown: Shown; on
 }
 
 interface MomentProps {
+  /** When it goes by itself. */
+  readonly goesAt: number | null
   readonly isTooLate: (at: number) => boolean
   readonly isBusy: boolean
   readonly onChange: () => void
@@ -79,14 +90,20 @@ interface MomentProps {
 }
 
 /** A moment that is typed. */
-function TypedMoment({ isTooLate, isBusy, onChange, onChoose }: MomentProps) {
+function TypedMoment({ goesAt, isTooLate, isBusy, onChange, onChoose }: MomentProps) {
   const { zone, now } = useBusiness()
-  const [date, setDate] = useState<string | null>(isoDateOf(dayAt(zone, now) + 1))
+  const from = Math.max(now, goesAt ?? now)
+  const [date, setDate] = useState<string | null>(isoDateOf(dayAt(zone, from) + 1))
   const [time, setTime] = useState('09:00')
   const at = date === null || time === '' ? null : instantAt(zone, epochDayOf(date), minuteOfDay(time))
   const isOver = at !== null && at <= now
+  const isEarlier = at !== null && goesAt !== null && at < goesAt
   const tooLate = at !== null && isTooLate(at) ? 'That is after its last chance.' : null
-  const problem = isOver ? 'Choose a moment that is still ahead.' : tooLate
+  const problem = isOver
+    ? 'Choose a moment that is still ahead.'
+    : isEarlier
+      ? 'That is earlier than it goes by itself.'
+      : tooLate
   const changing =
     <Value,>(set: (value: Value) => void) =>
     (value: Value) => {
@@ -115,7 +132,7 @@ export function Later({ send, onLater, onClose }: LaterProps) {
   const first = useRef<HTMLButtonElement>(null)
   useEffect(() => first.current?.focus(), [])
   const isTooLate = (at: number) => send.lastChanceAt !== null && at > send.lastChanceAt
-  const moments = laterMoments(zone, now).filter((one) => !isTooLate(one.at))
+  const moments = laterMoments(zone, now, send.shownAt).filter((one) => !isTooLate(one.at))
   return (
     <fieldset
       className={styles.panel}
@@ -138,7 +155,13 @@ export function Later({ send, onLater, onClose }: LaterProps) {
         ))}
       </div>
       <div className={styles.moment}>
-        <TypedMoment isTooLate={isTooLate} isBusy={ask.isPending} onChange={forget} onChoose={ask.mutate} />
+        <TypedMoment
+          goesAt={send.shownAt}
+          isTooLate={isTooLate}
+          isBusy={ask.isPending}
+          onChange={forget}
+          onChoose={ask.mutate}
+        />
         <Button variant="subtle" onClick={onClose}>
           Cancel
         </Button>

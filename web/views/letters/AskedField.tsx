@@ -24,6 +24,7 @@ export function AskedField({ editor, asked: { isAsking, end } }: AskedFieldProps
         editor.commands.insertField(field)
         end()
       }}
+      onClose={end}
       onLeave={() => {
         end()
         editor.commands.focus()

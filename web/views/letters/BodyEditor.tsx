@@ -1,20 +1,20 @@
 import { Button, Menu } from '@mantine/core'
 import { RichTextEditor } from '@mantine/tiptap'
-import { useEditor, type Editor } from '@tiptap/react'
+import { useEditor, type Editor, type JSONContent } from '@tiptap/react'
 import { useRef, useState } from 'react'
 import type { Section } from '#core/model/letter.ts'
 import { HiddenFileInput } from '../../parts/HiddenFileInput.tsx'
 import { AskedField, useAskedField } from './AskedField.tsx'
 import { documentOf, sectionsOf } from './document.ts'
 import { useEditing } from './editing.ts'
-import { bodyExtensions, moveBlock } from './extensions.ts'
+import { addBlock, bodyExtensions, moveBlock } from './extensions.ts'
 import styles from './letters.module.css'
 import { storePicture } from './storeFile.ts'
 
 function AddMenu({ editor, onProblem }: { editor: Editor; onProblem: (sentence: string) => void }) {
   const { passages } = useEditing()
   const file = useRef<HTMLInputElement>(null)
-  const add = (content: object) => editor.chain().focus().insertContent(content).run()
+  const add = (content: JSONContent) => addBlock(editor, content)
   const addPicture = (chosen: File) =>
     storePicture(chosen).then(
       (pictureId) => add({ type: 'picture', attrs: { pictureId } }),
@@ -23,7 +23,7 @@ function AddMenu({ editor, onProblem }: { editor: Editor; onProblem: (sentence: 
   const column = { type: 'column', content: [{ type: 'paragraph' }] }
   return (
     <>
-      <Menu position="bottom-start">
+      <Menu position="bottom-start" returnFocus={false}>
         <Menu.Target>
           <Button variant="default" size="compact-sm">
             Add…

@@ -47,7 +47,7 @@ function Rules({ rule, onRule }: { rule: MissingRule; onRule: (rule: MissingRule
   )
 }
 
-function ChipView({ node, updateAttributes, deleteNode, selected }: NodeViewProps) {
+function ChipView({ editor, getPos, node, updateAttributes, deleteNode, selected }: NodeViewProps) {
   const editing = useEditing()
   const field = fieldName.safeParse(node.attrs['field'])
   const read = missingRule.safeParse(node.attrs['ifMissing'])
@@ -57,7 +57,22 @@ function ChipView({ node, updateAttributes, deleteNode, selected }: NodeViewProp
   const shown = editing.showsValues && value !== '' ? value : labelOf(field.data)
   return (
     <NodeViewWrapper as="span" className={styles.chipSpot}>
-      <Menu position="bottom-start" withinPortal trapFocus>
+      <Menu
+        position="bottom-start"
+        withinPortal
+        trapFocus
+        returnFocus={false}
+        onClose={() => {
+          // Whoever leaves the choices goes on writing behind the field.
+          const at = getPos()
+          if (at !== undefined)
+            editor
+              .chain()
+              .setTextSelection(at + 1)
+              .focus()
+              .run()
+        }}
+      >
         <Menu.Target>
           <span
             role="button"

@@ -12,13 +12,15 @@ const groups = [...new Set(fieldNames.map((name) => fieldList[name].group))].map
     .map((name) => ({ value: name, label: fieldList[name].label })),
 }))
 
-/** Chooses a merge field: by its name, with the real value beside it. Escape leaves it without one. */
+/** Chooses a merge field: by its name, with the real value beside it. Enter takes the first match, Escape leaves it without one. */
 export function FieldPicker({
   onChoose,
   onLeave,
+  onClose,
 }: {
   onChoose: (field: FieldName) => void
   onLeave: () => void
+  onClose: () => void
 }) {
   const editing = useEditing()
   const input = useRef<HTMLInputElement>(null)
@@ -29,6 +31,8 @@ export function FieldPicker({
       label="Which field?"
       placeholder="Type a part of its name"
       searchable
+      selectFirstOptionOnChange
+      onDropdownClose={onClose}
       defaultDropdownOpened
       data={groups}
       maxDropdownHeight={320}

@@ -322,6 +322,7 @@ export function Variants({ content, onChange }: Pick<OneProps, 'content' | 'onCh
         label="For whom"
         placeholder="Choose a language, a service or a client"
         searchable
+        selectFirstOptionOnChange
         clearable={false}
         value={null}
         data={scopes}

@@ -1,6 +1,6 @@
 import type { Editor, KeyboardShortcutCommand } from '@tiptap/core'
 import type { Node as ProseMirrorNode, ResolvedPos } from '@tiptap/pm/model'
-import { TextSelection, type Selection } from '@tiptap/pm/state'
+import { NodeSelection, TextSelection, type Selection } from '@tiptap/pm/state'
 
 /*
  * Keys beside a chip. Browsers differ in how they step beside what cannot be edited, so every step that begins at a chip
@@ -79,6 +79,14 @@ function openChoices(editor: Editor): boolean {
   return true
 }
 
+/** Escape leaves a chosen chip: the cursor stands behind it. */
+function leaveChip({ state, view }: Editor): boolean {
+  const { selection, doc, tr } = state
+  if (!(selection instanceof NodeSelection) || selection.node.type.name !== 'chip') return false
+  view.dispatch(tr.setSelection(TextSelection.create(doc, selection.to)))
+  return true
+}
+
 export const chipKeys: Readonly<Record<string, KeyboardShortcutCommand>> = {
   ArrowLeft: ({ editor }) => stepBeside(editor, 'before'),
   ArrowRight: ({ editor }) => stepBeside(editor, 'after'),
@@ -88,5 +96,6 @@ export const chipKeys: Readonly<Record<string, KeyboardShortcutCommand>> = {
   End: ({ editor }) => toLineEdge(editor, 'after', false),
   'Shift-Home': ({ editor }) => toLineEdge(editor, 'before', true),
   'Shift-End': ({ editor }) => toLineEdge(editor, 'after', true),
+  Escape: ({ editor }) => leaveChip(editor),
   'Mod-Enter': ({ editor }) => openChoices(editor),
 }

@@ -1,6 +1,6 @@
 import { Document } from '@tiptap/extension-document'
-import { Extension, type Editor } from '@tiptap/core'
-import { NodeSelection, Plugin, TextSelection } from '@tiptap/pm/state'
+import { Extension, type Editor, type JSONContent } from '@tiptap/core'
+import { NodeSelection, Plugin, Selection, TextSelection } from '@tiptap/pm/state'
 import type { EditorView } from '@tiptap/pm/view'
 import StarterKit from '@tiptap/starter-kit'
 import { blocks } from './Blocks.tsx'
@@ -31,6 +31,30 @@ export function moveBlock(editor: Editor, direction: -1 | 1): boolean {
   return true
 }
 
+/**
+ * Puts a block behind the one the cursor is in or that is chosen; an empty paragraph makes room for it. What stood there
+ * stays, and the new block is chosen, or the cursor is in its words.
+ */
+export function addBlock(editor: Editor, content: JSONContent): void {
+  const { state, view } = editor
+  const { $from } = state.selection
+  const index = $from.index(0)
+  const present = state.doc.maybeChild(index)
+  let end = 0
+  for (let one = 0; one <= index && one < state.doc.childCount; one += 1) end += state.doc.child(one).nodeSize
+  const isEmptyWords = present?.type.name === 'paragraph' && present.content.size === 0
+  const start = isEmptyWords ? end - present.nodeSize : end
+  const block = state.schema.nodeFromJSON(content)
+  const transaction = isEmptyWords ? state.tr.replaceWith(start, end, block) : state.tr.insert(start, block)
+  const selection = block.isAtom
+    ? NodeSelection.create(transaction.doc, start)
+    : Selection.near(transaction.doc.resolve(start + 1))
+  view.dispatch(transaction.setSelection(selection).scrollIntoView())
+  view.focus()
+  // Once more with the next frame: a menu that closes takes the focus back.
+  editor.commands.focus()
+}
+
 const keys = (onAskField: () => void) =>
   Extension.create({
     name: 'letterKeys',
@@ -44,30 +68,35 @@ const keys = (onAskField: () => void) =>
     }),
   })
 
-/** Where a whole block is chosen, a place for words behind it; true: there is one now. */
-function placeBehindBlock({ state, dispatch }: EditorView): boolean {
+/** Where a whole block or a field is chosen, a place for words behind it; true: there is one now. */
+function placeBehindChosen({ state, dispatch }: EditorView): boolean {
   const { selection, schema, tr } = state
-  const paragraph = schema.nodes['paragraph']?.createAndFill()
-  if (!(selection instanceof NodeSelection) || !selection.node.isBlock || !paragraph) return false
+  if (!(selection instanceof NodeSelection)) return false
   const at = selection.to
+  if (selection.node.isInline) {
+    dispatch(tr.setSelection(TextSelection.create(tr.doc, at)))
+    return true
+  }
+  const paragraph = schema.nodes['paragraph']?.createAndFill()
+  if (!paragraph) return false
   tr.insert(at, paragraph)
   dispatch(tr.setSelection(TextSelection.create(tr.doc, at + 1)))
   return true
 }
 
-/** What is typed or pasted while a block is chosen goes behind it, never into its place. */
-const blocksStay = Extension.create({
-  name: 'blocksStay',
+/** What is typed or pasted while a block or a field is chosen goes behind it, never into its place. */
+const chosenStays = Extension.create({
+  name: 'chosenStays',
   addProseMirrorPlugins: () => [
     new Plugin({
       props: {
         handleTextInput: (view, _from, _to, text) => {
-          if (!placeBehindBlock(view)) return false
+          if (!placeBehindChosen(view)) return false
           view.dispatch(view.state.tr.insertText(text))
           return true
         },
         handlePaste: (view) => {
-          placeBehindBlock(view)
+          placeBehindChosen(view)
           return false
         },
       },
@@ -103,7 +132,7 @@ export function bodyExtensions(onAskField: () => void) {
     }),
     ChipNode,
     ...blocks,
-    blocksStay,
+    chosenStays,
     keys(onAskField),
   ]
 }
@@ -119,6 +148,7 @@ export function textExtensions(onAskField: () => void) {
       link: linkOptions,
     }),
     ChipNode,
+    chosenStays,
     keys(onAskField),
   ]
 }
@@ -136,6 +166,7 @@ export function lineExtensions(onAskField: () => void) {
       link: false,
     }),
     ChipNode,
+    chosenStays,
     keys(onAskField),
     Extension.create({ name: 'oneLine', addKeyboardShortcuts: () => ({ Enter: () => true }) }),
   ]

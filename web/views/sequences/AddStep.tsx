@@ -181,6 +181,7 @@ function LetterSelect({ choice }: { choice: ReturnType<typeof useChoice> }) {
       label="Letter"
       w="16rem"
       searchable
+      selectFirstOptionOnChange
       allowDeselect={false}
       data={choice.letters.map(({ id, name }) => ({ value: id, label: name }))}
       value={choice.letterId}
