@@ -27,15 +27,17 @@ test('a client’s form refuses what is no address, no date, no year', async ({ 
   await page.getByLabel('E-mail address').fill('irmela at home')
   await page.getByRole('button', { name: 'Add a yearly date' }).click()
   await page.getByLabel('Yearly date').fill('birthday')
-  await page.getByLabel('Month-day').fill('02-31')
+  await page.getByLabel('Day', { exact: true }).fill('31.2.')
   await page.getByRole('button', { name: 'Add the client' }).click()
   await expect(
     page.getByText('This is not an e-mail address. It looks like name@place.example.'),
   ).toBeVisible()
-  await expect(page.getByText('There is no such day in the calendar.')).toBeVisible()
+  await expect(
+    page.getByText('This is no day of the calendar. It looks like 29 February 1992 or 29.2.'),
+  ).toBeVisible()
   await expect(page.getByLabel('First name')).toHaveValue('Irmela')
   await page.getByLabel('E-mail address').fill('irmela@hofreite.example')
-  await page.getByLabel('Month-day').fill('02-29')
+  await page.getByLabel('Day', { exact: true }).fill('29 Feb 1992')
   await page.getByRole('button', { name: 'Add the client' }).click()
   await expect(page.getByRole('heading', { name: 'Irmela' })).toBeVisible()
 })

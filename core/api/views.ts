@@ -168,6 +168,10 @@ export const sendPreview = z.object({
   before: sendLine.nullable(),
   after: sendLine.nullable(),
   bookingStartAt: instant.nullable(),
+  /** When it goes, or was meant to; null: not known. */
+  meantAt: instant.nullable(),
+  /** Its last useful moment; null: none. */
+  notAfter: instant.nullable(),
 })
 export type SendPreview = z.infer<typeof sendPreview>
 

@@ -6,8 +6,9 @@ import { aheadStates } from '#core/model/sendState.ts'
 import { stepTraits } from '#core/model/step.ts'
 import { endpoints } from '#core/api/endpoints.ts'
 import type { SendPreview, SendView } from '#core/api/views.ts'
-import { checkAtSending, type OutgoingMessage } from '#core/engine/atSending/checkAtSending.ts'
+import { checkAtSending, wordsAt, type OutgoingMessage } from '#core/engine/atSending/checkAtSending.ts'
 import { sendFactsOf } from '#core/engine/atSending/mergeFacts.ts'
+import { isTrouble } from '#core/model/sendState.ts'
 import { differingParagraphs } from '#core/letters/alike.ts'
 import { withOwnWords } from '#core/letters/personalLine.ts'
 import { letterFor } from '#core/letters/variants.ts'
@@ -61,6 +62,12 @@ function asItGoes(
   slice: Slice,
   now: number,
 ): { message: OutgoingMessage | null; problem: string | null } {
+  const meantAt = send.dueAt ?? send.wantedAt
+  // What is in trouble is shown as it was meant, at its own moment.
+  if (isTrouble(send.state) && meantAt !== null) {
+    const message = wordsAt(send, slice, meantAt)
+    if (message) return { message, problem: null }
+  }
   const verdict = checkAtSending(send, slice, Math.max(now, send.dueAt ?? 0))
   if (verdict.goes) return { message: verdict.message, problem: null }
   return { message: null, problem: verdict.state === null ? null : verdict.reason.sentence }
@@ -115,6 +122,8 @@ function sendPreview({ application }: RunningApplication, id: string): SendPrevi
     before: before ?? null,
     after: after ?? null,
     bookingStartAt: booking?.startAt ?? null,
+    meantAt: send.dueAt ?? send.wantedAt,
+    notAfter: send.notAfter,
   }
 }
 

@@ -1,5 +1,6 @@
 import { Modal } from '@mantine/core'
 import { useLocation } from 'react-router'
+import { ribbonMarks } from '../parts/ribbonMarks.ts'
 import styles from './Frame.module.css'
 import { keysAt, keysEverywhere } from './keys.ts'
 
@@ -24,6 +25,17 @@ export default function KeysDialog({ onClose }: { onClose: () => void }) {
                 <kbd>{key}</kbd>
               </th>
               <td>{does}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <table className={styles.keys}>
+        <caption>Marks on the time ribbon, one for each message of a day</caption>
+        <tbody>
+          {ribbonMarks.map(({ kind, glyph, words }) => (
+            <tr key={kind}>
+              <th scope="row">{glyph}</th>
+              <td>{words}</td>
             </tr>
           ))}
         </tbody>

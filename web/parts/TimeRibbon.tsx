@@ -5,23 +5,20 @@ import { longDate, monthName, weekdayName } from '#core/time/format.ts'
 import { wallAt } from '#core/time/zones.ts'
 import { useBusiness } from '../app/business.ts'
 import { useAsk } from '../app/queries.ts'
+import { ribbonMarks } from './ribbonMarks.ts'
 import styles from './TimeRibbon.module.css'
-
-const kinds = ['trouble', 'waiting', 'sent', 'planned'] as const
-const glyphs = { trouble: '✕', waiting: '◐', sent: '▬', planned: '○' } as const
-const words = { trouble: 'in trouble', waiting: 'waiting for you', sent: 'sent', planned: 'planned' } as const
 
 /** Marks of one day: one each up to a row and a half, then a number. */
 function Marks({ day }: { day: RibbonDay }) {
-  const total = kinds.reduce((sum, kind) => sum + day[kind], 0)
+  const total = ribbonMarks.reduce((sum, { kind }) => sum + day[kind], 0)
   if (total > 12) {
     return (
       <span className={styles.numbers} aria-hidden>
-        {kinds
-          .filter((kind) => day[kind] > 0)
-          .map((kind) => (
+        {ribbonMarks
+          .filter(({ kind }) => day[kind] > 0)
+          .map(({ kind, glyph }) => (
             <span key={kind} data-kind={kind}>
-              {glyphs[kind]}
+              {glyph}
               {day[kind]}
             </span>
           ))}
@@ -30,10 +27,10 @@ function Marks({ day }: { day: RibbonDay }) {
   }
   return (
     <span className={styles.marks} aria-hidden>
-      {kinds.flatMap((kind) =>
+      {ribbonMarks.flatMap(({ kind, glyph }) =>
         Array.from({ length: day[kind] }, (_, index) => (
           <span key={`${kind}${index}`} data-kind={kind}>
-            {glyphs[kind]}
+            {glyph}
           </span>
         )),
       )}
@@ -42,7 +39,9 @@ function Marks({ day }: { day: RibbonDay }) {
 }
 
 function spoken(day: RibbonDay): string {
-  const counts = kinds.filter((kind) => day[kind] > 0).map((kind) => `${day[kind]} ${words[kind]}`)
+  const counts = ribbonMarks
+    .filter(({ kind }) => day[kind] > 0)
+    .map(({ kind, words }) => `${day[kind]} ${words}`)
   const closed = day.holiday ?? (day.isClosed ? 'closed' : null)
   return [longDate(epochDayOf(day.on)), ...(closed === null ? [] : [closed]), ...counts].join(', ')
 }
@@ -68,7 +67,7 @@ export function TimeRibbon() {
             data-today={isToday}
             data-past={epochDay < wall.day}
             aria-label={spoken(day)}
-            title={day.holiday ?? undefined}
+            title={spoken(day)}
           >
             <span className={styles.date} aria-hidden>
               {weekdayName(epochDay).slice(0, 2)} <b>{dayOfMonth}</b>

@@ -3,6 +3,7 @@ import { realZones } from '#core/time/realZones.ts'
 import { exampleClient } from '#core/rehearsal/exampleBusiness.ts'
 import { endFor, localTimes } from '../parts/times.ts'
 import { draftOf, readClientDraft } from './clients/clientDraft.ts'
+import { typedYearlyDate, yearlyDateWords } from './clients/yearlyDate.ts'
 import { readDraft, type BookingDraft } from './bookings/bookingDraft.ts'
 
 describe('times of a form', () => {
@@ -71,11 +72,37 @@ describe('the draft of a client', () => {
 
   test('names the field at fault', () => {
     const draft = draftOf(exampleClient)
-    const read = readClientDraft({ ...draft, namedDates: [{ label: '', monthDay: '13-40', year: 'x' }] })
-    expect('errors' in read && Object.keys(read.errors)).toEqual([
-      'namedDates.0.label',
-      'namedDates.0.monthDay',
-      'namedDates.0.year',
+    const read = readClientDraft({ ...draft, namedDates: [{ label: '', day: '40.13.' }] })
+    expect('errors' in read && Object.keys(read.errors)).toEqual(['namedDates.0.label', 'namedDates.0.day'])
+  })
+})
+
+describe('a yearly date', () => {
+  test.each([
+    ['29.2.1992', '02-29', 1992],
+    ['29.2.', '02-29', null],
+    ['29/2/1992', '02-29', 1992],
+    ['4/7', '07-04', null],
+    ['02-29', '02-29', null],
+    ['1992-02-29', '02-29', 1992],
+    ['29 February 1992', '02-29', 1992],
+    ['29 Feb', '02-29', null],
+    ['Feb 29', '02-29', null],
+    ['1. März 1980', '03-01', 1980],
+  ])('%s is read as people mean it', (typed, monthDay, year) => {
+    expect(typedYearlyDate(typed)).toEqual({ monthDay, year })
+  })
+
+  test.each(['', 'soon', 'birthday', '1992', 'May', 'on 29 Feb we met'])('“%s” is none', (typed) => {
+    expect(typedYearlyDate(typed)).toBeNull()
+  })
+
+  test('is shown as it can be typed', () => {
+    for (const date of [
+      { monthDay: '02-29', year: 1992 },
+      { monthDay: '12-01', year: null },
     ])
+      expect(typedYearlyDate(yearlyDateWords(date))).toEqual(date)
+    expect(yearlyDateWords({ monthDay: '02-29', year: 1992 })).toBe('29 February 1992')
   })
 })

@@ -5,7 +5,7 @@ import { at, exampleBookingInput, exampleClient, exampleSettings } from '../../r
 import { createWorld } from '../../rehearsal/world.ts'
 import { realZones } from '../../time/realZones.ts'
 import { makeBooking } from '../commands/bookingCommands.ts'
-import { checkAtSending } from './checkAtSending.ts'
+import { checkAtSending, wordsAt } from './checkAtSending.ts'
 
 const moment = (local: string) => at(realZones, 'Europe/Berlin', local)
 const due = moment('2026-05-15 18:00')
@@ -103,5 +103,23 @@ describe('the check in the moment of sending', () => {
       goes: true,
       message: { optOutUrl: `https://kiteworks.example/choose/${exampleClient.id}` },
     })
+  })
+})
+
+describe('what a message would have said', () => {
+  const subject = checkAtSending(send, slice, due)
+  const meant = subject.goes ? subject.message?.subject : null
+
+  test.each([
+    ['sending was held back', withSettings({ isSendingOn: false })],
+    ['its last useful moment has passed', slice],
+    ['the client is inactive', withClient({ isActive: false })],
+  ])('is known although %s', (_, against) => {
+    expect(wordsAt({ ...send, state: 'missed', notAfter: due - 1 }, against, due)?.subject).toBe(meant)
+  })
+
+  test('is not where it cannot be filled', () => {
+    expect(wordsAt(send, withSettings({ letters: [] }), due)).toBeNull()
+    expect(wordsAt(send, withClient({ contacts: contactsWith(null) }), due)).toBeNull()
   })
 })

@@ -224,3 +224,14 @@ export function checkAtSending(send: Send, slice: Slice, now: number): Verdict {
     ? messageVerdict(send, step, found, slice, now)
     : { goes: true, message: null, does: step }
 }
+
+/**
+ * What a message that did not go would have said at a moment, whatever kept it from going; null: it has no words, or
+ * cannot be filled.
+ */
+export function wordsAt(send: Send, slice: Slice, at: number): OutgoingMessage | null {
+  const found = sendFactsOf(send, slice)
+  if (!found || !isMessage(found.step)) return null
+  const verdict = messageVerdict({ ...send, approvedFacts: null }, found.step, found, slice, at)
+  return verdict.goes ? verdict.message : null
+}

@@ -1,8 +1,9 @@
-import { Button, Checkbox, Fieldset, Radio, Select, TagsInput, TextInput } from '@mantine/core'
+import { Autocomplete, Button, Checkbox, Fieldset, Radio, Select, TagsInput, TextInput } from '@mantine/core'
 import { useForm, type UseFormReturnType } from '@mantine/form'
 import { useDebouncedValue } from '@mantine/hooks'
 import type { Client } from '#core/model/client.ts'
 import { realZones } from '#core/time/realZones.ts'
+import { useDateLabels } from '../../app/dateLabels.ts'
 import { useTell } from '../../app/queries.ts'
 import { Consequences } from '../../parts/Consequences.tsx'
 import { fieldErrors } from '../../parts/fieldErrors.ts'
@@ -56,24 +57,21 @@ function Contacts({ form }: { form: Form }) {
 }
 
 function NamedDates({ form }: { form: Form }) {
+  const labels = useDateLabels()
   return (
     <>
       {form.values.namedDates.map((_, index) => (
         <div key={index} className={styles.date}>
-          <TextInput
+          <Autocomplete
             label="Yearly date"
             placeholder="birthday"
+            data={[...labels]}
             {...form.getInputProps(`namedDates.${index}.label`)}
           />
           <TextInput
-            label="Month-day"
-            placeholder="02-29"
-            {...form.getInputProps(`namedDates.${index}.monthDay`)}
-          />
-          <TextInput
-            label="Year"
-            placeholder="if known"
-            {...form.getInputProps(`namedDates.${index}.year`)}
+            label="Day"
+            placeholder="29 February 1992, or 29.2."
+            {...form.getInputProps(`namedDates.${index}.day`)}
           />
           <Button size="compact-sm" variant="subtle" onClick={() => form.removeListItem('namedDates', index)}>
             Remove
@@ -105,7 +103,12 @@ function Fields({ form }: { form: Form }) {
         <Button
           size="compact-sm"
           variant="default"
-          onClick={() => form.insertListItem('namedDates', { label: '', monthDay: '', year: '' })}
+          onClick={() =>
+            form.insertListItem('namedDates', {
+              label: form.values.namedDates.length === 0 ? 'birthday' : '',
+              day: '',
+            })
+          }
         >
           Add a yearly date
         </Button>

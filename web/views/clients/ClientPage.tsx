@@ -1,3 +1,4 @@
+import { yearlyDateWords } from './yearlyDate.ts'
 import { Button } from '@mantine/core'
 import type { ReactNode } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
@@ -52,8 +53,8 @@ function Facts({ client }: { client: Client }) {
       {client.contacts.map((contact) => (
         <ContactFacts key={contact.id} client={client} contact={contact} />
       ))}
-      {client.namedDates.map(({ label, monthDay, year }) => (
-        <FactPair key={label} name={label} value={year === null ? monthDay : `${year}-${monthDay}`} />
+      {client.namedDates.map((date) => (
+        <FactPair key={date.label} name={date.label} value={yearlyDateWords(date)} />
       ))}
       {client.zone !== null && <FactPair name="Zone" value={client.zone} />}
       <FactPair name="Language" value={client.language === 'en' ? 'English' : 'German'} />

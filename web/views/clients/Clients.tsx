@@ -17,6 +17,18 @@ const columns = {
   '--columns': 'minmax(0, 1.3fr) minmax(0, 1.3fr) minmax(0, 1fr) minmax(0, 1fr) minmax(0, 0.7fr)',
 }
 
+/** An address that breaks behind its @, where it has to. */
+function Address({ of }: { of: string }) {
+  const at = of.lastIndexOf('@') + 1
+  return (
+    <>
+      {of.slice(0, at)}
+      <wbr />
+      {of.slice(at)}
+    </>
+  )
+}
+
 function Row({ client }: { client: ClientLine }) {
   return (
     <li>
@@ -25,7 +37,9 @@ function Row({ client }: { client: ClientLine }) {
           {client.name}
           {!client.isActive && <span className={table.quiet}> · inactive</span>}
         </b>
-        <span>{client.email ?? '✕ no e-mail address'}</span>
+        <span className={table.address}>
+          {client.email === null ? '✕ no e-mail address' : <Address of={client.email} />}
+        </span>
         <span>
           {client.nextStartAt === null ? (
             <span className={table.quiet}>–</span>

@@ -1,5 +1,6 @@
 import { clientInput, type ClientInput } from '#core/engine/commands/clientCommands.ts'
 import type { Client } from '#core/model/client.ts'
+import { typedYearlyDate, yearlyDateWords } from './yearlyDate.ts'
 
 /** A client as the form holds it: empty texts where the model has null. */
 export interface ClientDraft {
@@ -24,8 +25,8 @@ export interface ContactDraft {
 
 export interface DateDraft {
   label: string
-  monthDay: string
-  year: string
+  /** As it was typed. */
+  day: string
 }
 
 export const emptyContact: ContactDraft = {
@@ -60,12 +61,11 @@ export function draftOf(client: Client | null): ClientDraft {
     takesPromotional,
     isActive,
     contacts: client.contacts.map((contact) => ({ ...contact, email: contact.email ?? '' })),
-    namedDates: client.namedDates.map((date) => ({
-      ...date,
-      year: date.year === null ? '' : String(date.year),
-    })),
+    namedDates: client.namedDates.map((date) => ({ label: date.label, day: yearlyDateWords(date) })),
   }
 }
+
+const noDate = 'This is no day of the calendar. It looks like 29 February 1992 or 29.2.'
 
 /** What the draft says, or what is wrong with it by field. A client without a name takes the primary contact's. */
 export function readClientDraft(
@@ -80,13 +80,16 @@ export function readClientDraft(
       ...contact,
       email: contact.email.trim() === '' ? null : contact.email.trim(),
     })),
-    namedDates: draft.namedDates.map(({ year, ...date }) => ({
-      ...date,
-      year: year.trim() === '' ? null : Number(year),
+    namedDates: draft.namedDates.map(({ label, day }) => ({
+      label,
+      ...(typedYearlyDate(day) ?? { monthDay: '', year: null }),
     })),
   })
   if (parsed.success) return { input: parsed.data }
   const errors: Record<string, string> = {}
-  for (const { path, message } of parsed.error.issues) errors[path.join('.')] ??= message
+  for (const { path, message } of parsed.error.issues) {
+    const isDay = path[0] === 'namedDates' && path[2] !== 'label'
+    errors[(isDay ? [...path.slice(0, 2), 'day'] : path).join('.')] ??= isDay ? noDate : message
+  }
   return { errors }
 }

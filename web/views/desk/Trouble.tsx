@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import type { SendLine, SendView } from '#core/api/views.ts'
 import { isTrouble, type TroubleState } from '#core/model/sendState.ts'
+import { useBusiness } from '../../app/business.ts'
 import { useAsk } from '../../app/queries.ts'
 import { ConsideredAct } from '../../parts/ConsideredAct.tsx'
 import { Problem } from '../../parts/Problem.tsx'
@@ -206,6 +207,42 @@ function Ways({ send, view, onDecide }: TroubleProps & WayProps) {
   )
 }
 
+/** When it was meant to go, whether it still makes sense, and what it would have said. */
+function Meant({ send }: { send: SendLine }) {
+  const { now } = useBusiness()
+  const { data } = useAsk('sendPreview', { parameters: { id: send.id } })
+  if (!data) return null
+  const { meantAt, notAfter, bookingStartAt: day0 } = data
+  return (
+    <>
+      <p>
+        {meantAt !== null && (
+          <>
+            It was due <When at={meantAt} />.{' '}
+          </>
+        )}
+        {notAfter !== null && notAfter < now && (
+          <>
+            It made sense until <When at={notAfter} />.{' '}
+          </>
+        )}
+        {day0 !== null && (
+          <b>
+            {day0 < now ? 'Its event was on ' : 'Its event is still ahead: '}
+            <When at={day0} />.
+          </b>
+        )}
+      </p>
+      {data.problem === null && data.text !== '' && (
+        <details>
+          <summary>Its words: {data.subject}</summary>
+          <pre className={styles.plain}>{data.text}</pre>
+        </details>
+      )}
+    </>
+  )
+}
+
 /** A message in trouble: what happened, what it means for the client, and the ways out. */
 export default function Trouble({ send, onDecide }: TroubleProps) {
   const { data } = useAsk('send', { parameters: { id: send.id } })
@@ -223,6 +260,7 @@ export default function Trouble({ send, onDecide }: TroubleProps) {
       </p>
       <p className={styles.changed}>{send.reason?.sentence ?? 'It came back.'}</p>
       <p className={styles.meaning}>{isTrouble(send.state) && meanings[send.state]}</p>
+      <Meant send={send} />
       {data && <Ways key={send.id} send={send} view={data} onDecide={onDecide} />}
       <details>
         <summary>Everything about it</summary>

@@ -1,4 +1,4 @@
-import { Group, NumberInput, Select, TextInput } from '@mantine/core'
+import { Autocomplete, Group, NumberInput, Select } from '@mantine/core'
 import type { StartRule } from '#core/model/sequence.ts'
 import { startTraits } from '#core/model/startEvent.ts'
 import type { SubjectKind } from '#core/model/subject.ts'
@@ -15,6 +15,7 @@ import {
 import { anchorWords } from '#core/sequences/anchorWords.ts'
 import { eventAnchor } from '#core/sequences/dayZero.ts'
 import { isDateAnchor } from '#core/sequences/span.ts'
+import { useDateLabels } from '../../app/dateLabels.ts'
 import { ClockField } from '../../parts/ClockField.tsx'
 
 const units: readonly Span['unit'][] = [...exactUnit.options, ...calendarUnit.options]
@@ -197,18 +198,17 @@ type Yearly = Extract<Timing, { kind: 'yearly' }>
 const yearlyUnits = ['days', 'working days', 'weeks', 'months'] as const
 
 function YearlyFields({ timing, onChange }: { timing: Yearly; onChange: (timing: Timing) => void }) {
+  const labels = useDateLabels()
   const { amount, unit, direction } = yearlyOffset(timing)
   const put = (offset: Yearly['offset']) => onChange({ ...timing, daysBefore: 0, offset })
   return (
     <>
-      <TextInput
+      <Autocomplete
         label="Which date"
         w="9rem"
+        data={[...labels]}
         value={timing.label}
-        onChange={(event) => {
-          const label = event.currentTarget.value
-          if (label.trim() !== '') onChange({ ...timing, label })
-        }}
+        onChange={(label) => label.trim() !== '' && onChange({ ...timing, label })}
       />
       <SpanFields
         label="How long"
