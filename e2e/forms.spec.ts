@@ -26,7 +26,7 @@ test('a client’s form refuses what is no address, no date, no year', async ({ 
   await page.getByLabel('First name').fill('Irmela')
   await page.getByLabel('E-mail address').fill('irmela at home')
   await page.getByRole('button', { name: 'Add a yearly date' }).click()
-  await page.getByLabel('Yearly date').fill('birthday')
+  await page.getByRole('combobox', { name: 'Yearly date' }).fill('birthday')
   await page.getByLabel('Day', { exact: true }).fill('31.2.')
   await page.getByRole('button', { name: 'Add the client' }).click()
   await expect(

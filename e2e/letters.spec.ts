@@ -253,7 +253,8 @@ test('a service has other words, and the rest stays as it is written once', asyn
   const variants = page.getByRole('group', { name: 'Other words for a language, a service or a client' })
   await variants.getByText('Other words', { exact: true }).nth(2).click()
   const words = variants.getByRole('textbox', { name: /Other words for/ })
-  await words.click()
+  // Beside the fields: a press on one opens its choices.
+  await words.click({ position: { x: 4, y: 8 } })
   await page.keyboard.press('Control+A')
   await page.keyboard.type('Your own basket has another time.')
   await saved(page)

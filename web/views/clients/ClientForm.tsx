@@ -82,6 +82,33 @@ function NamedDates({ form }: { form: Form }) {
   )
 }
 
+/** Further contacts and yearly dates. */
+function More({ form }: { form: Form }) {
+  return (
+    <div className={table.acts}>
+      <Button
+        size="compact-sm"
+        variant="default"
+        onClick={() => form.insertListItem('contacts', emptyContact)}
+      >
+        Add a contact
+      </Button>
+      <Button
+        size="compact-sm"
+        variant="default"
+        onClick={() =>
+          form.insertListItem('namedDates', {
+            label: form.values.namedDates.length === 0 ? 'birthday' : '',
+            day: '',
+          })
+        }
+      >
+        Add a yearly date
+      </Button>
+    </div>
+  )
+}
+
 function Fields({ form }: { form: Form }) {
   return (
     <>
@@ -92,27 +119,7 @@ function Fields({ form }: { form: Form }) {
       />
       <Contacts form={form} />
       <NamedDates form={form} />
-      <div className={table.acts}>
-        <Button
-          size="compact-sm"
-          variant="default"
-          onClick={() => form.insertListItem('contacts', emptyContact)}
-        >
-          Add a contact
-        </Button>
-        <Button
-          size="compact-sm"
-          variant="default"
-          onClick={() =>
-            form.insertListItem('namedDates', {
-              label: form.values.namedDates.length === 0 ? 'birthday' : '',
-              day: '',
-            })
-          }
-        >
-          Add a yearly date
-        </Button>
-      </div>
+      <More form={form} />
       <div className={styles.pair}>
         <Select
           label="Time zone"

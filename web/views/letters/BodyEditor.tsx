@@ -2,6 +2,7 @@ import { Button, Menu } from '@mantine/core'
 import { RichTextEditor } from '@mantine/tiptap'
 import { useEditor, type Editor, type JSONContent } from '@tiptap/react'
 import { useRef, useState } from 'react'
+import { linkToField } from '#core/letters/links.ts'
 import type { Section } from '#core/model/letter.ts'
 import { HiddenFileInput } from '../../parts/HiddenFileInput.tsx'
 import { AskedField, useAskedField } from './AskedField.tsx'
@@ -10,6 +11,13 @@ import { useEditing } from './editing.ts'
 import { addBlock, bodyExtensions, moveBlock } from './extensions.ts'
 import styles from './letters.module.css'
 import { storePicture } from './storeFile.ts'
+
+/** Most buttons lead to the booking; its words are chosen, to be typed over. */
+const freshButton: JSONContent = {
+  type: 'button',
+  attrs: { link: linkToField('link.booking') },
+  content: [{ type: 'text', text: 'See or change the booking' }],
+}
 
 function AddMenu({ editor, onProblem }: { editor: Editor; onProblem: (sentence: string) => void }) {
   const { passages } = useEditing()
@@ -32,9 +40,7 @@ function AddMenu({ editor, onProblem }: { editor: Editor; onProblem: (sentence: 
         <Menu.Dropdown>
           <Menu.Item onClick={() => add({ type: 'heading', attrs: { level: 2 } })}>Heading</Menu.Item>
           <Menu.Item onClick={() => add({ type: 'facts' })}>Booking facts</Menu.Item>
-          <Menu.Item onClick={() => add({ type: 'button', content: [{ type: 'text', text: 'Press here' }] })}>
-            Button
-          </Menu.Item>
+          <Menu.Item onClick={() => add(freshButton)}>Button</Menu.Item>
           <Menu.Item onClick={() => file.current?.click()}>Picture…</Menu.Item>
           <Menu.Item onClick={() => add({ type: 'columns', content: [column, column] })}>
             Two columns

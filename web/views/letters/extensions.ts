@@ -48,7 +48,9 @@ export function addBlock(editor: Editor, content: JSONContent): void {
   const transaction = isEmptyWords ? state.tr.replaceWith(start, end, block) : state.tr.insert(start, block)
   const selection = block.isAtom
     ? NodeSelection.create(transaction.doc, start)
-    : Selection.near(transaction.doc.resolve(start + 1))
+    : block.isTextblock
+      ? TextSelection.create(transaction.doc, start + 1, start + 1 + block.content.size)
+      : Selection.near(transaction.doc.resolve(start + 1))
   view.dispatch(transaction.setSelection(selection).scrollIntoView())
   view.focus()
   // Once more with the next frame: a menu that closes takes the focus back.
