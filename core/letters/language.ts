@@ -5,6 +5,9 @@ import { longDate, monthName, weekdayName } from '../time/format.ts'
 
 export const languages: readonly Language[] = language.options
 
+/** What the team reads: notes to staff are in the language of the screens, whatever the client's is. */
+export const teamLanguage: Language = 'en'
+
 /** What a language is called. */
 export const languageNames: Readonly<Record<Language, string>> = { en: 'English', de: 'German' }
 

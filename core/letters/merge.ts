@@ -147,15 +147,15 @@ export function missingFields(
   return [...missing]
 }
 
-/** Words with their fields filled in, on one line, or the fields that are missing. */
+/** Words with their fields filled in, on one line, in the language of whoever reads them; or the fields that are missing. */
 export function mergeWords(
   words: readonly Inline[],
   facts: MergeFacts,
+  language: Language,
 ):
   | { readonly ok: true; readonly text: string }
   | { readonly ok: false; readonly missing: readonly FieldName[] } {
   const missing = new Set<FieldName>()
-  const { language } = facts.client
   const text = fill(compileWords(words, language), {
     value: (field) => fieldValue(field, facts, language),
     write: plainly,

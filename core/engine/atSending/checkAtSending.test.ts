@@ -1,11 +1,13 @@
 import { describe, expect, test } from '@jest/globals'
 import type { Send } from '../../model/send.ts'
+import { isMessage, plainStep } from '../../model/step.ts'
 import type { Slice } from '../../planning/slice.ts'
 import { at, exampleBookingInput, exampleClient, exampleSettings } from '../../rehearsal/exampleBusiness.ts'
 import { createWorld } from '../../rehearsal/world.ts'
 import { realZones } from '../../time/realZones.ts'
 import { makeBooking } from '../commands/bookingCommands.ts'
 import { checkAtSending, wordsAt } from './checkAtSending.ts'
+import { languageOfWords } from './foresight.ts'
 
 const moment = (local: string) => at(realZones, 'Europe/Berlin', local)
 const due = moment('2026-05-15 18:00')
@@ -122,4 +124,14 @@ describe('what a message would have said', () => {
     expect(wordsAt(send, withSettings({ letters: [] }), due)).toBeNull()
     expect(wordsAt(send, withClient({ contacts: contactsWith(null) }), due)).toBeNull()
   })
+})
+
+test('words for a client are in the client’s language, a note to staff is in that of the team', () => {
+  const timing = { kind: 'at once' }
+  const words = [{ kind: 'text', text: 'Hello.' }]
+  const note = plainStep.parse({ kind: 'note to staff', id: 'st_note', timing, about: 'A note', words })
+  const text = plainStep.parse({ kind: 'text message', id: 'st_text', purpose: 'reminder', timing, words })
+  if (!isMessage(note) || !isMessage(text)) throw new Error('both are messages')
+  expect(languageOfWords(note, { language: 'de' })).toBe('en')
+  expect(languageOfWords(text, { language: 'de' })).toBe('de')
 })

@@ -22,7 +22,7 @@ import { conditionFacts, type RunFacts } from '../../planning/runFacts.ts'
 import type { Slice } from '../../planning/slice.ts'
 import type { Recipient } from '../../sequences/recipients.ts'
 import { changedFacts } from './approval.ts'
-import { letterFault, missingReason, recipientFault, usableAddress } from './foresight.ts'
+import { languageOfWords, letterFault, missingReason, recipientFault, usableAddress } from './foresight.ts'
 import { eveningLines, mergeFactsOf, sendFactsOf, type SendFacts } from './mergeFacts.ts'
 import { senderOf } from './sender.ts'
 
@@ -115,14 +115,15 @@ interface Content {
 }
 
 function wordsContent(step: Exclude<MessageStep, MailStep>, facts: MergeFacts): Content | Verdict {
-  const merged = mergeWords(step.words, facts)
+  const language = languageOfWords(step, facts.client)
+  const merged = mergeWords(step.words, facts, language)
   if (!merged.ok) return stop('blocked', missingReason(merged.missing))
   const text = `${merged.text}\n`
   const nothing = { preheader: '', pictureIds: [], attachments: [], text }
   if (step.kind === 'text message') {
     return { letter: { ...nothing, subject: '', html: '' }, isTextOnly: true }
   }
-  const html = plainPage(step.about, merged.text, facts.client.language)
+  const html = plainPage(step.about, merged.text, language)
   return { letter: { ...nothing, subject: step.about, html }, isTextOnly: false }
 }
 

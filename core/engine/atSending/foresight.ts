@@ -1,3 +1,6 @@
+import { teamLanguage } from '../../letters/language.ts'
+import type { Client } from '../../model/client.ts'
+import type { Language } from '../../model/values.ts'
 import { fieldList } from '../../letters/fieldList.ts'
 import { missingFields, mergeWords } from '../../letters/merge.ts'
 import { passageIdsOf } from '../../letters/problems.ts'
@@ -44,6 +47,11 @@ export function missingReason(missing: readonly FieldName[]): Reason {
   return whyStopped.missingFields(missing.map((name) => fieldList[name].label))
 }
 
+/** The language of words that are no letter: the client's, or the team's in a note to staff. */
+export function languageOfWords({ kind }: MessageStep, client: Pick<Client, 'language'>): Language {
+  return kind === 'note to staff' ? teamLanguage : client.language
+}
+
 /** Why a letter cannot go to anybody; null: it can. */
 export function letterFault(letter: Letter | undefined, passages: readonly Passage[]): Reason | null {
   if (!letter) return whyStopped.letterGone
@@ -75,7 +83,7 @@ function wordsFault(
   const { letters, passages } = slice.settings
   const facts = mergeFactsFor({ of, step, recipient }, sending.occurrence, slice, sending.at)
   if (step.kind !== 'mail') {
-    const merged = mergeWords(step.words, facts)
+    const merged = mergeWords(step.words, facts, languageOfWords(step, slice.facts.client))
     return merged.ok ? null : missingReason(merged.missing)
   }
   const letter = letters.find(({ id }) => id === letterId)
