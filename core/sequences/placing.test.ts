@@ -58,6 +58,11 @@ describe('a step finds its place in time', () => {
     )
   })
 
+  test('nothing comes before a first step that counts from the start', () => {
+    const steps = [step('then', chained), step('one', before(1)), step('new', { kind: 'at once' })]
+    expect(order(steps, 'new')).toBe('then new one')
+  })
+
   test('within the arm of a fork it stays in that arm', () => {
     const fork: Step = {
       kind: 'branch',

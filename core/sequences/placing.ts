@@ -22,11 +22,12 @@ function placed(siblings: readonly Step[], moving: Step, pins: ReadonlyMap<strin
   const others = siblings.filter(({ id }) => id !== moving.id)
   const at = siblings.indexOf(moving)
   const follower = siblings[at + 1]
-  const hangs = (step: Step | undefined) => step !== undefined && pins.get(step.id)?.hangsFrom != null
+  const hangs = (step: Step | undefined) =>
+    step !== undefined && (step.timing.kind === 'after previous' || pins.get(step.id)?.hangsFrom != null)
   if (!pin || hangs(moving) || hangs(follower)) return siblings
   const last = others.findLastIndex((step) => {
     const own = pins.get(step.id)
-    return own !== undefined && own.hangsFrom === null && isUpTo(own, pin)
+    return own !== undefined && !hangs(step) && isUpTo(own, pin)
   })
   let index = last + 1
   while (hangs(others[index])) index += 1

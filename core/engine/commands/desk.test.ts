@@ -18,7 +18,7 @@ import { cancelBooking, makeBooking, moveBooking } from './bookingCommands.ts'
 import { writeOwnWords, writePersonalLine } from './copyCommands.ts'
 import type { Effect } from '../effects.ts'
 import { decideMany } from './manySends.ts'
-import { decideSend, postponeSend } from './sendCommands.ts'
+import { decideSend, postponeSend, putOffSend } from './sendCommands.ts'
 import { addTask, changeTask, finishTask } from './taskCommands.ts'
 import { mendAddress, sendByLetter } from './troubleCommands.ts'
 
@@ -286,6 +286,25 @@ describe('one thing with many messages', () => {
 })
 
 describe('putting off', () => {
+  test('is never to a moment before the one at which it goes by itself', () => {
+    const world = booked(waits)
+    const { id, dueAt } = reminder(world)
+    expect(dueAt).toBe(moment('2026-05-15 18:00'))
+    const to = (local: string) => putOffSend(world.slice(), id, moment(local), world.context())
+    expect(problemOf(to('2026-05-15 17:00'))).toMatch('earlier than it goes by itself')
+    expect(problemOf(to('2026-05-14 00:00'))).toMatch('still ahead')
+    world.carryOut(to('2026-05-15 19:30'))
+    expect(reminder(world).dueAt).toBe(moment('2026-05-15 19:30'))
+    // Somebody who says “move” in Ahead means the moment that is chosen.
+    const moved = decideMany(
+      world.slice(),
+      [id],
+      { act: 'move', to: moment('2026-05-15 17:00') },
+      world.context(),
+    )
+    expect(moved.refusals).toEqual([])
+  })
+
   test('a moved booking voids it and asks again', () => {
     const world = booked(waits)
     world.carryOut(

@@ -132,7 +132,22 @@ export function decideSend(
   return done(conclude({ settings, facts }, effects, context))
 }
 
-/** Puts a message off to a later moment, within its bounds. A moved anchor voids that and asks again. */
+/** Puts a message off: never to a moment before the one at which it goes by itself. */
+export function putOffSend(
+  slice: Slice,
+  sendId: string,
+  to: number,
+  context: EngineContext,
+): Result<readonly Effect[]> {
+  const send = slice.facts.sends.find(({ id }) => id === sendId)
+  const goesAt = send?.dueAt ?? send?.wantedAt ?? null
+  if (goesAt !== null && to > context.now && to < goesAt) {
+    return refused('invalid', 'That is earlier than it goes by itself: later means after that.', 'to')
+  }
+  return postponeSend(slice, sendId, to, context)
+}
+
+/** Gives a message another moment, within its bounds. A moved anchor voids that and asks again. */
 export function postponeSend(
   slice: Slice,
   sendId: string,
@@ -145,10 +160,6 @@ export function postponeSend(
     return refused('not allowed now', `This message is ${send.state} by now: it cannot be put off.`)
   }
   if (to <= context.now) return refused('invalid', 'Choose a moment that is still ahead.', 'to')
-  const goesAt = send.dueAt ?? send.wantedAt
-  if (goesAt !== null && to < goesAt) {
-    return refused('invalid', 'That is earlier than it goes by itself: later means after that.', 'to')
-  }
   if (send.notAfter !== null && to > send.notAfter) {
     return refused('invalid', 'That is after its last useful moment.', 'to')
   }

@@ -2,7 +2,7 @@ import type { EngineContext } from '#core/engine/context.ts'
 import { writeOwnWords, writePersonalLine } from '#core/engine/commands/copyCommands.ts'
 import type { Effect } from '#core/engine/effects.ts'
 import type { ManyAct } from '#core/engine/commands/manySends.ts'
-import { decideSend, postponeSend, type SendDecision } from '#core/engine/commands/sendCommands.ts'
+import { decideSend, putOffSend, type SendDecision } from '#core/engine/commands/sendCommands.ts'
 import { mendAddress, sendByLetter } from '#core/engine/commands/troubleCommands.ts'
 import type { OwnWords } from '#core/model/letter.ts'
 import { done, refused, type Result } from '#core/model/problem.ts'
@@ -55,7 +55,7 @@ export function createMessageCommands(application: Application) {
     decideSend: (call: CommandCall, on: Changed, decision: SendDecision) =>
       onMessage(call, on, (slice, context) => decideSend(slice, on.id, decision, context)),
     postponeSend: (call: CommandCall, on: Changed, to: number) =>
-      onMessage(call, on, (slice, context) => postponeSend(slice, on.id, to, context)),
+      onMessage(call, on, (slice, context) => putOffSend(slice, on.id, to, context)),
     writePersonalLine: (call: CommandCall, on: Changed, line: string) =>
       onMessage(call, on, (slice) => writePersonalLine(slice, on.id, line)),
     writeOwnWords: (call: CommandCall, on: Changed, own: OwnWords | null) =>

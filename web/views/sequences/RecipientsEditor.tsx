@@ -129,25 +129,32 @@ interface RecipientsEditorProps {
 
 /** Who gets a message: contacts of the client, colleagues, or a further address; each can have a letter of their own. */
 export function RecipientsEditor({ recipients, isMail, settings, onChange }: RecipientsEditorProps) {
+  // Rows keep what is typed in them when one above goes.
+  const [keys, setKeys] = useState(() => recipients.map(() => crypto.randomUUID()))
+  const remove = (index: number) => {
+    setKeys(keys.toSpliced(index, 1))
+    onChange(recipients.toSpliced(index, 1))
+  }
   return (
     <>
       {recipients.map((rule, index) => (
         <RecipientRow
-          key={index}
+          key={keys[index] ?? index}
           rule={rule}
           settings={settings}
           isMail={isMail}
           canGo={recipients.length > 1}
-          onChange={(next) =>
-            onChange(next === null ? recipients.toSpliced(index, 1) : recipients.with(index, next))
-          }
+          onChange={(next) => (next === null ? remove(index) : onChange(recipients.with(index, next)))}
         />
       ))}
       <Group>
         <Button
           size="compact-sm"
           variant="default"
-          onClick={() => onChange([...recipients, { to: 'copy to self', letterId: null }])}
+          onClick={() => {
+            setKeys([...keys, crypto.randomUUID()])
+            onChange([...recipients, { to: 'copy to self', letterId: null }])
+          }}
         >
           Somebody else, too
         </Button>
