@@ -5,7 +5,9 @@ import {
   PointerSensor,
   useSensor,
   useSensors,
+  type Announcements,
   type DragEndEvent,
+  type UniqueIdentifier,
 } from '@dnd-kit/core'
 import {
   SortableContext,
@@ -18,6 +20,12 @@ import type { SequenceDesign } from '#core/engine/consequences/rollout.ts'
 import type { Step } from '#core/model/step.ts'
 import { withStepBeside } from '#core/sequences/editing.ts'
 import styles from './sequences.module.css'
+
+/** Said to who takes hold of a step by keyboard. */
+const screenReaderInstructions = {
+  draggable:
+    'Space takes hold of the step, the arrow keys move it, Space lets it go, Escape leaves it where it was.',
+}
 
 interface DraggingProps {
   readonly steps: readonly Step[]
@@ -40,8 +48,21 @@ export function Dragging({ steps, design, change, children }: DraggingProps) {
       steps: [...withStepBeside(design.steps, String(active.id), String(over.id))],
     })
   }
+  const placeOf = ({ id }: { readonly id: UniqueIdentifier }) => steps.findIndex((one) => one.id === id) + 1
+  const stays = 'It stays where it was.'
+  const announcements: Announcements = {
+    onDragStart: ({ active }) => `Step ${placeOf(active)} is taken hold of.`,
+    onDragOver: ({ over }) => (over ? `It would be step ${placeOf(over)}.` : stays),
+    onDragEnd: ({ over }) => (over ? `It is step ${placeOf(over)} now.` : stays),
+    onDragCancel: () => stays,
+  }
   return (
-    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={put}>
+    <DndContext
+      accessibility={{ announcements, screenReaderInstructions }}
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={put}
+    >
       <SortableContext items={steps.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
         <ol className={styles.steps}>{steps.map(children)}</ol>
       </SortableContext>

@@ -226,7 +226,6 @@ function StepRow(props: StepRowProps) {
         {...attributes}
         {...listeners}
         aria-label={`Move step ${number}`}
-        aria-describedby={undefined}
       >
         <span className={styles.number}>{number}</span>
       </button>
