@@ -1,21 +1,14 @@
 import { audienceRow, type Candidate, type MergeFactsView } from '#core/api/letterEndpoints.ts'
 import { primaryContact } from '#core/model/client.ts'
-import { placeZone, serviceOf, type Settings } from '#core/planning/slice.ts'
+import { placeZone, serviceOf, type Settings, type Slice } from '#core/planning/slice.ts'
 import { letterMoment } from '#core/rehearsal/letterMoment.ts'
 import { isSet } from '../db/columns.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
 import { focusOn } from '../db/livingStore.ts'
 
-/** What a letter is filled from for a client, with a booking of theirs or without. */
-export function factsOf(
-  { application }: RunningApplication,
-  clientId: string,
-  bookingId: string | null,
-): MergeFactsView {
-  const slice = application.sliceOf(clientId, focusOn(bookingId ?? clientId))
-  if (!slice) throw new Refusal('not found', 'There is no such client.')
-  const { settings, facts } = slice
+/** What a letter is filled from for a client at a moment, with a booking of theirs or without. */
+function factsOf({ settings, facts }: Slice, bookingId: string | null, at: number): MergeFactsView {
   const booking = facts.bookings.find(({ id }) => id === bookingId) ?? null
   const enquiry = booking === null ? (facts.enquiries[0] ?? null) : null
   const invoice = facts.invoices.find((one) => booking === null || one.bookingId === booking.id) ?? null
@@ -32,11 +25,11 @@ export function factsOf(
     service,
     personInCharge: settings.people.find(({ id, isActive }) => id === inChargeId && isActive) ?? null,
     progress: [],
-    runStartedAt: application.clock.now(),
-    optOutUrl: settings.clientLinks.optOut(clientId),
+    runStartedAt: at,
+    optOutUrl: settings.clientLinks.optOut(facts.client.id),
     bookingUrl: booking === null ? '' : settings.clientLinks.booking(booking.id),
     zoneName: service ? placeZone(settings, service).name : settings.business.zone,
-    sendingAt: application.clock.now(),
+    sendingAt: at,
   }
 }
 
@@ -48,13 +41,12 @@ export function factsAtSending(
   letterId: string | null,
 ): { facts: MergeFactsView; goesAt: number | null } {
   const { application } = running
-  const facts = factsOf(running, clientId, bookingId)
-  const slice = bookingId === null ? null : application.sliceOf(clientId, focusOn(bookingId))
+  const now = application.clock.now()
+  const slice = application.sliceOf(clientId, focusOn(bookingId ?? clientId))
+  if (!slice) throw new Refusal('not found', 'There is no such client.')
   const goesAt =
-    slice && bookingId !== null && letterId !== null
-      ? letterMoment(slice, letterId, bookingId, application.clock.now())
-      : null
-  return { facts: { ...facts, sendingAt: goesAt ?? facts.sendingAt }, goesAt }
+    bookingId === null || letterId === null ? null : letterMoment(slice, letterId, bookingId, now)
+  return { facts: { ...factsOf(slice, bookingId, now), sendingAt: goesAt ?? now }, goesAt }
 }
 
 /** How many clients a page to try a letter on has. */

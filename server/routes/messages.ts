@@ -7,11 +7,9 @@ import { stepTraits } from '#core/model/step.ts'
 import { endpoints } from '#core/api/endpoints.ts'
 import type { SendPreview, SendView } from '#core/api/views.ts'
 import { checkAtSending, wordsAt, type OutgoingMessage } from '#core/engine/atSending/checkAtSending.ts'
-import { sendFactsOf } from '#core/engine/atSending/mergeFacts.ts'
+import { letterOfCopy, sendFactsOf } from '#core/engine/atSending/mergeFacts.ts'
 import { isTrouble } from '#core/model/sendState.ts'
 import { differingParagraphs } from '#core/letters/alike.ts'
-import { withOwnWords } from '#core/letters/personalLine.ts'
-import { letterFor } from '#core/letters/variants.ts'
 import type { OwnWords } from '#core/model/letter.ts'
 import type { Send } from '#core/model/send.ts'
 import type { Slice } from '#core/planning/slice.ts'
@@ -78,9 +76,8 @@ function wordsOfCopy(send: Send, slice: Slice): { words: OwnWords; language: Lan
   const letter = slice.settings.letters.find(({ id }) => id === send.letterId)
   const found = letter && sendFactsOf(send, slice)
   if (!letter || !found) return null
-  const own = letterFor(letter, { serviceId: found.of.serviceId, client: slice.facts.client })
-  const { subject, sections } = withOwnWords(own, send.decision.ownWords)
-  return { words: { subject, sections }, language: own.language }
+  const { subject, sections, language } = letterOfCopy(letter, found.of, slice, send.decision.ownWords)
+  return { words: { subject, sections }, language }
 }
 
 const momentOf = ({ dueAt, wantedAt, stateSince }: Send) => dueAt ?? wantedAt ?? stateSince

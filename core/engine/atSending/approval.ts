@@ -1,13 +1,11 @@
 import { fieldList, isOfMoment } from '../../letters/fieldList.ts'
 import { readyLetter } from '../../letters/merge.ts'
-import { withOwnWords } from '../../letters/personalLine.ts'
-import { letterFor } from '../../letters/variants.ts'
 import { fieldName } from '../../model/letter.ts'
 import type { Reason, Send } from '../../model/send.ts'
 import { fieldValue } from '../../letters/fields.ts'
 import { whyAskedAgain } from '../../planning/reasons.ts'
 import type { Slice } from '../../planning/slice.ts'
-import { mergeFactsOf, sendFactsOf } from './mergeFacts.ts'
+import { letterOfCopy, mergeFactsOf, sendFactsOf } from './mergeFacts.ts'
 
 /**
  * The facts of a message as they are at present, by field: what approval freezes. Words that depend on the moment of
@@ -18,10 +16,7 @@ export function factsToApprove(send: Send, slice: Slice, now: number): Record<st
   const found = letter && sendFactsOf(send, slice)
   if (!letter || !found) return {}
   const facts = mergeFactsOf(send, found, slice, now)
-  const own = withOwnWords(
-    letterFor(letter, { serviceId: found.of.serviceId, client: slice.facts.client }),
-    send.decision.ownWords,
-  )
+  const own = letterOfCopy(letter, found.of, slice, send.decision.ownWords)
   const { fields } = readyLetter(own, slice.settings.passages)
   const frozen = fields.filter((field) => !isOfMoment(field))
   return Object.fromEntries(frozen.map((field) => [field, fieldValue(field, facts, own.language)]))

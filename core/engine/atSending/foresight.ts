@@ -4,8 +4,6 @@ import type { Language } from '../../model/values.ts'
 import { fieldList } from '../../letters/fieldList.ts'
 import { missingFields, mergeWords } from '../../letters/merge.ts'
 import { passageIdsOf } from '../../letters/problems.ts'
-import { withOwnWords } from '../../letters/personalLine.ts'
-import { letterFor } from '../../letters/variants.ts'
 import type { FieldName, Letter, Passage } from '../../model/letter.ts'
 import type { Reason, Send } from '../../model/send.ts'
 import { isMessage, isPromotional, stepTraits, type MessageStep } from '../../model/step.ts'
@@ -16,7 +14,7 @@ import { whyStopped } from '../../planning/reasons.ts'
 import { runFacts, type RunFacts } from '../../planning/runFacts.ts'
 import type { Settings, Slice } from '../../planning/slice.ts'
 import type { Recipient } from '../../sequences/recipients.ts'
-import { mergeFactsFor } from './mergeFacts.ts'
+import { letterOfCopy, mergeFactsFor } from './mergeFacts.ts'
 import { textAddress } from './textMessages.ts'
 
 /*
@@ -89,10 +87,7 @@ function wordsFault(
   const letter = letters.find(({ id }) => id === letterId)
   const fault = letterFault(letter, passages)
   if (fault || !letter) return fault
-  const own = withOwnWords(
-    letterFor(letter, { serviceId: of.serviceId, client: slice.facts.client }),
-    sending.ownWords,
-  )
+  const own = letterOfCopy(letter, of, slice, sending.ownWords)
   const missing = missingFields(own, passages, facts)
   return missing.length === 0 ? null : missingReason(missing)
 }

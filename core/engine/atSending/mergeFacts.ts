@@ -1,4 +1,7 @@
 import type { MergeFacts } from '../../letters/fields.ts'
+import { withOwnWords } from '../../letters/personalLine.ts'
+import { letterFor } from '../../letters/variants.ts'
+import type { Letter } from '../../model/letter.ts'
 import { primaryContact } from '../../model/client.ts'
 import type { Send } from '../../model/send.ts'
 import type { PlainStep } from '../../model/step.ts'
@@ -32,6 +35,16 @@ export function sendFactsOf(send: Send, slice: Slice): SendFacts | null {
   const chosenFrom = { client: facts.client, business, people, personInCharge: of.personInCharge }
   const recipient = recipientsOfStep(step, chosenFrom).find(({ id }) => id === send.recipientId) ?? null
   return { of, step, recipient }
+}
+
+/** A letter as it counts for one copy: in its reader's language, with what differs for service and client, and its own words. */
+export function letterOfCopy(
+  letter: Letter,
+  { serviceId }: Pick<RunFacts, 'serviceId'>,
+  { facts }: Pick<Slice, 'facts'>,
+  ownWords: Send['decision']['ownWords'],
+): Letter {
+  return withOwnWords(letterFor(letter, { serviceId, client: facts.client }), ownWords)
 }
 
 /** The sentences that an evening letter tells. */

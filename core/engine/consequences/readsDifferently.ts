@@ -1,10 +1,8 @@
 import { mergeLetter } from '../../letters/merge.ts'
-import { withOwnWords } from '../../letters/personalLine.ts'
-import { letterFor } from '../../letters/variants.ts'
 import type { Letter } from '../../model/letter.ts'
 import type { Send } from '../../model/send.ts'
 import type { Slice } from '../../planning/slice.ts'
-import { mergeFactsOf, sendFactsOf } from '../atSending/mergeFacts.ts'
+import { letterOfCopy, mergeFactsOf, sendFactsOf } from '../atSending/mergeFacts.ts'
 
 /**
  * Whether a message that has not gone would say something else with other text of its letter: what is special to its
@@ -16,10 +14,7 @@ export function readsDifferently(send: Send, slice: Slice, letter: Letter, now: 
   if (!present || !found) return false
   const facts = mergeFactsOf(send, found, slice, send.dueAt ?? now)
   const merged = (one: Letter) => {
-    const own = withOwnWords(
-      letterFor(one, { serviceId: found.of.serviceId, client: slice.facts.client }),
-      send.decision.ownWords,
-    )
+    const own = letterOfCopy(one, found.of, slice, send.decision.ownWords)
     return JSON.stringify(mergeLetter(own, slice.settings.passages, facts))
   }
   return merged(present) !== merged(letter)

@@ -49,8 +49,16 @@ interface StepRowProps extends SentencesProps {
   readonly number: string
 }
 
+/** One part of a step, open to be changed in its design. */
+function StepPart({ step, part, design, settings, change }: StepRowProps & { part: SentenceKey }) {
+  const put = (next: Step) =>
+    change({ ...design, steps: [...withStep(design.steps, step.id, () => next)] }, `${step.id} ${part}`)
+  return <PartEditor part={part} step={step} start={design.start} settings={settings} onChange={put} />
+}
+
 /** What holds for a step without being said in its sentence, each to be changed where it stands. */
-function Unsaid({ step, names, design, settings, change }: StepRowProps) {
+function Unsaid(props: StepRowProps) {
+  const { step, names } = props
   const [open, setOpen] = useState<SentenceKey | null>(null)
   return (
     <dl className={styles.unsaid}>
@@ -67,20 +75,7 @@ function Unsaid({ step, names, design, settings, change }: StepRowProps) {
             >
               {text}
             </button>
-            {open === key && (
-              <PartEditor
-                part={key}
-                step={step}
-                start={design.start}
-                settings={settings}
-                onChange={(next) =>
-                  change(
-                    { ...design, steps: [...withStep(design.steps, step.id, () => next)] },
-                    `${step.id} ${key}`,
-                  )
-                }
-              />
-            )}
+            {open === key && <StepPart {...props} part={key} />}
           </dd>
         </div>
       ))}
@@ -185,26 +180,10 @@ function Sentence(props: StepRowProps & { parts: readonly SentencePart[] }) {
 }
 
 function Editor(props: StepRowProps & { open: OpenPart }) {
-  const { step, number, settings, design, change, open, onOpen } = props
+  const { number, open, onOpen } = props
   return (
     <div className={styles.editor} role="group" aria-label={`Step ${number}`}>
-      {open.key === 'more' ? (
-        <More {...props} />
-      ) : (
-        <PartEditor
-          key={open.key}
-          part={open.key}
-          step={step}
-          start={design.start}
-          settings={settings}
-          onChange={(next) =>
-            change(
-              { ...design, steps: [...withStep(design.steps, step.id, () => next)] },
-              `${step.id} ${open.key}`,
-            )
-          }
-        />
-      )}
+      {open.key === 'more' ? <More {...props} /> : <StepPart {...props} key={open.key} part={open.key} />}
       <Button size="compact-sm" onClick={() => onOpen(null)}>
         Done
       </Button>
