@@ -83,11 +83,13 @@ export const letterView = z.object({
 })
 export type LetterView = z.infer<typeof letterView>
 
-/** What publishing a text would do to messages that have not gone. */
+/** What another text of letters would do to messages that have not gone. */
 const letterEffect = z.object({
-  /** Messages that are planned with the letter, and how many of those wait for a person. */
+  /** Messages that take the new text, and how many of those wait for a person. */
   planned: z.number().int(),
   waiting: z.number().int(),
+  /** Approved ones, which keep the words that were approved. */
+  kept: z.number().int(),
   /** Of the next ones, those that would read otherwise than now. */
   lines: z.array(
     z.object({
@@ -228,6 +230,12 @@ export const letterEndpoints = {
       })
       .strict(),
     answer: saved,
+  }),
+  passageEffect: tell({
+    path: '/api/passages/:id/effect',
+    summary: 'Which messages would read differently with other words of a passage, and for whom',
+    body: z.object({ passage: passage.pick({ name: true, paragraphs: true, translations: true }) }).strict(),
+    answer: letterEffect,
   }),
   removePassage: end({
     path: '/api/passages/:id',

@@ -79,18 +79,20 @@ const paragraphs = z.array(line).max(200)
 /** Marked by its author as advertising: it has no place in a letter about a booking. */
 const own = { id: sectionId, isAdvertising: z.boolean().optional() }
 
-export const section = z.discriminatedUnion('kind', [
-  z.object({ ...own, kind: z.literal('heading'), content: line }).strict(),
-  z.object({ ...own, kind: z.literal('text'), paragraphs }).strict(),
-  /** What, when, where, for how many: always whole. */
-  z.object({ ...own, kind: z.literal('facts') }).strict(),
-  z.object({ ...own, kind: z.literal('divider') }).strict(),
-  z.object({ ...own, kind: z.literal('signature') }).strict(),
-  z.object({ ...own, kind: z.literal('picture'), pictureId, alternative: oneLine(300) }).strict(),
-  z.object({ ...own, kind: z.literal('button'), label: line, link: z.string().max(2000) }).strict(),
-  z.object({ ...own, kind: z.literal('columns'), left: paragraphs, right: paragraphs }).strict(),
-  z.object({ ...own, kind: z.literal('passage'), passageId }).strict(),
-])
+const sectionWith = (paragraphs: z.ZodArray<typeof line>) =>
+  z.discriminatedUnion('kind', [
+    z.object({ ...own, kind: z.literal('heading'), content: line }).strict(),
+    z.object({ ...own, kind: z.literal('text'), paragraphs }).strict(),
+    /** What, when, where, for how many: always whole. */
+    z.object({ ...own, kind: z.literal('facts') }).strict(),
+    z.object({ ...own, kind: z.literal('divider') }).strict(),
+    z.object({ ...own, kind: z.literal('signature') }).strict(),
+    z.object({ ...own, kind: z.literal('picture'), pictureId, alternative: oneLine(300) }).strict(),
+    z.object({ ...own, kind: z.literal('button'), label: line, link: z.string().max(2000) }).strict(),
+    z.object({ ...own, kind: z.literal('columns'), left: paragraphs, right: paragraphs }).strict(),
+    z.object({ ...own, kind: z.literal('passage'), passageId }).strict(),
+  ])
+export const section = sectionWith(paragraphs)
 export type Section = z.infer<typeof section>
 
 /** The words of one copy instead of its letter's. */
@@ -116,6 +118,23 @@ export const attachment = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('file'), fileId, name: requiredLine(120, 'A file needs a name.') }).strict(),
 ])
 export type Attachment = z.infer<typeof attachment>
+
+/**
+ * What a letter says in one copy, as a person approved it: with all that differs for its reader, its personal line, and
+ * its passages written out. A later text of the letter does not change it.
+ */
+export const approvedWords = z
+  .object({
+    letterId,
+    language,
+    letterhead: z.enum(['none', 'business']),
+    subject: line,
+    preheader: line,
+    sections: z.array(sectionWith(z.array(line).max(5000))).max(101),
+    attachments: z.array(attachment).max(10),
+  })
+  .strict()
+export type ApprovedWords = z.infer<typeof approvedWords>
 
 export const moments = ['asked', 'booked', 'before', 'the day', 'after', 'later', 'any time'] as const
 export const letterMoment = z.enum(moments)

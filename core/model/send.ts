@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { clientId } from './client.ts'
-import { letterId, ownWords } from './letter.ts'
+import { approvedWords, letterId, ownWords } from './letter.ts'
 import { runId } from './sequence.ts'
 import { subject } from './subject.ts'
 import { sendStates } from './sendState.ts'
@@ -96,6 +96,8 @@ export const send = z
     decision: sendDecided,
     /** Values of the letter's facts as they were approved; null: not approved. */
     approvedFacts: z.record(z.string(), z.string()).nullable(),
+    /** The letter's words as they were approved; null: not approved, or it has no letter. */
+    approvedWords: approvedWords.nullable().default(null),
     attempts: z.number().int().min(0),
     sentAt: instant.nullable(),
     /** When the present state was entered. */

@@ -103,7 +103,14 @@ export const whyAskedAgain = {
   moved: reason('facts changed', 'Approved before the booking was moved: it goes at another time now.'),
   factsChanged: (changes: readonly string[]) =>
     reason('facts changed', `Approved before this changed: ${changes.join('; ')}.`),
+  otherLetter: reason('letter changed', 'Approved before another letter took the place of its letter.'),
 }
+
+/** An approved message stays as it was approved. */
+export const whyKept = reason(
+  'approved words',
+  'Its letter says something else by now; this copy keeps the words that were approved. To take the new ones, hold it back and approve it again.',
+)
 
 /** What stops a message in the moment of sending. */
 export const whyStopped = {

@@ -1,4 +1,5 @@
 import { settlesUntil, type Booking } from '../model/booking.ts'
+import type { ApprovedWords } from '../model/letter.ts'
 import { undecided, type Reason, type Send, type SendDecided, type TraceLine } from '../model/send.ts'
 import { voidableStates, type SendState } from '../model/sendState.ts'
 import type { Run } from '../model/sequence.ts'
@@ -16,11 +17,13 @@ export interface ReconcileContext {
   readonly bookingOf: (run: Run) => Booking | null
   /** Which facts of an approved message have other values now; null: none. */
   readonly changedFacts: (send: Send) => Reason | null
+  /** That the letter of an approved message says something else by now; null: it does not. */
+  readonly keptWords: (send: Send) => Reason | null
   /** What is known by now to stop a message in the moment of sending; null: nothing. */
   readonly foreseen: (
     planned: PlannedSend,
     letterId: string | null,
-    ownWords: SendDecided['ownWords'],
+    words: Pick<SendDecided, 'ownWords' | 'personalLine'> & { readonly approved: ApprovedWords | null },
   ) => Reason | null
 }
 
@@ -33,7 +36,12 @@ function letterOf({ step, recipient }: PlannedSend): string | null {
   return step.kind === 'mail' ? (recipient.letterId ?? step.letterId) : null
 }
 
-function targetOf(planned: PlannedSend, decision: SendDecided, context: ReconcileContext): Target {
+function targetOf(
+  planned: PlannedSend,
+  decision: SendDecided,
+  approved: ApprovedWords | null,
+  context: ReconcileContext,
+): Target {
   const { skipped, dropped, voided, awaits, step } = planned
   if (skipped) return { state: 'skipped', reason: { code: skipped.code, sentence: skipped.sentence } }
   if (dropped) return { state: 'dropped', reason: dropped }
@@ -41,7 +49,7 @@ function targetOf(planned: PlannedSend, decision: SendDecided, context: Reconcil
   // An arm nobody has chosen yet may never be taken: what would be in its way is no trouble.
   const isChosen = awaits?.code !== 'branch'
   const inTheWay =
-    isChosen && context.foreseen(planned, decision.letterId ?? letterOf(planned), decision.ownWords)
+    isChosen && context.foreseen(planned, decision.letterId ?? letterOf(planned), { ...decision, approved })
   if (inTheWay) return { state: 'blocked', reason: inTheWay }
   if (awaits) return { state: 'expected', reason: awaits }
   return { state: step.needsApproval || decision.isHeldBack ? 'waiting' : 'ready', reason: null }
@@ -152,16 +160,22 @@ interface Standing {
 interface Past {
   readonly was: SendState
   readonly lapsed: Reason | null
+  /** That it keeps words its letter no longer says; null: it says the same. */
+  readonly kept: Reason | null
 }
 
 /** An approval whose facts have changed stands no longer: from here on the row is one that waits. */
-function pastOf(state: SendState, send: Send, context: ReconcileContext): Past {
-  const lapsed = state === 'approved' ? context.changedFacts(send) : null
-  return { was: lapsed ? 'waiting' : state, lapsed }
+function pastOf(state: SendState, send: Send, found: PlannedSend, context: ReconcileContext): Past {
+  const isOther =
+    send.approvedWords !== null && send.approvedWords.letterId !== (send.decision.letterId ?? letterOf(found))
+  const why = isOther ? whyAskedAgain.otherLetter : null
+  const lapsed = state === 'approved' ? (why ?? context.changedFacts(send)) : null
+  if (lapsed) return { was: 'waiting', lapsed, kept: null }
+  return { was: state, lapsed, kept: state === 'approved' ? context.keptWords(send) : null }
 }
 
 function stateFor(
-  { was, lapsed }: Past,
+  { was, lapsed, kept }: Past,
   { planned, target, isAhead }: Standing,
   context: ReconcileContext,
 ): Target {
@@ -170,7 +184,7 @@ function stateFor(
   }
   if (target.state !== 'ready' && target.state !== 'waiting') return target
   if (lapsed) return { state: 'waiting', reason: lapsed }
-  return was === 'approved' ? { state: 'approved', reason: null } : target
+  return was === 'approved' ? { state: 'approved', reason: kept } : target
 }
 
 /** States in which a row that a change had voided and that stands again is as it was. */
@@ -192,6 +206,12 @@ function mayRevive(send: Send, { state, reason }: Target, isAhead: boolean): boo
 /** The state a row that a rule drops had before, in case what brought that about is undone. */
 const droppedFrom = (send: Send) => (isOpen(send) ? send.state : send.decision.voidedFrom)
 
+/** An approved row that stays as it is: only what is said of its words can change. */
+function withKept(send: Send, context: ReconcileContext): Send | null {
+  const next = { ...send, reason: context.keptWords(send) }
+  return isUnchanged(send, next) ? null : next
+}
+
 /** The row a planned send already has, brought up to the present plan. Null: nothing changes. */
 function updated(send: Send, found: PlannedSend, context: ReconcileContext): Send | null {
   const { now } = context
@@ -201,12 +221,12 @@ function updated(send: Send, found: PlannedSend, context: ReconcileContext): Sen
   if (!isOpen(send) && send.state !== 'cancelled' && send.state !== 'dropped') return null
   if (send.state === 'ready' && send.decision.isSentNow) return null
   // What was approved keeps the version it was approved in.
-  if (send.state === 'approved' && send.sequenceVersion < found.run.version) return null
+  if (send.state === 'approved' && send.sequenceVersion < found.run.version) return withKept(send, context)
   const asItWas = isUndone ? restored(send, now) : null
   if (asItWas) return asItWas
   // Where the void is undone, the row stands again as it stood, and for the moment it stood for.
   const stood = isUndone ? { ...send, state: send.decision.voidedFrom ?? send.state } : send
-  const past = pastOf(stood.state, send, context)
+  const past = pastOf(stood.state, send, found, context)
   const { was } = past
   const isStanding = isOpen(send) || isUndone
   const postponedTo = isStanding ? send.decision.postponedTo : null
@@ -215,7 +235,7 @@ function updated(send: Send, found: PlannedSend, context: ReconcileContext): Sen
   const isGoing = isOpen(stood) && !isPutOff(send) && !waitsForPerson(put, decision, was)
   const isLate = isGoing && hasSlipped(send, put, now)
   const planned = settled(isLate ? fromNow(put, context, was) : put, booking, decision, was)
-  const target = targetOf(planned, decision, context)
+  const target = targetOf(planned, decision, was === 'approved' ? send.approvedWords : null, context)
   const isAhead = planned.awaits !== null || (planned.dueAt !== null && planned.dueAt >= now)
   if (!isStanding && !mayRevive(send, target, isAhead)) return null
   const aim = stateFor(past, { planned, target, isAhead }, context)
@@ -233,6 +253,7 @@ function updated(send: Send, found: PlannedSend, context: ReconcileContext): Sen
     reason:
       aim.reason ?? (isKept || (aim.state === send.state && send.state === 'waiting') ? send.reason : null),
     approvedFacts: aim.state === 'approved' ? send.approvedFacts : null,
+    approvedWords: aim.state === 'approved' ? send.approvedWords : null,
     stateSince: aim.state === send.state ? send.stateSince : now,
   }
   return isUnchanged(send, next) ? null : next
@@ -257,7 +278,7 @@ function inserted(found: PlannedSend, context: ReconcileContext, before?: Send):
   const { run, step } = found
   const decision = carriedOver(before)
   const planned = settled(found, context.bookingOf(run), decision)
-  const target = targetOf(planned, decision, context)
+  const target = targetOf(planned, decision, null, context)
   const asksAgain = target.state === 'waiting' && before?.state === 'approved'
   const id = context.newSendId()
   return {
@@ -275,6 +296,7 @@ function inserted(found: PlannedSend, context: ReconcileContext, before?: Send):
     messageId: context.messageIdOf(id),
     decision,
     approvedFacts: null,
+    approvedWords: null,
     attempts: 0,
     sentAt: null,
     stateSince: context.now,

@@ -235,6 +235,7 @@ export function exampleSend(planned: PlannedSend, part: Partial<Send> = {}): Sen
     messageId: 'm',
     decision: undecided,
     approvedFacts: null,
+    approvedWords: null,
     attempts: 1,
     sentAt: dueAt,
     stateSince: dueAt ?? 0,

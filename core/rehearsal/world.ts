@@ -156,6 +156,7 @@ function sendOne(state: State, send: Send, context: EngineContext) {
   const next: Send = {
     ...send,
     state: 'sent',
+    approvedWords: null,
     sentAt: state.now,
     attempts: send.attempts + 1,
     stateSince: state.now,

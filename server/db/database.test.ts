@@ -139,7 +139,8 @@ test('a business that was there before keeps its e-mails for ever until somebody
   database.exec(`DROP INDEX messages_unpacked; DROP INDEX sends_of_client_by_time;
     ALTER TABLE messages DROP COLUMN is_packed; ALTER TABLE messages DROP COLUMN text;
     ALTER TABLE business DROP COLUMN sources_kept_months; DROP TABLE letter_drafts;
-    DROP INDEX clients_by_language; ALTER TABLE passages DROP COLUMN translations_json; PRAGMA user_version = 11;`)
+    DROP INDEX clients_by_language; ALTER TABLE passages DROP COLUMN translations_json;
+    ALTER TABLE sends DROP COLUMN approved_words_json; PRAGMA user_version = 11;`)
   database.close()
   const after = openStore(folder)
   expect(after.statements.one('readSourcesKept')).toEqual({ months: null })

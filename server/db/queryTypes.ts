@@ -71,8 +71,8 @@ export interface Queries {
   allDrafts: { parameters: never; columns: 'letterId' | 'contentJson' }
   putDraft: { parameters: 'letterId' | 'contentJson' | 'revision' | 'changedAt' | 'personId'; columns: never }
   removeDraft: { parameters: 'letterId'; columns: never }
-  plannedWithLetter: { parameters: 'letterId' | 'limit'; columns: 'id' }
-  countPlannedWithLetter: { parameters: 'letterId'; columns: 'state' | 'count' }
+  plannedWithLetters: { parameters: 'letterIdsJson' | 'limit'; columns: 'id' }
+  countPlannedWithLetters: { parameters: 'letterIdsJson'; columns: 'state' | 'count' }
   beginRollout: { parameters: 'id' | 'sequenceId' | 'rolloutJson' | 'personId' | 'announcedAt' | 'startedAt'; columns: never }
   addRolloutClient: { parameters: 'rolloutId' | 'clientId' | 'announcedJson'; columns: never }
   rolloutUnderWay: { parameters: never; columns: 'id' | 'sequenceId' | 'rolloutJson' | 'personId' | 'announcedAt' }
@@ -86,14 +86,15 @@ export interface Queries {
   latestRollout: { parameters: 'sequenceId'; columns: 'id' | 'startedAt' | 'endedAt' | 'isStopped' | 'total' | 'ahead' }
   othersOfRollout: { parameters: 'id'; columns: 'id' | 'name' }
   runsOfClientInSequence: { parameters: 'clientId' | 'sequenceId'; columns: 'id' }
-  sendsOfClient: { parameters: 'clientId'; columns: 'id' | 'runId' | 'sequenceId' | 'sequenceVersion' | 'stepId' | 'stepKind' | 'occurrence' | 'anchorValue' | 'recipientId' | 'clientId' | 'subjectKind' | 'subjectId' | 'letterId' | 'purpose' | 'state' | 'wantedAt' | 'notBefore' | 'notAfter' | 'dueAt' | 'traceJson' | 'reasonJson' | 'address' | 'messageId' | 'decisionJson' | 'approvedFactsJson' | 'attempts' | 'sentAt' | 'stateSince' }
-  sendsOfRuns: { parameters: 'runIdsJson'; columns: 'id' | 'runId' | 'sequenceId' | 'sequenceVersion' | 'stepId' | 'stepKind' | 'occurrence' | 'anchorValue' | 'recipientId' | 'clientId' | 'subjectKind' | 'subjectId' | 'letterId' | 'purpose' | 'state' | 'wantedAt' | 'notBefore' | 'notAfter' | 'dueAt' | 'traceJson' | 'reasonJson' | 'address' | 'messageId' | 'decisionJson' | 'approvedFactsJson' | 'attempts' | 'sentAt' | 'stateSince' }
-  sendsGoneSince: { parameters: 'clientId' | 'since'; columns: 'id' | 'runId' | 'sequenceId' | 'sequenceVersion' | 'stepId' | 'stepKind' | 'occurrence' | 'anchorValue' | 'recipientId' | 'clientId' | 'subjectKind' | 'subjectId' | 'letterId' | 'purpose' | 'state' | 'wantedAt' | 'notBefore' | 'notAfter' | 'dueAt' | 'traceJson' | 'reasonJson' | 'address' | 'messageId' | 'decisionJson' | 'approvedFactsJson' | 'attempts' | 'sentAt' | 'stateSince' }
-  readSend: { parameters: 'id'; columns: 'id' | 'runId' | 'sequenceId' | 'sequenceVersion' | 'stepId' | 'stepKind' | 'occurrence' | 'anchorValue' | 'recipientId' | 'clientId' | 'subjectKind' | 'subjectId' | 'letterId' | 'purpose' | 'state' | 'wantedAt' | 'notBefore' | 'notAfter' | 'dueAt' | 'traceJson' | 'reasonJson' | 'address' | 'messageId' | 'decisionJson' | 'approvedFactsJson' | 'attempts' | 'sentAt' | 'stateSince' }
-  putSend: { parameters: 'id' | 'runId' | 'sequenceId' | 'sequenceVersion' | 'stepId' | 'stepKind' | 'occurrence' | 'anchorValue' | 'recipientId' | 'clientId' | 'subjectKind' | 'subjectId' | 'letterId' | 'purpose' | 'state' | 'wantedAt' | 'notBefore' | 'notAfter' | 'dueAt' | 'traceJson' | 'reasonJson' | 'address' | 'messageId' | 'decisionJson' | 'approvedFactsJson' | 'attempts' | 'sentAt' | 'stateSince'; columns: never }
+  sendsOfClient: { parameters: 'clientId'; columns: 'id' | 'runId' | 'sequenceId' | 'sequenceVersion' | 'stepId' | 'stepKind' | 'occurrence' | 'anchorValue' | 'recipientId' | 'clientId' | 'subjectKind' | 'subjectId' | 'letterId' | 'purpose' | 'state' | 'wantedAt' | 'notBefore' | 'notAfter' | 'dueAt' | 'traceJson' | 'reasonJson' | 'address' | 'messageId' | 'decisionJson' | 'approvedFactsJson' | 'approvedWordsJson' | 'attempts' | 'sentAt' | 'stateSince' }
+  sendsOfRuns: { parameters: 'runIdsJson'; columns: 'id' | 'runId' | 'sequenceId' | 'sequenceVersion' | 'stepId' | 'stepKind' | 'occurrence' | 'anchorValue' | 'recipientId' | 'clientId' | 'subjectKind' | 'subjectId' | 'letterId' | 'purpose' | 'state' | 'wantedAt' | 'notBefore' | 'notAfter' | 'dueAt' | 'traceJson' | 'reasonJson' | 'address' | 'messageId' | 'decisionJson' | 'approvedFactsJson' | 'approvedWordsJson' | 'attempts' | 'sentAt' | 'stateSince' }
+  sendsGoneSince: { parameters: 'clientId' | 'since'; columns: 'id' | 'runId' | 'sequenceId' | 'sequenceVersion' | 'stepId' | 'stepKind' | 'occurrence' | 'anchorValue' | 'recipientId' | 'clientId' | 'subjectKind' | 'subjectId' | 'letterId' | 'purpose' | 'state' | 'wantedAt' | 'notBefore' | 'notAfter' | 'dueAt' | 'traceJson' | 'reasonJson' | 'address' | 'messageId' | 'decisionJson' | 'approvedFactsJson' | 'approvedWordsJson' | 'attempts' | 'sentAt' | 'stateSince' }
+  readSend: { parameters: 'id'; columns: 'id' | 'runId' | 'sequenceId' | 'sequenceVersion' | 'stepId' | 'stepKind' | 'occurrence' | 'anchorValue' | 'recipientId' | 'clientId' | 'subjectKind' | 'subjectId' | 'letterId' | 'purpose' | 'state' | 'wantedAt' | 'notBefore' | 'notAfter' | 'dueAt' | 'traceJson' | 'reasonJson' | 'address' | 'messageId' | 'decisionJson' | 'approvedFactsJson' | 'approvedWordsJson' | 'attempts' | 'sentAt' | 'stateSince' }
+  putSend: { parameters: 'id' | 'runId' | 'sequenceId' | 'sequenceVersion' | 'stepId' | 'stepKind' | 'occurrence' | 'anchorValue' | 'recipientId' | 'clientId' | 'subjectKind' | 'subjectId' | 'letterId' | 'purpose' | 'state' | 'wantedAt' | 'notBefore' | 'notAfter' | 'dueAt' | 'traceJson' | 'reasonJson' | 'address' | 'messageId' | 'decisionJson' | 'approvedFactsJson' | 'approvedWordsJson' | 'attempts' | 'sentAt' | 'stateSince'; columns: never }
   earliestDueSend: { parameters: never; columns: 'at' }
   clientsWithPlanned: { parameters: 'sequenceId'; columns: 'id' }
   clientsWithPlannedLetter: { parameters: 'letterId'; columns: 'id' }
+  clientsWithApprovedLetter: { parameters: 'letterId'; columns: 'id' }
   overdueSends: { parameters: 'until' | 'sequenceId'; columns: 'id' }
   sendRevision: { parameters: 'id'; columns: 'revision' }
   claimDue: { parameters: 'token' | 'leaseUntil' | 'now' | 'until' | 'withMail' | 'limit'; columns: 'id' | 'clientId' | 'runId' }

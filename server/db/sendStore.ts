@@ -7,11 +7,13 @@ import type { Statements } from './statements.ts'
  * schema once more would cost more than all the rest of reading it.
  */
 export function asSend(row: Record<string, unknown>): Send {
-  const { traceJson, reasonJson, decisionJson, approvedFactsJson, subjectKind, subjectId, ...plain } = row
+  const { traceJson, reasonJson, decisionJson, approvedFactsJson, approvedWordsJson, ...others } = row
+  const { subjectKind, subjectId, ...plain } = others
   return {
     ...plain,
     decision: { ...undecided, ...(fromJson(decisionJson) as object) },
     approvedFacts: fromJson(approvedFactsJson),
+    approvedWords: fromJson(approvedWordsJson),
     subject: { kind: subjectKind, id: subjectId },
     trace: fromJson(traceJson),
     reason: fromJson(reasonJson),
@@ -28,7 +30,7 @@ export function readSend(statements: Statements, id: string): Send | null {
 }
 
 export function putSend(statements: Statements, put: Send) {
-  const { trace, reason, subject, decision, approvedFacts, ...plain } = kept(send, put)
+  const { trace, reason, subject, decision, approvedFacts, approvedWords, ...plain } = kept(send, put)
   statements.run('putSend', {
     ...plain,
     subjectKind: subject.kind,
@@ -36,6 +38,7 @@ export function putSend(statements: Statements, put: Send) {
     traceJson: asJson(trace),
     decisionJson: asJson(decision),
     approvedFactsJson: approvedFacts === null ? null : asJson(approvedFacts),
+    approvedWordsJson: approvedWords === null ? null : asJson(approvedWords),
     reasonJson: reason === null ? null : asJson(reason),
   })
 }

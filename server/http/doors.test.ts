@@ -126,7 +126,7 @@ describe('who may ask what', () => {
       'postponeSend',
       'previewSequence',
     ],
-    ...['putPassage', 'readLetterFile', 'removeLetter', 'removePassage', 'removeVariation'],
+    ...['passageEffect', 'putPassage', 'readLetterFile', 'removeLetter', 'removePassage', 'removeVariation'],
     ...[
       'ribbon',
       'saveDesign',

@@ -7,7 +7,7 @@ import { fromJson } from '../db/columns.ts'
 import { lettersBeingWritten, readDraft, readFile } from '../db/letterStore.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
-import { effectOfText } from '../letters/effect.ts'
+import { effectOfPassage, effectOfText } from '../letters/effect.ts'
 import { audience, audiencePage, candidates, factsAtSending } from '../letters/facts.ts'
 import { contextOf, houseOf, lineOf } from '../letters/lines.ts'
 import { contentOfMail, messageOf, sendTestCopy } from '../letters/messages.ts'
@@ -27,7 +27,7 @@ function draftRoutes(router: Router, running: RunningApplication, found: (id: st
     valueOf(commands.dropLetterDraft(called('dropLetterDraft'), parameters.id)),
   )
   serve(router, statements, endpoints.letterEffect, ({ parameters, body }) =>
-    effectOfText(running, found(parameters.id), body.content),
+    effectOfText(running, found(parameters.id).id, body.content),
   )
   serve(router, statements, endpoints.publishLetter, ({ parameters, body, called }) => {
     const call = called('publishLetter')
@@ -87,12 +87,16 @@ function letterRoutesOf(router: Router, running: RunningApplication) {
   })
 }
 
-function passageRoutes(router: Router, { application, commands }: RunningApplication) {
+function passageRoutes(router: Router, running: RunningApplication) {
+  const { application, commands } = running
   const { statements } = application.store
   serve(router, statements, endpoints.putPassage, ({ parameters, body, called }) => {
     const call = called('putPassage')
     return valueOf(commands.putPassage(call, { id: parameters.id, ...body.passage }, body.version))
   })
+  serve(router, statements, endpoints.passageEffect, ({ parameters, body }) =>
+    effectOfPassage(running, { id: parameters.id, ...body.passage }),
+  )
   serve(router, statements, endpoints.removePassage, ({ parameters, called }) => {
     const call = called('removePassage')
     return valueOf(commands.removePassage(call, parameters.id))

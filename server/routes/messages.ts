@@ -7,7 +7,7 @@ import { stepTraits } from '#core/model/step.ts'
 import { endpoints } from '#core/api/endpoints.ts'
 import type { SendPreview, SendView } from '#core/api/views.ts'
 import { checkAtSending, wordsAt, type OutgoingMessage } from '#core/engine/atSending/checkAtSending.ts'
-import { letterOfCopy, sendFactsOf } from '#core/engine/atSending/mergeFacts.ts'
+import { letterWritten, sendFactsOf } from '#core/engine/atSending/mergeFacts.ts'
 import { isTrouble } from '#core/model/sendState.ts'
 import { differingParagraphs } from '#core/letters/alike.ts'
 import type { OwnWords } from '#core/model/letter.ts'
@@ -76,7 +76,7 @@ function wordsOfCopy(send: Send, slice: Slice): { words: OwnWords; language: Lan
   const letter = slice.settings.letters.find(({ id }) => id === send.letterId)
   const found = letter && sendFactsOf(send, slice)
   if (!letter || !found) return null
-  const { subject, sections, language } = letterOfCopy(letter, found.of, slice, send.decision.ownWords)
+  const { subject, sections, language } = letterWritten(letter, found.of, slice, send.decision.ownWords)
   return { words: { subject, sections }, language }
 }
 

@@ -12,6 +12,10 @@ import { realZones } from '../../time/realZones.ts'
 import { cancelBooking, confirmBooking, makeBooking } from '../commands/bookingCommands.ts'
 import { changeClient, type ClientInput } from '../commands/clientCommands.ts'
 import { withPersonalLine } from '../../letters/personalLine.ts'
+import type { Letter } from '../../model/letter.ts'
+import type { Send } from '../../model/send.ts'
+import { replan } from '../following/replan.ts'
+import { wordsAt } from './checkAtSending.ts'
 import { decideSend } from '../commands/sendCommands.ts'
 import { writePersonalLine } from '../commands/copyCommands.ts'
 
@@ -110,6 +114,75 @@ describe('approval freezes the facts a message tells', () => {
     const input = { ...inputOf(client, 'Enno'), tags: ['family'] }
     world.carryOut(changeClient(world.slice(), client.revision, input, world.context()))
     expect(reminder(world)).toMatchObject({ state: 'approved' })
+  })
+})
+
+describe('approval freezes the words of a letter', () => {
+  const subject = (text: string): Letter['subject'] => [{ kind: 'text', text }]
+  const id = (world: World) => reminder(world)?.id ?? ''
+  const publish = (world: World, text: string) => {
+    const letterId = reminder(world)?.letterId
+    world.changeSettings((present) => ({
+      ...present,
+      letters: present.letters.map((one) => (one.id === letterId ? { ...one, subject: subject(text) } : one)),
+    }))
+    world.carryOut({ ok: true, value: replan(world.slice(), world.context()) })
+  }
+
+  test('a text published later does not change it, and it says so; who does not wait takes it', () => {
+    const world = approved()
+    publish(world, 'New words')
+    expect(reminder(world)).toMatchObject({ state: 'approved', reason: { code: 'approved words' } })
+    world.advance(moment('2026-05-15 18:00'))
+    expect(world.outbox().at(-1)?.subject).toBe('Kite lesson: tomorrow at 19:00')
+    expect(reminder(world)).toMatchObject({ state: 'sent', approvedWords: null })
+  })
+
+  test('nothing is said any more once the letter says again what was approved', () => {
+    const world = approved()
+    const letter = world.slice().settings.letters.find((one) => one.id === reminder(world)?.letterId)
+    publish(world, 'New words')
+    world.changeSettings((present) => ({
+      ...present,
+      letters: present.letters.map((one) => (letter && one.id === letter.id ? letter : one)),
+    }))
+    world.carryOut({ ok: true, value: replan(world.slice(), world.context()) })
+    expect(reminder(world)).toMatchObject({ state: 'approved', reason: null })
+  })
+
+  test('held back and approved again it takes the new words', () => {
+    const world = approved()
+    publish(world, 'New words')
+    for (const decision of ['hold back', 'approve'] as const)
+      world.carryOut(decideSend(world.slice(), id(world), decision, world.context()))
+    expect(reminder(world)).toMatchObject({ state: 'approved', reason: null })
+    world.advance(moment('2026-05-15 18:00'))
+    expect(world.outbox().at(-1)?.subject).toBe('New words')
+  })
+
+  test('a passage and the personal line are kept as they were read', () => {
+    const passage = { id: 'ps_hat', name: 'Hat', translations: [], version: 1 }
+    const saying = (text: string) => [{ ...passage, paragraphs: [[{ kind: 'text' as const, text }]] }]
+    const world = createWorld(
+      {
+        ...settings,
+        passages: saying('Wear a hat.'),
+        letters: settings.letters.map((one) => ({
+          ...one,
+          sections: [{ id: 'p', kind: 'passage', passageId: passage.id }, ...one.sections],
+        })),
+      },
+      exampleClient,
+      moment('2026-05-14 07:40'),
+    )
+    world.carryOut(makeBooking(world.slice(), exampleBookingInput, () => 0, world.context()))
+    world.carryOut(writePersonalLine(world.slice(), id(world), 'The blue one!'))
+    const before = wordsAt(reminder(world) as Send, world.slice(), moment('2026-05-15 18:00'))?.text
+    world.carryOut(decideSend(world.slice(), id(world), 'approve', world.context()))
+    world.changeSettings((present) => ({ ...present, passages: saying('Wear a helmet.') }))
+    world.advance(moment('2026-05-15 18:00'))
+    expect(world.outbox().at(-1)?.text).toContain('Wear a hat.')
+    expect(world.outbox().at(-1)?.text).toBe(before)
   })
 })
 

@@ -4,7 +4,6 @@ import { evaluate, testWords } from '../../conditions/evaluate.ts'
 import { appointmentOf, type Appointment } from '../../letters/appointment.ts'
 import type { MergeFacts } from '../../letters/fields.ts'
 import { mergeLetter, mergeWords, plainPage, type MergedLetter } from '../../letters/merge.ts'
-import { withPersonalLine } from '../../letters/personalLine.ts'
 import type { Booking } from '../../model/booking.ts'
 import type { Attachment, Letter, Passage } from '../../model/letter.ts'
 import type { Reason, Send } from '../../model/send.ts'
@@ -22,7 +21,14 @@ import type { Slice } from '../../planning/slice.ts'
 import type { Recipient } from '../../sequences/recipients.ts'
 import { changedFacts } from './approval.ts'
 import { languageOfWords, letterFault, missingReason, recipientFault, usableAddress } from './foresight.ts'
-import { eveningLines, letterOfCopy, mergeFactsOf, sendFactsOf, type SendFacts } from './mergeFacts.ts'
+import {
+  copyWordsOf,
+  eveningLines,
+  letterOfCopy,
+  mergeFactsOf,
+  sendFactsOf,
+  type SendFacts,
+} from './mergeFacts.ts'
 import { senderOf } from './sender.ts'
 
 /** What a client has in hand once a message has gone. */
@@ -185,9 +191,8 @@ function messageVerdict(send: Send, step: MessageStep, found: SendFacts, slice: 
   }
   const letter = slice.settings.letters.find(({ id }) => id === send.letterId)
   const facts = mergeFactsOf(send, found, slice, now)
-  const { ownWords, personalLine } = send.decision
-  const personal = letter && withPersonalLine(letterOfCopy(letter, of, slice, ownWords), personalLine)
-  const content = contentOf(step, personal, slice.settings.passages, facts)
+  const own = letter && letterOfCopy(letter, of, slice, copyWordsOf(send))
+  const content = contentOf(step, own, slice.settings.passages, facts)
   if ('goes' in content) return content
   return {
     goes: true,

@@ -5,7 +5,7 @@ import { fieldList } from '../../letters/fieldList.ts'
 import { missingFields, mergeWords } from '../../letters/merge.ts'
 import { passageIdsOf } from '../../letters/problems.ts'
 import type { FieldName, Letter, Passage } from '../../model/letter.ts'
-import type { Reason, Send } from '../../model/send.ts'
+import type { Reason } from '../../model/send.ts'
 import { isMessage, isPromotional, stepTraits, type MessageStep } from '../../model/step.ts'
 import { reservedEndingOf } from '../../model/reservedAddress.ts'
 import { emailAddress } from '../../model/values.ts'
@@ -14,7 +14,7 @@ import { whyStopped } from '../../planning/reasons.ts'
 import { runFacts, type RunFacts } from '../../planning/runFacts.ts'
 import type { Settings, Slice } from '../../planning/slice.ts'
 import type { Recipient } from '../../sequences/recipients.ts'
-import { letterOfCopy, mergeFactsFor } from './mergeFacts.ts'
+import { letterOfCopy, mergeFactsFor, type CopyWords } from './mergeFacts.ts'
 import { textAddress } from './textMessages.ts'
 
 /*
@@ -75,7 +75,7 @@ function wordsFault(
   sending: {
     readonly at: number
     readonly occurrence: number
-    readonly ownWords: Send['decision']['ownWords']
+    readonly words: CopyWords
   },
 ): Reason | null {
   const { letters, passages } = slice.settings
@@ -85,9 +85,9 @@ function wordsFault(
     return merged.ok ? null : missingReason(merged.missing)
   }
   const letter = letters.find(({ id }) => id === letterId)
-  const fault = letterFault(letter, passages)
-  if (fault || !letter) return fault
-  const own = letterOfCopy(letter, of, slice, sending.ownWords)
+  const own = letter && letterOfCopy(letter, of, slice, sending.words)
+  const fault = letterFault(own, passages)
+  if (fault || !own) return fault
   const missing = missingFields(own, passages, facts)
   return missing.length === 0 ? null : missingReason(missing)
 }
@@ -96,7 +96,7 @@ function wordsFault(
 export function foreseen(
   { run, step, recipient, dueAt, occurrence }: PlannedSend,
   letterId: string | null,
-  ownWords: Send['decision']['ownWords'],
+  words: CopyWords,
   slice: Slice,
 ): Reason | null {
   if (!slice.facts.client.isActive) return whyStopped.inactive
@@ -104,5 +104,5 @@ export function foreseen(
   const fault = recipientFault(step, recipient, slice)
   if (fault || dueAt === null) return fault
   const of = runFacts(run, slice)
-  return of && wordsFault(step, recipient, letterId, of, slice, { at: dueAt, occurrence, ownWords })
+  return of && wordsFault(step, recipient, letterId, of, slice, { at: dueAt, occurrence, words })
 }

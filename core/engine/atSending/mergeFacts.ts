@@ -1,9 +1,9 @@
 import type { MergeFacts } from '../../letters/fields.ts'
-import { withOwnWords } from '../../letters/personalLine.ts'
+import { withOwnWords, withPersonalLine } from '../../letters/personalLine.ts'
 import { letterFor } from '../../letters/variants.ts'
-import type { Letter } from '../../model/letter.ts'
+import type { ApprovedWords, Letter } from '../../model/letter.ts'
 import { primaryContact } from '../../model/client.ts'
-import type { Send } from '../../model/send.ts'
+import type { Send, SendDecided } from '../../model/send.ts'
 import type { PlainStep } from '../../model/step.ts'
 import { linesOfLetter } from '../../planning/evenings.ts'
 import { runFacts, type RunFacts } from '../../planning/runFacts.ts'
@@ -37,14 +37,36 @@ export function sendFactsOf(send: Send, slice: Slice): SendFacts | null {
   return { of, step, recipient }
 }
 
-/** A letter as it counts for one copy: in its reader's language, with what differs for service and client, and its own words. */
-export function letterOfCopy(
+/** What persons have said of the words of one copy. */
+export type CopyWords = Pick<SendDecided, 'ownWords' | 'personalLine'> & {
+  readonly approved: ApprovedWords | null
+}
+
+export const copyWordsOf = ({ decision, approvedWords }: Send): CopyWords => ({
+  ownWords: decision.ownWords,
+  personalLine: decision.personalLine,
+  approved: approvedWords,
+})
+
+/** A letter as it is written for one copy: in its reader's language, with what differs for service and client, and its own words. */
+export function letterWritten(
   letter: Letter,
   { serviceId }: Pick<RunFacts, 'serviceId'>,
   { facts }: Pick<Slice, 'facts'>,
-  ownWords: Send['decision']['ownWords'],
+  ownWords: SendDecided['ownWords'],
 ): Letter {
   return withOwnWords(letterFor(letter, { serviceId, client: facts.client }), ownWords)
+}
+
+/** A letter as one copy says it: as it was approved, or as it is written for it at present, with its personal line. */
+export function letterOfCopy(
+  letter: Letter,
+  of: Pick<RunFacts, 'serviceId'>,
+  slice: Pick<Slice, 'facts'>,
+  { ownWords, personalLine, approved }: CopyWords,
+): Letter {
+  if (approved) return { ...letter, ...approved, id: letter.id }
+  return withPersonalLine(letterWritten(letter, of, slice, ownWords), personalLine)
 }
 
 /** The sentences that an evening letter tells. */

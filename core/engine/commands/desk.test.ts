@@ -92,14 +92,14 @@ describe('what happens to an approved message', () => {
     expect(world.facts().sends.filter(({ state }) => state === 'approved')).toEqual([])
   })
 
-  test('its letter is edited: it goes in the approved step’s words of now, facts unchanged', () => {
+  test('its letter is edited: it keeps the words that were approved', () => {
     const world = approvedWorld()
     world.changeSettings((settings) => ({
       ...settings,
       letters: settings.letters.map((one) => ({ ...one, subject: [{ kind: 'text', text: 'Edited since' }] })),
     }))
     world.advance(moment('2026-05-15 18:00'))
-    expect(world.outbox().map(({ subject }) => subject)).toEqual(['Edited since'])
+    expect(world.outbox().map(({ subject }) => subject)).toEqual(['Kite lesson: tomorrow at 19:00'])
   })
 
   test('not approved in time over a weekend: it is stale, never late', () => {

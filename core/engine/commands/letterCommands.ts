@@ -165,6 +165,18 @@ export function removePassage(settings: Settings, id: string): Decided {
   return done([{ kind: 'remove passage', id }])
 }
 
+/** The letters that say something else: messages approved with them keep their words, and say so. */
+export function lettersOfOtherWords(before: Settings, after: Settings): readonly string[] {
+  const known = new Map(before.letters.map((letter) => [letter.id, letter]))
+  const changed = after.passages.filter((passage) => !before.passages.includes(passage)).map(({ id }) => id)
+  return after.letters
+    .filter((letter) => {
+      if (known.get(letter.id) !== letter) return true
+      return changed.length > 0 && passageIdsOf(letter).some((id) => changed.includes(id))
+    })
+    .map(({ id }) => id)
+}
+
 /** The letters that go to others than before, or need other values: what is planned with them is planned anew. */
 export function lettersOfOtherNeeds(before: Settings, after: Settings): readonly string[] {
   const known = new Map(before.letters.map((letter) => [letter.id, letter]))

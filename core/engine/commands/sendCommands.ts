@@ -10,7 +10,7 @@ import type { Slice } from '../../planning/slice.ts'
 import { checkAtSending } from '../atSending/checkAtSending.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
 import { withEffects, type Effect } from '../effects.ts'
-import { factsToApprove } from '../atSending/approval.ts'
+import { factsToApprove, wordsToApprove } from '../atSending/approval.ts'
 import { sendFactsOf } from '../atSending/mergeFacts.ts'
 import { conclude } from '../following/react.ts'
 import { replan, staleMoment } from '../following/replan.ts'
@@ -57,6 +57,12 @@ function decided(send: Send, decision: SendDecision, state: SendState, now: numb
     trace: [...send.trace, line],
     stateSince: now,
   }
+}
+
+/** Which words a message keeps after a decision: sending now is no other approval. */
+function wordsAfter(decision: SendDecision, send: Send, slice: Slice): Send['approvedWords'] {
+  if (decision === 'approve') return wordsToApprove(send, slice)
+  return decision === 'send now' ? send.approvedWords : null
 }
 
 /** What would stop a message if a person sent it now; null: nothing. While its booking settles it waits for that. */
@@ -122,7 +128,13 @@ export function decideSend(
   }
   const approvedFacts =
     decision === 'approve' ? factsToApprove(found, { settings, facts }, context.now) : null
-  const send = decided({ ...found, dueAt, address, approvedFacts }, decision, state, context.now)
+  const approvedWords = wordsAfter(decision, found, { settings, facts })
+  const send = decided(
+    { ...found, dueAt, address, approvedFacts, approvedWords },
+    decision,
+    state,
+    context.now,
+  )
   const about = { ...subjectOf(send), name: asItWas(found) }
   const effects: readonly Effect[] = [
     { kind: 'put send', send },

@@ -1,21 +1,23 @@
 import { mergeLetter } from '../../letters/merge.ts'
-import type { Letter } from '../../model/letter.ts'
 import type { Send } from '../../model/send.ts'
-import type { Slice } from '../../planning/slice.ts'
-import { letterOfCopy, mergeFactsOf, sendFactsOf } from '../atSending/mergeFacts.ts'
+import type { Settings, Slice } from '../../planning/slice.ts'
+import { copyWordsOf, letterOfCopy, mergeFactsOf, sendFactsOf } from '../atSending/mergeFacts.ts'
+
+/** The texts of a house. */
+export type Texts = Pick<Settings, 'letters' | 'passages'>
 
 /**
- * Whether a message that has not gone would say something else with other text of its letter: what is special to its
- * service, its client or this copy can make it stay the same.
+ * Whether a message that has not gone would say something else with other texts: what was approved, and what is special
+ * to its service, its client or this copy, can make it stay the same.
  */
-export function readsDifferently(send: Send, slice: Slice, letter: Letter, now: number): boolean {
-  const present = slice.settings.letters.find(({ id }) => id === send.letterId)
+export function readsDifferently(send: Send, slice: Slice, texts: Texts, now: number): boolean {
   const found = sendFactsOf(send, slice)
-  if (!present || !found) return false
+  if (!found) return false
   const facts = mergeFactsOf(send, found, slice, send.dueAt ?? now)
-  const merged = (one: Letter) => {
-    const own = letterOfCopy(one, found.of, slice, send.decision.ownWords)
-    return JSON.stringify(mergeLetter(own, slice.settings.passages, facts))
+  const merged = ({ letters, passages }: Texts) => {
+    const letter = letters.find(({ id }) => id === send.letterId)
+    const own = letter && letterOfCopy(letter, found.of, slice, copyWordsOf(send))
+    return own && JSON.stringify(mergeLetter(own, passages, facts))
   }
-  return merged(present) !== merged(letter)
+  return merged(slice.settings) !== merged(texts)
 }

@@ -11,7 +11,7 @@ import { reconcile, type ReconcileContext } from '../../planning/reconcile.ts'
 import { aboutOf } from '../../planning/about.ts'
 import { versionOf, type Settings, type Slice } from '../../planning/slice.ts'
 import { plainSteps } from '../../sequences/steps.ts'
-import { changedFacts } from '../atSending/approval.ts'
+import { changedFacts, keptWords } from '../atSending/approval.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
 import { withEffects, type Effect } from '../effects.ts'
 import { foreseen } from '../atSending/foresight.ts'
@@ -103,7 +103,8 @@ export function replan(slice: Slice, context: EngineContext): readonly Effect[] 
     messageIdOf: (sendId) => messageIdOf(settings, sendId),
     bookingOf: ({ subject }) => aboutOf(subject, facts).booking,
     changedFacts: (send) => changedFacts(send, present, context.now),
-    foreseen: (planned, letterId, ownWords) => foreseen(planned, letterId, ownWords, present),
+    keptWords: (send) => keptWords(send, present),
+    foreseen: (planned, letterId, words) => foreseen(planned, letterId, words, present),
   }
   const ofRun = groupedBy(planned, (one) => one.run.id)
   const stored = groupedBy(facts.sends, ({ runId }) => runId)

@@ -92,11 +92,12 @@ ON CONFLICT (letter_id) DO UPDATE SET content_json = excluded.content_json, revi
 -- name: removeDraft
 DELETE FROM letter_drafts WHERE letter_id = @letterId;
 
--- name: plannedWithLetter
--- Messages that a change of a letter still reaches, the next first.
+-- name: plannedWithLetters
+-- Messages that a change of letters still reaches, the next first.
 SELECT id FROM sends INDEXED BY sends_open_by_letter
-WHERE letter_id = @letterId AND state IN ({plannable}) ORDER BY shown_at, id LIMIT @limit;
+WHERE letter_id IN (SELECT value FROM json_each(@letterIdsJson)) AND state IN ({plannable})
+ORDER BY shown_at, id LIMIT @limit;
 
--- name: countPlannedWithLetter
+-- name: countPlannedWithLetters
 SELECT state, count(*) AS count FROM sends INDEXED BY sends_open_by_letter
-WHERE letter_id = @letterId AND state IN ({plannable}) GROUP BY state;
+WHERE letter_id IN (SELECT value FROM json_each(@letterIdsJson)) AND state IN ({plannable}) GROUP BY state;

@@ -4,7 +4,7 @@ SELECT id, run_id AS runId, sequence_id AS sequenceId, sequence_version AS seque
   subject_kind AS subjectKind, subject_id AS subjectId,
   letter_id AS letterId, purpose, state, wanted_at AS wantedAt, not_before AS notBefore, not_after AS notAfter,
   due_at AS dueAt, trace_json AS traceJson, reason_json AS reasonJson, address, message_id AS messageId,
-  decision_json AS decisionJson, approved_facts_json AS approvedFactsJson, attempts,
+  decision_json AS decisionJson, approved_facts_json AS approvedFactsJson, approved_words_json AS approvedWordsJson, attempts,
   sent_at AS sentAt, state_since AS stateSince
 FROM sends WHERE client_id = @clientId ORDER BY coalesce(sent_at, due_at, wanted_at), id;
 
@@ -14,7 +14,7 @@ SELECT id, run_id AS runId, sequence_id AS sequenceId, sequence_version AS seque
   subject_kind AS subjectKind, subject_id AS subjectId,
   letter_id AS letterId, purpose, state, wanted_at AS wantedAt, not_before AS notBefore, not_after AS notAfter,
   due_at AS dueAt, trace_json AS traceJson, reason_json AS reasonJson, address, message_id AS messageId,
-  decision_json AS decisionJson, approved_facts_json AS approvedFactsJson, attempts,
+  decision_json AS decisionJson, approved_facts_json AS approvedFactsJson, approved_words_json AS approvedWordsJson, attempts,
   sent_at AS sentAt, state_since AS stateSince
 FROM sends WHERE run_id IN (SELECT value FROM json_each(@runIdsJson)) ORDER BY coalesce(sent_at, due_at, wanted_at), id;
 
@@ -24,7 +24,7 @@ SELECT id, run_id AS runId, sequence_id AS sequenceId, sequence_version AS seque
   subject_kind AS subjectKind, subject_id AS subjectId,
   letter_id AS letterId, purpose, state, wanted_at AS wantedAt, not_before AS notBefore, not_after AS notAfter,
   due_at AS dueAt, trace_json AS traceJson, reason_json AS reasonJson, address, message_id AS messageId,
-  decision_json AS decisionJson, approved_facts_json AS approvedFactsJson, attempts,
+  decision_json AS decisionJson, approved_facts_json AS approvedFactsJson, approved_words_json AS approvedWordsJson, attempts,
   sent_at AS sentAt, state_since AS stateSince
 FROM sends WHERE client_id = @clientId AND sent_at >= @since ORDER BY sent_at, id;
 
@@ -34,7 +34,7 @@ SELECT id, run_id AS runId, sequence_id AS sequenceId, sequence_version AS seque
   subject_kind AS subjectKind, subject_id AS subjectId,
   letter_id AS letterId, purpose, state, wanted_at AS wantedAt, not_before AS notBefore, not_after AS notAfter,
   due_at AS dueAt, trace_json AS traceJson, reason_json AS reasonJson, address, message_id AS messageId,
-  decision_json AS decisionJson, approved_facts_json AS approvedFactsJson, attempts,
+  decision_json AS decisionJson, approved_facts_json AS approvedFactsJson, approved_words_json AS approvedWordsJson, attempts,
   sent_at AS sentAt, state_since AS stateSince
 FROM sends WHERE id = @id;
 
@@ -42,15 +42,15 @@ FROM sends WHERE id = @id;
 -- A row that is being sent belongs to its claim: nothing but the claim's own token may touch it.
 INSERT INTO sends (id, run_id, sequence_id, sequence_version, step_id, step_kind, occurrence, anchor_value, recipient_id, client_id,
   subject_kind, subject_id, letter_id, purpose, state, wanted_at, not_before, not_after, due_at, trace_json, reason_json, address,
-  message_id, decision_json, approved_facts_json, attempts, sent_at, state_since)
+  message_id, decision_json, approved_facts_json, approved_words_json, attempts, sent_at, state_since)
 VALUES (@id, @runId, @sequenceId, @sequenceVersion, @stepId, @stepKind, @occurrence, @anchorValue, @recipientId, @clientId,
   @subjectKind, @subjectId, @letterId, @purpose, @state, @wantedAt, @notBefore, @notAfter, @dueAt, @traceJson, @reasonJson, @address,
-  @messageId, @decisionJson, @approvedFactsJson, @attempts, @sentAt, @stateSince)
+  @messageId, @decisionJson, @approvedFactsJson, @approvedWordsJson, @attempts, @sentAt, @stateSince)
 ON CONFLICT (id) DO UPDATE SET state = excluded.state, anchor_value = excluded.anchor_value, wanted_at = excluded.wanted_at,
   not_before = excluded.not_before, not_after = excluded.not_after, due_at = excluded.due_at,
   trace_json = excluded.trace_json, reason_json = excluded.reason_json, address = excluded.address,
   letter_id = excluded.letter_id, purpose = excluded.purpose, sequence_version = excluded.sequence_version,
-  decision_json = excluded.decision_json, approved_facts_json = excluded.approved_facts_json,
+  decision_json = excluded.decision_json, approved_facts_json = excluded.approved_facts_json, approved_words_json = excluded.approved_words_json,
   sent_at = excluded.sent_at, state_since = excluded.state_since,
   revision = revision + (state <> excluded.state OR due_at IS NOT excluded.due_at OR address IS NOT excluded.address
     OR letter_id IS NOT excluded.letter_id OR decision_json <> excluded.decision_json)
@@ -72,6 +72,10 @@ ORDER BY client_id LIMIT 5000;
 -- name: clientsWithPlannedLetter
 SELECT DISTINCT client_id AS id FROM sends INDEXED BY sends_open_by_letter
 WHERE letter_id = @letterId AND state IN ({plannable}) ORDER BY client_id;
+
+-- name: clientsWithApprovedLetter
+SELECT DISTINCT client_id AS id FROM sends INDEXED BY sends_open_by_letter
+WHERE letter_id = @letterId AND state IN ({plannable}) AND state = 'approved' ORDER BY client_id;
 
 -- name: overdueSends
 SELECT id FROM sends WHERE state IN ({claimable}) AND due_at <= @until
@@ -97,6 +101,7 @@ WHERE id IN (
 -- A state of null gives it back to the state it was claimed from.
 UPDATE sends SET state = coalesce(@state, claimed_from), due_at = @dueAt, reason_json = @reasonJson, sent_at = @sentAt,
   decision_json = iif(@state = 'cancelled', json_set(decision_json, '$.isEndedAtSending', json('true')), decision_json),
+  approved_words_json = iif(@state = 'sent', NULL, approved_words_json),
   state_since = @stateSince, revision = revision + 1, claim_token = NULL, claimed_from = NULL, lease_until = NULL, claim_begun = 0
 WHERE id = @id AND claim_token = @token AND state = 'sending';
 

@@ -3,8 +3,9 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals'
 import { field, words } from '#core/letters/authoring.ts'
 import { contentOf } from '#core/letters/content.ts'
 import type { LetterContent } from '#core/model/letter.ts'
-import { effectOfText } from '../../letters/effect.ts'
+import { effectOfPassage, effectOfText } from '../../letters/effect.ts'
 import { readDraft } from '../../db/letterStore.ts'
+import { readSend } from '../../db/sendStore.ts'
 import { readMessage } from '../../db/messageStore.ts'
 import { chanceFrom } from '../../testing/chance.ts'
 import { addBookedClient, call, openExample } from '../../testing/seed.ts'
@@ -104,12 +105,12 @@ test('publishing says first who reads a letter differently; words of their own k
   addBookedClient(application, commands, 'Aino', 'aino@brackwater.example')
   const content = contentOf(letter())
   const present = letter()
-  const same = effectOfText(running, present, content)
+  const same = effectOfText(running, present.id, content)
   expect(same.planned).toBeGreaterThan(0)
   expect(same.lines).toEqual([])
   expect(same.same).toBe(same.looked)
   const other = { ...content, subject: words`Something else` }
-  const changed = effectOfText(running, present, other)
+  const changed = effectOfText(running, present.id, other)
   expect(changed.lines).toHaveLength(changed.looked)
   expect(changed.lines.map(({ recipientName }) => recipientName)).toContain('Aino Brackwater')
   const variants = application.settings.required().services.map(({ id: serviceId }) => ({
@@ -118,5 +119,42 @@ test('publishing says first who reads a letter differently; words of their own k
     preheader: null,
     sections: [],
   }))
-  expect(effectOfText(running, present, { ...other, variants }).lines).toEqual([])
+  expect(effectOfText(running, present.id, { ...other, variants }).lines).toEqual([])
+})
+
+test('other words of a passage say first who reads them, and what was approved keeps its own', () => {
+  const { application, commands } = running
+  const words = (text: string) => ({
+    id: 'ps_dress',
+    name: 'Dress',
+    paragraphs: [[{ kind: 'text' as const, text }]],
+    translations: [],
+  })
+  expect(commands.putPassage(call('putPassage'), words('Come warm.'), 0).ok).toBe(true)
+  const content = contentOf(letter())
+  const withPassage: LetterContent = {
+    ...content,
+    sections: [...content.sections, { id: 'dress', kind: 'passage', passageId: 'ps_dress' }],
+  }
+  const writing = { version: letter().version, revision: 0, content: withPassage }
+  expect(commands.publishLetter(call('publishLetter'), id, writing).ok).toBe(true)
+  const effect = effectOfPassage(running, words('Come warmer.'))
+  expect(effect.lines).toHaveLength(effect.looked)
+  expect(effect.lines.length).toBeGreaterThan(0)
+  expect(effectOfPassage(running, words('Come warm.')).lines).toEqual([])
+
+  const sendId = effect.lines.find(({ state }) => state === 'ready')?.sendId ?? ''
+  const send = () => readSend(application.store.statements, sendId)
+  for (const decision of ['hold back', 'approve'] as const) {
+    const { revision } = application.store.statements.one('sendRevision', { id: sendId }) ?? {}
+    expect(
+      commands.decideSend(call('decideSend'), { id: sendId, revision: Number(revision) }, decision).ok,
+    ).toBe(true)
+  }
+  expect(send()).toMatchObject({ state: 'approved', reason: null })
+  const later = effectOfPassage(running, words('Come warmer.'))
+  expect(later.lines.map((line) => line.sendId)).not.toContain(sendId)
+  expect(later).toMatchObject({ kept: 1, planned: effect.planned - 1 })
+  expect(commands.putPassage(call('putPassage'), words('Come warmer.'), 1).ok).toBe(true)
+  expect(send()).toMatchObject({ state: 'approved', reason: { code: 'approved words' } })
 })

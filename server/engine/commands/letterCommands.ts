@@ -3,6 +3,7 @@ import {
   archiveLetter,
   dropDraft,
   lettersOfOtherNeeds,
+  lettersOfOtherWords,
   putPassage,
   removeLetter,
   removePassage,
@@ -35,7 +36,10 @@ function savedIn(effects: readonly Effect[]): Saved {
   throw new Error('The command changed nothing')
 }
 
-/** What is planned with a letter follows at once where the letter may go to others now than it could before. */
+/**
+ * What is planned with a letter follows at once where the letter may go to others now than it could before; what is
+ * approved, where it keeps words that are others by now.
+ */
 function plannedAnew(
   application: Application,
   before: Settings,
@@ -44,9 +48,12 @@ function plannedAnew(
 ): readonly Effect[] {
   const { statements } = application.store
   const settings = settingsWithEffects(before, changed)
-  const clientIds = lettersOfOtherNeeds(before, settings).flatMap((letterId) =>
-    statements.all('clientsWithPlannedLetter', { letterId }).map(({ id }) => String(id)),
-  )
+  const clientsOf = (query: 'clientsWithPlannedLetter' | 'clientsWithApprovedLetter', letterId: string) =>
+    statements.all(query, { letterId }).map(({ id }) => String(id))
+  const clientIds = [
+    ...lettersOfOtherNeeds(before, settings).flatMap((id) => clientsOf('clientsWithPlannedLetter', id)),
+    ...lettersOfOtherWords(before, settings).flatMap((id) => clientsOf('clientsWithApprovedLetter', id)),
+  ]
   return [...new Set(clientIds)].flatMap((id) => {
     const slice = application.readableSliceOf(id, onlyLiving)
     return slice ? replan({ ...slice, settings }, context) : []

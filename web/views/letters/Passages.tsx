@@ -1,17 +1,20 @@
 import { Button, Select, TextInput } from '@mantine/core'
+import { useDebouncedValue } from '@mantine/hooks'
+import { useQuery } from '@tanstack/react-query'
 import { languageNames, languages } from '#core/letters/language.ts'
 import { plainWords } from '#core/letters/plainWords.ts'
 import type { JSONContent } from '@tiptap/core'
 import { useState } from 'react'
-import type { UsedPassage } from '#core/api/letterEndpoints.ts'
+import type { LetterEffect, UsedPassage } from '#core/api/letterEndpoints.ts'
 import type { Passage, Section } from '#core/model/letter.ts'
-import { newCommandId } from '../../app/api.ts'
+import { call, newCommandId, type ApiProblem } from '../../app/api.ts'
 import { useTell } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import { SheetForm } from '../../parts/SheetForm.tsx'
 import table from '../../parts/timetable.module.css'
 import { documentOf, sectionsOf } from './document.ts'
 import styles from './letters.module.css'
+import { effectWords, Readers } from './Publish.tsx'
 import { TextEditor } from './TextEditor.tsx'
 
 const asText = ({ paragraphs }: Pick<Passage, 'paragraphs'>) => paragraphs.map(plainWords).join(' ')
@@ -69,6 +72,31 @@ function Translations({ translations, onChange }: TranslationsProps) {
   )
 }
 
+type Words = Pick<Passage, 'name' | 'paragraphs' | 'translations'>
+
+/** What other words of a passage do, before they count: the messages that take them, and who reads them differently. */
+function PassageEffect({ id, words }: { readonly id: string; readonly words: Words }) {
+  const text = JSON.stringify(words)
+  const [settled] = useDebouncedValue(text, 250)
+  const effect = useQuery<LetterEffect, ApiProblem>({
+    queryKey: ['passage effect', id, settled],
+    queryFn: () =>
+      call('passageEffect', { parameters: { id }, body: { passage: JSON.parse(settled) as Words } }),
+    enabled: words.name.trim() !== '',
+    gcTime: 0,
+    staleTime: 0,
+    retry: false,
+  })
+  return (
+    <div aria-live="polite">
+      {effect.isFetching && <p>Working it out …</p>}
+      {effect.data &&
+        effectWords(effect.data, 'letters that use it').map((sentence) => <p key={sentence}>{sentence}</p>)}
+      {effect.data && <Readers lines={effect.data.lines} />}
+    </div>
+  )
+}
+
 interface FormProps {
   readonly passage: Passage
   readonly usedBy: readonly string[]
@@ -79,15 +107,18 @@ function Form({ passage, usedBy, onClose }: FormProps) {
   const [name, setName] = useState(passage.name)
   const [paragraphs, setParagraphs] = useState(passage.paragraphs)
   const [translations, setTranslations] = useState(passage.translations)
+  const initial = JSON.stringify([passage.paragraphs, passage.translations])
   const put = useTell('putPassage', onClose)
   const remove = useTell('removePassage', onClose)
   const { id, version } = passage
+  const words = { name, paragraphs, translations }
+  const isOther = JSON.stringify([paragraphs, translations]) !== initial
   return (
     <SheetForm
       onSubmit={() => {
         put.mutate({
           parameters: { id },
-          body: { version, passage: { name, paragraphs, translations } },
+          body: { version, passage: words },
         })
       }}
     >
@@ -106,6 +137,7 @@ function Form({ passage, usedBy, onClose }: FormProps) {
       {usedBy.length > 0 && (
         <p className={table.quiet}>Saving it changes {usedBy.map((name) => `“${name}”`).join(', ')}.</p>
       )}
+      {usedBy.length > 0 && isOther && <PassageEffect id={id} words={words} />}
       <Problem of={put.error ?? remove.error} />
       <div className={table.acts}>
         <Button type="submit" loading={put.isPending}>

@@ -15,28 +15,35 @@ import styles from './letters.module.css'
 const messages = (count: number) => (count === 1 ? '1 message' : `${count} messages`)
 
 /** How many messages take the new text, in a sentence. */
-export function effectWords({ planned, waiting, looked, same, problems }: LetterEffect): readonly string[] {
+export function effectWords(
+  { planned, waiting, kept, looked, same, problems }: LetterEffect,
+  where = 'this letter',
+): readonly string[] {
   const reach =
     planned === 0
-      ? 'No message is planned with this letter.'
-      : `${messages(planned)} planned with this letter ${planned === 1 ? 'takes' : 'take'} the new text${
+      ? `No message that takes it is planned with ${where}.`
+      : `${messages(planned)} planned with ${where} ${planned === 1 ? 'takes' : 'take'} the new text${
           waiting === 0 ? '.' : `; ${waiting} of them ${waiting === 1 ? 'waits' : 'wait'} for approval.`
         }`
+  const approved =
+    kept === 0
+      ? []
+      : [`${messages(kept)} already approved ${kept === 1 ? 'keeps its' : 'keep their'} approved words.`]
   const unchanged =
     same === 0
       ? []
       : [
-          `${same === looked ? 'All' : same} of the next ${looked} stay the same: words of their own take the place of these.`,
+          `${same === looked ? 'All' : same} of the next ${looked} stay the same: they were approved, or have words of their own.`,
         ]
   const unseen =
     problems === 0 ? [] : [`${problems === 1 ? '1 problem is' : `${problems} problems are`} left in it.`]
-  return [reach, ...unchanged, ...unseen]
+  return [reach, ...approved, ...unchanged, ...unseen]
 }
 
 /** The next ones are enough to see what it is about. */
 const mostShown = 10
 
-function Readers({ lines }: Pick<LetterEffect, 'lines'>) {
+export function Readers({ lines }: Pick<LetterEffect, 'lines'>) {
   if (lines.length === 0) return null
   return (
     <>
