@@ -7,7 +7,7 @@ import { startEvent } from '../model/startEvent.ts'
 import { subject } from '../model/subject.ts'
 import { stepId, stepKind } from '../model/step.ts'
 import { purpose } from '../model/timing.ts'
-import { instant } from '../model/values.ts'
+import { instant, requiredLine } from '../model/values.ts'
 import { variation } from '../model/variation.ts'
 import { hardCases } from '../rehearsal/hardCases.ts'
 import { ask, change, command, end, made, nothing, tell } from './described.ts'
@@ -108,7 +108,15 @@ export const rolloutView = z.object({
   /** How many clients it changes something for, of how many looked at. */
   clients: z.number().int(),
   lookedAt: z.number().int(),
-  counts: z.array(z.object({ kind: consequence.shape.kind, action: z.string(), count: z.number().int() })),
+  /** By kind of change and letter; `further`: occurrences of repeats that can follow those counted. */
+  counts: z.array(
+    z.object({
+      kind: consequence.shape.kind,
+      action: z.string(),
+      count: z.number().int(),
+      further: z.number().int(),
+    }),
+  ),
   lines: z.array(rolloutLine),
   /** More lines than are sent along. */
   isCut: z.boolean(),
@@ -179,6 +187,12 @@ export const sequenceEndpoints = {
     path: '/api/sequences',
     summary: 'New sequence, as a draft',
     body: z.object({ ...command, design: sequenceDesign }).strict(),
+    answer: made,
+  }),
+  addExample: tell({
+    path: '/api/sequence-examples',
+    summary: 'New sequence from an example, as a draft, with the letters of its steps',
+    body: z.object({ ...command, name: requiredLine(120, 'Which example?') }).strict(),
     answer: made,
   }),
   removeSequence: end({

@@ -279,6 +279,8 @@ export const consequence = z.object({
   purpose,
   beforeAt: instant.nullable(),
   afterAt: instant.nullable(),
+  /** Where its step repeats: when the next ones come, if each goes at its time and nothing ends it before. */
+  further: z.array(instant),
   /** Whether it waits for approval then. */
   waits: z.boolean(),
   /** Why it does not go; null: it goes. */
@@ -328,6 +330,7 @@ export type ClientLine = z.infer<typeof clientLine>
 
 export const clientView = z.object({
   client,
+  /** Those that still have something to do. */
   runs: z.array(
     z.object({ run, sequenceName: z.string(), sequenceState, serviceName: z.string().nullable() }),
   ),

@@ -27,6 +27,16 @@ function comesAgain({ timing, repeat }: PlainStep): boolean {
   return 'anchor' in timing && !isFixed(timing.anchor)
 }
 
+/** Whether a version brings messages at any time though none is planned: an evening letter waits for what is ticked. */
+export const isStanding = ({ steps }: SequenceVersion): boolean =>
+  plainSteps(steps).some(({ timing }) => timing.kind === 'evening')
+
+/** Whether a run still has something to do; `rows` are its stored sends. */
+export function hasSomethingToDo(run: Run, rows: readonly Send[], settings: Settings): boolean {
+  if (run.state !== 'running') return false
+  return rows.some(isOpen) || isStanding(versionOf(settings, run.sequenceId, run.version))
+}
+
 const isFixed = (anchor: Anchor | null) => anchor === null || anchorTraits[anchor.of].about !== 'client'
 
 /** Whether a planned send has gone, or can never go: no condition, and no later moment, brings it back. */

@@ -12,6 +12,7 @@ import {
 } from '../rehearsal/exampleBusiness.ts'
 import { clockTime, isoWithOffset } from '../time/format.ts'
 import { realZones } from '../time/realZones.ts'
+import { furtherOccurrences } from './furtherOccurrences.ts'
 import { planClient } from './planClient.ts'
 import { factsOf, type Settings, type Slice } from './slice.ts'
 
@@ -94,5 +95,32 @@ describe('repeats against the rrule library, expanded without a zone', () => {
     })
     const expected = rule.all().map((date) => date.toISOString().slice(0, 10))
     expect(dates(played(every, 24))).toEqual(expected)
+  })
+})
+
+describe('what follows an open occurrence of a repeat', () => {
+  /** The first occurrence as it stands while it has not gone, in a business of its own. */
+  function first(every: Span, atMost: number) {
+    const settings = settingsOf(every, atMost)
+    const slice: Slice = { settings, facts: factsOf(exampleClient, { runs: [run] }) }
+    const [planned] = planClient(slice, start)
+    if (!planned) throw new Error('nothing is planned')
+    const send: Send = { ...exampleSend(planned), state: 'ready', dueAt: planned.dueAt, sentAt: null }
+    return { send, slice: { settings, facts: { ...slice.facts, sends: [send] } } }
+  }
+
+  test.each<[Span, number]>([
+    [{ amount: 1, unit: 'days' }, 10],
+    [{ amount: 1, unit: 'weeks' }, 10],
+    [{ amount: 10, unit: 'days' }, 5],
+  ])('every %o is what comes if each goes at its time', (every, count) => {
+    const { send, slice } = first(every, count)
+    expect([send.dueAt, ...furtherOccurrences(send, slice, start)]).toEqual(played(every, count))
+  })
+
+  test('is nothing for the last one, and for one that is not open', () => {
+    const { send, slice } = first({ amount: 1, unit: 'days' }, 1)
+    expect(furtherOccurrences(send, slice, start)).toEqual([])
+    expect(furtherOccurrences({ ...send, state: 'skipped' }, slice, start)).toEqual([])
   })
 })

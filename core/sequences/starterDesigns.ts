@@ -1,7 +1,6 @@
 import { startRule, type StartRule, type StopRule } from '../model/sequence.ts'
 import { plainStep, type PlainStep } from '../model/step.ts'
 import type { Timing } from '../model/timing.ts'
-import { starterLetterIds } from './starters.ts'
 
 /** A sequence to begin with, in the words of the trade: off until somebody has read it and lets it go live. */
 export interface StarterDesign {
@@ -13,7 +12,7 @@ export interface StarterDesign {
   readonly stops: readonly StopRule[]
 }
 
-const [confirmation = '', reminder = ''] = starterLetterIds
+const letter = (name: string) => ({ letterId: `lt_starter-${name}` })
 
 const daysBefore = (amount: number, atTime: string): Timing => ({
   kind: 'calendar',
@@ -44,16 +43,16 @@ const hoursBefore = (amount: number): Timing => ({
 const steps = (...parts: readonly object[]): readonly PlainStep[] =>
   parts.map((part, index) => plainStep.parse({ kind: 'mail', id: `st_starter-${index + 1}`, ...part }))
 
-/** Sequences of our own to start from. Which letters they send is chosen anew. */
+/** Sequences of our own to start from, each step with its letter of `starterLetters.ts`. */
 export const starterDesigns: readonly StarterDesign[] = [
   {
     name: 'Before an appointment',
     about: 'A confirmation at once, a reminder the evening before and one three hours before.',
     start: startRule.parse({ on: 'booking confirmed' }),
     steps: steps(
-      { letterId: confirmation, purpose: 'confirmation', timing: { kind: 'at once' } },
-      { letterId: reminder, purpose: 'reminder', timing: daysBefore(1, '18:00') },
-      { letterId: reminder, purpose: 'reminder', timing: hoursBefore(3) },
+      { ...letter('confirmation'), purpose: 'confirmation', timing: { kind: 'at once' } },
+      { ...letter('reminder'), purpose: 'reminder', timing: daysBefore(1, '18:00') },
+      { ...letter('day'), purpose: 'reminder', timing: hoursBefore(3) },
     ),
     stops: [],
   },
@@ -62,7 +61,7 @@ export const starterDesigns: readonly StarterDesign[] = [
     about: 'Two days after, looked through by a person, unless nobody came.',
     start: startRule.parse({ on: 'booking confirmed' }),
     steps: steps({
-      letterId: reminder,
+      ...letter('thanks'),
       purpose: 'follow-up',
       timing: daysAfterEnd(2, '10:00'),
       needsApproval: true,
@@ -75,7 +74,7 @@ export const starterDesigns: readonly StarterDesign[] = [
     about: 'From two weeks before the due date on, every four days, until the invoice is paid.',
     start: startRule.parse({ on: 'invoice issued' }),
     steps: steps({
-      letterId: reminder,
+      ...letter('invoice'),
       purpose: 'payment',
       timing: {
         kind: 'calendar',
@@ -100,13 +99,13 @@ export const starterDesigns: readonly StarterDesign[] = [
     start: startRule.parse({ on: 'enquiry received' }),
     steps: steps(
       {
-        letterId: reminder,
+        ...letter('still'),
         purpose: 'follow-up',
         timing: { kind: 'after previous', amount: 3, unit: 'days', atTime: '10:00' },
         needsApproval: true,
       },
       {
-        letterId: reminder,
+        ...letter('last-word'),
         purpose: 'follow-up',
         timing: { kind: 'after previous', amount: 1, unit: 'weeks', atTime: '10:00' },
         needsApproval: true,
@@ -122,7 +121,7 @@ export const starterDesigns: readonly StarterDesign[] = [
     about: 'Every year on the day itself.',
     start: startRule.parse({ on: 'date known', name: 'birthday', again: { kind: 'once per client' } }),
     steps: steps({
-      letterId: reminder,
+      ...letter('birthday'),
       purpose: 'occasion',
       timing: { kind: 'yearly', label: 'birthday', daysBefore: 0, atTime: '09:00' },
       needsApproval: true,

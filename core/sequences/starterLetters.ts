@@ -55,6 +55,21 @@ export const starterLetters: readonly Letter[] = [
     words`thank you for your enquiry. You have thought of ${optional('enquiry.wishedDate')}.`,
     words`${field('person.name')} looks after it and answers as soon as everything is clear.`,
   ]),
+  starter('still', 'Are you still thinking about it?', 'asked', words`Your enquiry with us`, [
+    words`some days ago you asked us. Is there anything you would like to know before you decide?`,
+    words`An answer to this message is enough; ${field('person.firstName')} reads it.`,
+  ]),
+  starter('last-word', 'A last word about your enquiry', 'asked', words`Shall we close your enquiry?`, [
+    words`we have not heard from you and do not want to press you. If your plans have changed, there is nothing you need to do.`,
+    words`If you would still like to come, answer this message and we go on from there.`,
+  ]),
+  starter(
+    'birthday',
+    'Happy birthday',
+    'any time',
+    words`Happy birthday, ${field('contact.firstName', 'from all of us')}`,
+    [words`all of us at ${field('business.name')} wish you a happy birthday and a good year.`],
+  ),
   starter(
     'changed',
     'Your booking has another time',

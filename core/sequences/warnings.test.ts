@@ -6,6 +6,8 @@ import { realZones } from '../time/realZones.ts'
 import { loopThrough, type RuledSequence } from './loops.ts'
 import { asSequenceFile, readSequenceFile, sequenceFile } from './sequenceFile.ts'
 import { starterDesigns } from './starterDesigns.ts'
+import { starterLetters } from './starterLetters.ts'
+import { plainSteps } from './steps.ts'
 import { surprisesOf, type WarningFacts } from './warnings.ts'
 
 const every = { kind: 'every time', gap: null }
@@ -185,9 +187,12 @@ describe('a sequence as a file', () => {
   })
 })
 
-test('every ready-made sequence is one that can be used', () => {
+test('every ready-made sequence is one that can be used, each step with a letter of its own', () => {
   for (const { name, start, steps, stops } of starterDesigns) {
     expect(surprisesOf({ id: 'sq_x', name, start, steps }, { ...read, problemsOf: () => 0 })).toEqual([])
     expect(stops.every(({ on }) => on.length > 0)).toBe(true)
+    const letters = plainSteps(steps).flatMap((one) => (one.kind === 'mail' ? [one.letterId] : []))
+    expect(new Set(letters).size).toBe(steps.length)
+    expect(starterLetters.map(({ id }) => id)).toEqual(expect.arrayContaining(letters))
   }
 })

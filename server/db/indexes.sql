@@ -13,6 +13,9 @@ CREATE INDEX sends_ahead ON sends (shown_at / 900000, state, step_kind, purpose,
 -- name: sends_open
 CREATE INDEX sends_open ON sends (client_id, sequence_id, letter_id) WHERE state IN ({plannable});
 
+-- name: sends_open_by_run
+CREATE INDEX sends_open_by_run ON sends (sequence_id, run_id) WHERE state IN ({plannable});
+
 -- name: sends_gone
 CREATE INDEX sends_gone ON sends (sent_at) WHERE sent_at IS NOT NULL AND step_kind IN ({toSomebody});
 

@@ -156,7 +156,7 @@ export interface Queries {
   removeDesign: { parameters: 'sequenceId'; columns: never }
   removeSequence: { parameters: 'id'; columns: never }
   removeSequenceVersions: { parameters: 'id'; columns: never }
-  runningBySequence: { parameters: never; columns: 'sequenceId' | 'count' }
+  runningBySequence: { parameters: 'standingIdsJson'; columns: 'sequenceId' | 'count' }
   runsOfSequence: { parameters: 'sequenceId'; columns: 'count' }
   sendsBySequence: { parameters: 'since'; columns: 'sequenceId' | 'waiting' | 'planned' | 'sent' }
   sentBySteps: { parameters: 'sequenceId'; columns: 'stepId' | 'sent' | 'skipped' | 'ahead' }

@@ -126,7 +126,15 @@ describe('who may ask what', () => {
       'postponeSend',
       'previewSequence',
     ],
-    ...['passageEffect', 'putPassage', 'readLetterFile', 'removeLetter', 'removePassage', 'removeVariation'],
+    ...[
+      'addExample',
+      'passageEffect',
+      'putPassage',
+      'readLetterFile',
+      'removeLetter',
+      'removePassage',
+      'removeVariation',
+    ],
     ...[
       'ribbon',
       'saveDesign',

@@ -1,5 +1,7 @@
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
+import type { Run } from '#core/model/sequence.ts'
+import { hasSomethingToDo } from '#core/planning/atRest.ts'
 import { serviceOf } from '#core/planning/slice.ts'
 import type { ClientLine, ClientView } from '#core/api/views.ts'
 import { folded } from '#core/model/folded.ts'
@@ -23,9 +25,15 @@ function clientView({ application }: RunningApplication, id: string): ClientView
   const slice = application.sliceOf(id, onlyLiving)
   if (!slice) throw new Refusal('not found', 'There is no such client.')
   const { settings, facts } = slice
+  const isAtWork = (run: Run) =>
+    hasSomethingToDo(
+      run,
+      facts.sends.filter(({ runId }) => runId === run.id),
+      settings,
+    )
   return {
     client: facts.client,
-    runs: facts.runs.map((run) => {
+    runs: facts.runs.filter(isAtWork).map((run) => {
       const sequence = settings.sequences.find(({ id: own }) => own === run.sequenceId)
       const booking = facts.bookings.find(({ id: own }) => own === run.subject.id)
       return {

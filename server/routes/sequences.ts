@@ -23,6 +23,9 @@ function designRoutes(router: Router, running: RunningApplication) {
   const { statements } = application.store
   const differences = createDifferences(application)
   application.onEnd(() => differences.endAll())
+  serve(router, statements, endpoints.addExample, ({ body, called }) =>
+    valueOf(commands.addExample(called('addExample'), body.name)),
+  )
   serve(router, statements, endpoints.saveDesign, ({ parameters: { id }, body, called }) =>
     valueOf(commands.saveDesign(called('saveDesign'), id, body.revision, body.design)),
   )

@@ -53,7 +53,7 @@ function work({ file, ask, now, ways }: DifferenceTask, tell: (news: DifferenceN
     clients += 1
     const { clientId, clientName } = one
     for (const change of one.changes) {
-      lines.push({ ...consequenceLine(change, one.changed), clientId, clientName })
+      lines.push({ ...consequenceLine(change, one.changed, now), clientId, clientName })
       announced.push(announcedOf(change, plan.value.after.letters))
     }
   }

@@ -28,11 +28,12 @@ const mostJobs = 8
 const mostLines = 3000
 
 function countsOf(lines: readonly RolloutLine[]): RolloutView['counts'] {
-  const counts = new Map<string, { kind: RolloutLine['kind']; action: string; count: number }>()
-  for (const { kind, letterName } of lines) {
-    const key = `${kind}|${letterName}`
-    const found = counts.get(key) ?? { kind, action: letterName, count: 0 }
+  const counts = new Map<string, RolloutView['counts'][number]>()
+  for (const { kind, letterName, further } of lines) {
+    const key = `${kind} ${letterName}`
+    const found = counts.get(key) ?? { kind, action: letterName, count: 0, further: 0 }
     found.count += 1
+    found.further += further.length
     counts.set(key, found)
   }
   return [...counts.values()].sort((one, other) => other.count - one.count)

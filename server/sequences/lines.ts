@@ -2,6 +2,7 @@ import type { SequenceLine, SequenceView } from '#core/api/sequenceEndpoints.ts'
 import { surprise } from '#core/api/sequenceEndpoints.ts'
 import { sequenceDesign, type SequenceDesign } from '#core/engine/consequences/rollout.ts'
 import type { Sequence, SequenceVersion } from '#core/model/sequence.ts'
+import { isStanding } from '#core/planning/atRest.ts'
 import { serviceOf, versionOf, type Settings } from '#core/planning/slice.ts'
 import { plainSteps } from '#core/sequences/steps.ts'
 import { startRuleWords } from '#core/sequences/eventWords.ts'
@@ -72,13 +73,25 @@ const designOfVersion = ({ name }: Sequence, { start, steps, stops }: SequenceVe
 const bySequence = <Row extends { readonly sequenceId: unknown }>(rows: readonly Row[]) =>
   new Map(rows.map((row) => [String(row.sequenceId), row]))
 
+/** How many runs of each sequence have something to do. */
+function runningBySequence(application: Application): ReadonlyMap<string, number> {
+  const settings = application.settings.required()
+  const standingIds = settings.sequences
+    .filter(({ id, currentVersion }) => isStanding(versionOf(settings, id, currentVersion)))
+    .map(({ id }) => id)
+  const rows = application.store.statements.all('runningBySequence', {
+    standingIdsJson: JSON.stringify(standingIds),
+  })
+  return new Map(rows.map(({ sequenceId, count }) => [String(sequenceId), Number(count)]))
+}
+
 /** All sequences as the list sets them. What a draft is worth is told of what is being written. */
 export function sequenceLines(running: RunningApplication): SequenceLine[] {
   const { application } = running
   const settings = application.settings.required()
   const { statements } = application.store
   const facts = warningFacts(running, settings)
-  const running_ = bySequence(statements.all('runningBySequence'))
+  const running_ = runningBySequence(application)
   const sends = bySequence(statements.all('sendsBySequence', { since: monthBegan(application) }))
   const designs = bySequence(statements.all('allDesigns'))
   return settings.sequences.map((sequence): SequenceLine => {
@@ -93,7 +106,7 @@ export function sequenceLines(running: RunningApplication): SequenceLine[] {
       sequence: { ...sequence, name: shown.name },
       starts: startRuleWords(shown.start, facts),
       steps: plainSteps(shown.steps).length,
-      running: Number(running_.get(sequence.id)?.['count'] ?? 0),
+      running: running_.get(sequence.id) ?? 0,
       waiting: count('waiting'),
       planned: count('planned'),
       sentThisMonth: count('sent'),
@@ -127,9 +140,7 @@ export function sequenceView({ application }: RunningApplication, id: string): S
     sequence,
     version: versionOf(settings, id, sequence.currentVersion),
     design: designOf(application, id),
-    running: Number(
-      statements.all('runningBySequence').find(({ sequenceId }) => sequenceId === id)?.['count'] ?? 0,
-    ),
+    running: runningBySequence(application).get(id) ?? 0,
     rollout: rolloutOf(application, id),
     runs: Number(statements.one('runsOfSequence', { sequenceId: id })?.['count'] ?? 0),
     variations: [

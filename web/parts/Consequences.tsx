@@ -13,8 +13,29 @@ export function Recipient({ line: { recipientName, address } }: { line: Conseque
   return <span className={styles.recipient}>to {[recipientName, address].filter(Boolean).join(' · ')}</span>
 }
 
+/** More of a repeat are counted, not listed. */
+const mostFurther = 3
+
+/** The occurrences of a repeat that follow, as far as they can be known. */
+export function Further({ moments }: { moments: readonly number[] }) {
+  if (moments.length === 0) return null
+  const more = moments.length - mostFurther
+  return (
+    <span>
+      , unless it ends before also{' '}
+      {moments.slice(0, mostFurther).map((at, index) => (
+        <span key={at}>
+          {index > 0 && ', '}
+          <When at={at} />
+        </span>
+      ))}
+      {more > 0 && ` and ${more} more`}
+    </span>
+  )
+}
+
 function Line({ line, isHeld, onHold }: { line: Consequence; isHeld: boolean; onHold: () => void }) {
-  const { kind, letterName, stepKind, beforeAt, afterAt, waits, reason } = line
+  const { kind, letterName, stepKind, beforeAt, afterAt, further, waits, reason } = line
   const goes = !isOff(kind)
   const canHold = goes && stepTraits[stepKind].goesTo !== null && !waits
   const isMoved = beforeAt !== null && afterAt !== beforeAt && kind !== 'again'
@@ -30,6 +51,7 @@ function Line({ line, isHeld, onHold }: { line: Consequence; isHeld: boolean; on
             </s>
           )}{' '}
           {afterAt !== null && <When at={afterAt} />}
+          <Further moments={further} />
           {!goes && reason !== null && ` ${reason}`}
           {waits && ' ◐ waits for you'}
           {kind === 'changed approval' && !waits && ' ○ goes by itself'}

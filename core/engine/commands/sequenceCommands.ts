@@ -3,10 +3,12 @@ import { done, refused, type Result } from '../../model/problem.ts'
 import { startRule, stopRule, type Run, type Sequence, type SequenceVersion } from '../../model/sequence.ts'
 import type { Send } from '../../model/send.ts'
 import { stepDoneStates } from '../../model/sendState.ts'
-import { isMessage, step } from '../../model/step.ts'
+import { isMessage, step, type Step } from '../../model/step.ts'
 import { versionOf, type Settings, type Slice } from '../../planning/slice.ts'
 import { stepsFault } from '../../sequences/span.ts'
 import { unrealRecipient } from '../../sequences/recipients.ts'
+import { starterDesigns } from '../../sequences/starterDesigns.ts'
+import { starterLetters } from '../../sequences/starterLetters.ts'
 import { findStep, plainSteps } from '../../sequences/steps.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
 import { settingsWithEffects, withEffects, type Effect } from '../effects.ts'
@@ -81,6 +83,35 @@ export function addSequence(name: string, draft: SequenceDraft, context: EngineC
     { kind: 'put sequence version', version: { sequenceId: id, version: 1, ...draft } },
     appendEvent(context, 'sequence changed', { name }, `Sequence “${name}” was begun.`),
   ]
+}
+
+/** A starter's letter where nobody has it: to be read and published. Its id is taken where one was archived. */
+function lettersToAdd(steps: readonly Step[], settings: Settings, context: EngineContext) {
+  const wanted = new Set(plainSteps(steps).flatMap((one) => (one.kind === 'mail' ? [one.letterId] : [])))
+  return starterLetters
+    .filter(({ id }) => wanted.has(id))
+    .flatMap((letter) => {
+      const present = settings.letters.find(({ id }) => id === letter.id)
+      if (present && !present.isArchived) return []
+      const id = present ? context.newId('lt') : letter.id
+      return [{ from: letter.id, letter: { ...letter, id, isStarter: true, changedAt: context.now } }]
+    })
+}
+
+/** A new sequence from an example, with the letter of each of its steps: those that are not there yet are added. */
+export function addExample(settings: Settings, name: string, context: EngineContext): Decided {
+  const example = starterDesigns.find((one) => one.name === name)
+  if (!example) return refused('not found', 'There is no such example.')
+  const added = lettersToAdd(example.steps, settings, context)
+  const letterIds = new Map(added.map(({ from, letter }) => [from, letter.id]))
+  const steps = example.steps.map((one) =>
+    one.kind === 'mail' ? { ...one, letterId: letterIds.get(one.letterId) ?? one.letterId } : one,
+  )
+  const { start, stops } = example
+  return done([
+    ...added.map(({ letter }): Effect => ({ kind: 'put letter', letter, personId: context.personId })),
+    ...addSequence(name, { start, steps, stops: [...stops] }, context),
+  ])
 }
 
 /** Takes away a draft that never ran and that nothing starts. */

@@ -111,8 +111,12 @@ DELETE FROM sequences WHERE id = @id;
 DELETE FROM sequence_versions WHERE sequence_id = @id;
 
 -- name: runningBySequence
-SELECT q.id AS sequenceId,
-  (SELECT count(*) FROM runs r WHERE r.sequence_id = q.id AND r.state = 'running') AS count
+-- Runs that have something to do: a message or a step is planned, or a standing one can bring one at any time.
+SELECT q.id AS sequenceId, CASE WHEN q.id IN (SELECT value FROM json_each(@standingIdsJson))
+    THEN (SELECT count(*) FROM runs r WHERE r.sequence_id = q.id AND r.state = 'running' AND r.is_at_rest = 0)
+    ELSE (SELECT count(DISTINCT s.run_id) FROM sends s INDEXED BY sends_open_by_run
+      WHERE s.sequence_id = q.id AND s.state IN ({plannable}))
+  END AS count
 FROM sequences q;
 
 -- name: runsOfSequence

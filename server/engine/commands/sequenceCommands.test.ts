@@ -4,6 +4,7 @@ import { exampleStep, exampleSteps } from '#core/rehearsal/exampleBusiness.ts'
 import { readSend } from '../../db/sendStore.ts'
 import { addSequence } from '../../db/settingsStore.ts'
 import { addBookedClient, call, openExample, testFolder } from '../../testing/seed.ts'
+import { sequenceView } from '../../sequences/lines.ts'
 import { createDifferences } from '../../sequences/differences.ts'
 import { planAllAnew } from './sequenceCommands.ts'
 import type { RolloutAsk } from '../rollouts/rollouts.ts'
@@ -265,4 +266,25 @@ describe('other data about zones', () => {
     expect(statements.one('readMeta', { key: 'time data' })?.['value']).toBe(version)
     expect(planAllAnew(first.application)).toBe(0)
   })
+})
+
+test('an example comes with the letters of its steps, to be read first; those that are there are taken', async () => {
+  const of = await open()
+  const { commands, application } = of
+  const letters = () => application.settings.required().letters
+  const birthday = () => letters().filter(({ name }) => name === 'Happy birthday')
+  const { statements } = application.store
+  statements.run('removeLetter', { id: 'lt_starter-birthday' })
+  application.settings.forget()
+  expect(birthday()).toEqual([])
+  expect(commands.addExample(call('addExample'), 'A birthday').ok).toBe(true)
+  expect(birthday()).toMatchObject([{ id: 'lt_starter-birthday', isStarter: true }])
+  expect(commands.addExample(call('addExample'), 'A birthday').ok).toBe(true)
+  expect(birthday()).toHaveLength(1)
+  expect(commands.addExample(call('addExample'), 'No such')).toMatchObject({ ok: false })
+  const begun = application.settings.required().sequences.filter(({ name }) => name === 'A birthday')
+  expect(begun.map(({ id }) => sequenceView(of, id)?.version.steps)).toMatchObject([
+    [{ letterId: 'lt_starter-birthday' }],
+    [{ letterId: 'lt_starter-birthday' }],
+  ])
 })

@@ -5,6 +5,7 @@ import { replan } from '#core/engine/following/replan.ts'
 import { isInEffect, sequenceDesign, type SequenceDesign } from '#core/engine/consequences/rollout.ts'
 import { missWhileHeldBack } from '#core/engine/commands/sendCommands.ts'
 import {
+  addExample,
   addSequence,
   goLive,
   pauseSequence,
@@ -206,6 +207,12 @@ function answering(application: Application) {
     })
 }
 
+/** The effects and the id of a sequence that was begun. */
+function begun(effects: readonly Effect[]) {
+  const id = effects.flatMap((one) => (one.kind === 'put sequence' ? [one.sequence.id] : []))[0] ?? ''
+  return done({ effects, answer: { id } })
+}
+
 /** What is being written about sequences. It has no effect until it is put into effect. */
 function designCommands(application: Application) {
   const { statements } = application.store
@@ -213,9 +220,13 @@ function designCommands(application: Application) {
     addSequence: (call: CommandCall, design: SequenceDesign) =>
       application.command(call, (context) => {
         const { name, start, steps, stops } = design
-        const effects = addSequence(name, { start, steps, stops }, context)
-        const id = effects.flatMap((one) => (one.kind === 'put sequence' ? [one.sequence.id] : []))[0] ?? ''
-        return done({ effects, answer: { id } })
+        return begun(addSequence(name, { start, steps, stops }, context))
+      }),
+
+    addExample: (call: CommandCall, name: string) =>
+      application.command(call, (context, settings) => {
+        const decided = addExample(settings, name, context)
+        return decided.ok ? begun(decided.value) : decided
       }),
 
     /** Keeps a design, unless somebody else has kept another one since `revision`. */

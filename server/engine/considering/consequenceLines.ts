@@ -14,6 +14,7 @@ import type { Result } from '#core/model/problem.ts'
 import type { Send } from '#core/model/send.ts'
 import { isOff } from '#core/planning/changeKind.ts'
 import { changedSend, messageName, type Change } from '#core/planning/difference.ts'
+import { furtherOccurrences } from '#core/planning/furtherOccurrences.ts'
 import type { Slice } from '#core/planning/slice.ts'
 import { sendLabel } from '#core/planning/sendLabel.ts'
 import { recipientNamed } from '#core/sequences/recipients.ts'
@@ -34,7 +35,7 @@ function recipientName(send: Send, after: Slice): string {
 }
 
 /** One change as pages show it, with the client's facts and the settings as they are after it. */
-export function consequenceLine(change: Change, after: Slice): Consequence {
+export function consequenceLine(change: Change, after: Slice, now: number): Consequence {
   const { kind, before, will } = change
   const send = changedSend(change)
   const { settings } = after
@@ -49,6 +50,7 @@ export function consequenceLine(change: Change, after: Slice): Consequence {
     purpose: send.purpose,
     beforeAt: momentOf(before),
     afterAt: goes ? momentOf(change.after) : null,
+    further: goes && change.after ? [...furtherOccurrences(change.after, after, now)] : [],
     waits: will?.going === 'after approval',
     reason: goes ? null : (why?.sentence ?? null),
     recipientName: recipientName(send, after),

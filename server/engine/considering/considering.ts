@@ -142,8 +142,8 @@ function announcedBy(changes: readonly ClientChange[]): readonly Announced[] {
   return changes.map(({ change, after }) => announcedOf(change, after.settings.letters))
 }
 
-function lineOf({ change, after }: ClientChange): ConsequenceOfClient {
-  return { ...consequenceLine(change, after), clientName: after.facts.client.name }
+function lineOf({ change, after }: ClientChange, now: number): ConsequenceOfClient {
+  return { ...consequenceLine(change, after, now), clientName: after.facts.client.name }
 }
 
 /** Ids of things that are only being made are the same when it is done as when it was asked about. */
@@ -184,7 +184,7 @@ export function holdToIt(
   const announced = announcedBy(changes)
   if (considered.onlyAsks) {
     const announcementId = announcements.keep(announced, now, ids)
-    const consequences = changes.slice(0, mostLines).map(lineOf)
+    const consequences = changes.slice(0, mostLines).map((one) => lineOf(one, now))
     const more = changes.length - consequences.length
     throw new Asked({ announcementId, consequences, more, uncounted }, answer)
   }

@@ -42,11 +42,10 @@ function Row({ view, one }: { view: ClientView; one: Run }) {
 
 /** The sequences that are at work for a client, each with the way to end it. */
 export function ClientSequences({ view }: { view: ClientView }) {
-  const running = view.runs.filter(({ run }) => run.state === 'running')
-  if (running.length === 0) return <p className={styles.none}>No sequence is at work for this client.</p>
+  if (view.runs.length === 0) return <p className={styles.none}>No sequence is at work for this client.</p>
   return (
     <ul className={table.list}>
-      {running.map((one) => (
+      {view.runs.map((one) => (
         <Row key={one.run.id} view={view} one={one} />
       ))}
     </ul>

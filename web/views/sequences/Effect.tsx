@@ -5,7 +5,7 @@ import type { RolloutLine, RolloutView, SequenceView } from '#core/api/sequenceE
 import type { SequenceDesign } from '#core/engine/consequences/rollout.ts'
 import { useBusiness } from '../../app/business.ts'
 import { useTell } from '../../app/queries.ts'
-import { Recipient } from '../../parts/Consequences.tsx'
+import { Further, Recipient } from '../../parts/Consequences.tsx'
 import { Problem } from '../../parts/Problem.tsx'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
@@ -18,7 +18,7 @@ const shownAtFirst = 60
 const fewLines = 12
 
 function Line({ line }: { line: RolloutLine }) {
-  const { kind, clientId, clientName, letterName, beforeAt, afterAt, waits, reason } = line
+  const { kind, clientId, clientName, letterName, beforeAt, afterAt, further, waits, reason } = line
   return (
     <li className={styles.changeLine}>
       <span className={styles.kind}>{changeWords[kind]}</span>
@@ -35,6 +35,7 @@ function Line({ line }: { line: RolloutLine }) {
           </s>
         )}{' '}
         {afterAt !== null && <When at={afterAt} />}
+        <Further moments={further} />
       </span>
     </li>
   )
@@ -89,9 +90,10 @@ function Counts({ result }: { result: RolloutView }) {
         For {clients} {clients === 1 ? 'client' : 'clients'}:
       </p>
       <ul className={styles.totals}>
-        {counts.map(({ kind, action, count }) => (
+        {counts.map(({ kind, action, count, further }) => (
           <li key={`${kind}${action}`}>
             <b>{count}</b> {changeWords[kind]}: {action}
+            {further > 0 && `, and up to ${further} more by its repeats`}
           </li>
         ))}
       </ul>

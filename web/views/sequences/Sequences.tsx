@@ -4,7 +4,7 @@ import { Link, useNavigate } from 'react-router'
 import type { SequenceLine } from '#core/api/sequenceEndpoints.ts'
 import type { SequenceDesign } from '#core/engine/consequences/rollout.ts'
 import { startRule } from '#core/model/sequence.ts'
-import { starterDesigns, type StarterDesign } from '#core/sequences/starterDesigns.ts'
+import { starterDesigns } from '#core/sequences/starterDesigns.ts'
 import { call } from '../../app/api.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
 import { HiddenFileInput } from '../../parts/HiddenFileInput.tsx'
@@ -19,15 +19,6 @@ const blank: SequenceDesign = {
   start: startRule.parse({ on: 'booking confirmed' }),
   steps: [],
   stops: [],
-}
-
-/** A starter under the letters that are here: the one it names, else the first that is. */
-function designFrom(starter: StarterDesign, letterIds: readonly string[]): SequenceDesign {
-  const [first = ''] = letterIds
-  const steps = starter.steps.map((step) =>
-    step.kind === 'mail' && !letterIds.includes(step.letterId) ? { ...step, letterId: first } : step,
-  )
-  return { name: starter.name, start: starter.start, steps, stops: [...starter.stops] }
 }
 
 function Row({ line }: { line: SequenceLine }) {
@@ -64,11 +55,10 @@ function Row({ line }: { line: SequenceLine }) {
 
 function New() {
   const navigate = useNavigate()
-  const settings = useAsk('settings')
   const file = useRef<HTMLInputElement>(null)
   const [problem, setProblem] = useState<string | null>(null)
   const add = useTell('addSequence', ({ id }) => void navigate(`/sequence/${id}`))
-  const letterIds = (settings.data?.letters ?? []).map(({ id }) => id)
+  const example = useTell('addExample', ({ id }) => void navigate(`/sequence/${id}`))
   const begin = (design: SequenceDesign) => add.mutate({ body: { design } })
   const read = async (chosen: File) => {
     const answer = await call('readSequenceFile', { body: { text: await chosen.text() } })
@@ -82,13 +72,13 @@ function New() {
         </Button>
         <Menu position="bottom-end" width={420}>
           <Menu.Target>
-            <Button variant="default" disabled={letterIds.length === 0}>
+            <Button variant="default" loading={example.isPending}>
               From an example ▾
             </Button>
           </Menu.Target>
           <Menu.Dropdown>
             {starterDesigns.map((starter) => (
-              <Menu.Item key={starter.name} onClick={() => begin(designFrom(starter, letterIds))}>
+              <Menu.Item key={starter.name} onClick={() => example.mutate({ body: { name: starter.name } })}>
                 <b>{starter.name}</b>
                 <br />
                 <span className={table.quiet}>{starter.about}</span>
@@ -111,7 +101,7 @@ function New() {
           )
         }}
       />
-      <Problem of={add.error} />
+      <Problem of={add.error ?? example.error} />
       {problem !== null && (
         <p role="alert" className={styles.surprise}>
           ✕ {problem}
