@@ -38,7 +38,7 @@ const sendIds = z.array(sendId).min(1, 'Choose messages first.').max(500, 'At mo
 
 /** One thing to do with many messages. */
 const manyAct = z.discriminatedUnion('act', [
-  z.object({ act: z.enum(['hold back', 'release', 'skip']) }).strict(),
+  z.object({ act: z.enum(['hold back', 'release', 'skip', 'send now']) }).strict(),
   z.object({ act: z.literal('move'), toLocal: localDateTime }).strict(),
 ])
 export type AskedManyAct = z.infer<typeof manyAct>

@@ -20,6 +20,8 @@ export const sequenceLine = z.object({
   sequence,
   /** What starts it, as a clause. */
   starts: z.string(),
+  /** What its steps do and when, in their order. */
+  does: z.array(z.object({ when: z.string(), what: z.string() })),
   steps: z.number().int(),
   running: z.number().int(),
   waiting: z.number().int(),

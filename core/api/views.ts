@@ -95,8 +95,12 @@ export const sendLine = z.object({
   sequenceName: z.string(),
   purpose,
   state: sendState,
-  /** When it went, will go or would have gone. */
+  /** When it went, will go or would have gone; where that is not known yet, since when it waits to be. */
   shownAt: instant,
+  /** False: it has no time yet, and waits for what its reason says. */
+  hasTime: z.boolean(),
+  /** Its last useful moment; null: it has none. */
+  notAfter: instant.nullable(),
   stateSince: instant,
   /** Counts what a person decides by; an act names the one it was decided on. */
   revision: z.number().int(),
@@ -236,6 +240,9 @@ export type HouseTrouble = z.infer<typeof houseTrouble>
 export const desk = z.object({
   house: z.array(houseTrouble),
   counts: z.record(z.enum(deskGroups), z.number().int()),
+  /** The message that went last, and the next that goes by itself; null: there is none. */
+  last: sendLine.nullable(),
+  next: sendLine.nullable(),
 })
 
 /** A part of a list: its lines, and after which one the next part begins; null: there is none. */
@@ -279,6 +286,8 @@ export const consequence = z.object({
   purpose,
   beforeAt: instant.nullable(),
   afterAt: instant.nullable(),
+  /** What it waits for where it goes and has no time yet; null: it has one. */
+  awaits: z.string().nullable(),
   /** Where its step repeats: when the next ones come, if each goes at its time and nothing ends it before. */
   further: z.array(instant),
   /** Whether it waits for approval then. */

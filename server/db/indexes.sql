@@ -6,6 +6,9 @@ CREATE INDEX sends_due ON sends (due_at) WHERE state IN ({claimable});
 -- name: sends_in_trouble
 CREATE INDEX sends_in_trouble ON sends (state_since, id, state) WHERE state IN ({trouble});
 
+-- name: sends_trouble_by_use
+CREATE INDEX sends_trouble_by_use ON sends (coalesce(not_after, 9007199254740991), id) WHERE state IN ({trouble});
+
 -- name: sends_ahead
 CREATE INDEX sends_ahead ON sends (shown_at / 900000, state, step_kind, purpose, client_id, recipient_id)
   WHERE state IN ({ahead});

@@ -1,4 +1,4 @@
-import type { ErrorRequestHandler, Response } from 'express'
+import type { ErrorRequestHandler, Request, Response } from 'express'
 import type { Logger } from 'pino'
 import type { z } from 'zod'
 import type { ProblemDetails } from '#core/api/endpoints.ts'
@@ -63,6 +63,11 @@ export function refusalOfSchema(error: z.ZodError): Refusal {
   return new Refusal('invalid', sentence, faults)
 }
 
+/** What was only asked about has been answered, also where the answer is that it would be refused. */
+const answersToAsking: readonly number[] = [404, 409, 422]
+
+const onlyAsks = ({ body }: Request) => (body as { onlyAsks?: unknown } | undefined)?.onlyAsks === true
+
 export function answerProblem(response: Response, refusal: Refusal) {
   const details: ProblemDetails = {
     type: `urn:vorfreude:problem:${refusal.code.replaceAll(' ', '-')}`,
@@ -72,7 +77,11 @@ export function answerProblem(response: Response, refusal: Refusal) {
     code: refusal.code,
     ...(refusal.faults.length > 0 ? { errors: [...refusal.faults] } : {}),
   }
-  response.status(details.status).type('application/problem+json').send(JSON.stringify(details))
+  const isAnswer = onlyAsks(response.req) && answersToAsking.includes(details.status)
+  response
+    .status(isAnswer ? 200 : details.status)
+    .type('application/problem+json')
+    .send(JSON.stringify(details))
 }
 
 interface BodyFault {

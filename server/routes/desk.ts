@@ -5,7 +5,6 @@ import type { DecideLine, HouseTrouble, SendLine } from '#core/api/views.ts'
 import { aheadStates } from '#core/model/sendState.ts'
 import { isoDateOf } from '#core/time/calendar.ts'
 import { dayAt } from '#core/time/zones.ts'
-import type { Parameters } from '../db/statements.ts'
 import { readNoteWishes } from '../db/settingsStore.ts'
 import { jumpTrouble } from '../engine/loop/clockJump.ts'
 import type { Application } from '../engine/application.ts'
@@ -62,6 +61,8 @@ function desk(running: RunningApplication) {
   )
   return {
     house: houseTroubles(running),
+    last: sendLines(application, 'lastGone')[0] ?? null,
+    next: sendLines(application, 'nextAhead', { now: application.clock.now() })[0] ?? null,
     counts: {
       decide: Number(needs?.['decide']),
       trouble: Number(needs?.['trouble']),
@@ -72,11 +73,23 @@ function desk(running: RunningApplication) {
   }
 }
 
-type Asked = Parameters<'listTrouble'>
+interface Asked {
+  readonly afterId: string | null
+  readonly limit: number
+}
+
+/** What went wrong: first what would still be of use, those with the least time left first; then what comes too late. */
+function listTrouble(application: Application, { afterId, limit }: Asked): SendLine[] {
+  const now = application.clock.now()
+  const isInTime = afterId === null || !application.store.statements.one('isTooLate', { id: afterId, now })
+  const inTime = isInTime ? sendLines(application, 'listTroubleInTime', { afterId, limit, now }) : []
+  const rest = { afterId: isInTime ? null : afterId, limit: limit - inTime.length, now }
+  return rest.limit === 0 ? inTime : [...inTime, ...sendLines(application, 'listTroubleTooLate', rest)]
+}
 
 /** How each group of messages is listed. */
 const listOf: Readonly<Record<DeskMessageGroup, (application: Application, asked: Asked) => SendLine[]>> = {
-  trouble: (application, asked) => sendLines(application, 'listTrouble', asked),
+  trouble: listTrouble,
   'went-out': (application, asked) =>
     sendLines(application, 'listWentOut', { ...asked, ...todayOf(application).span }),
   'still-today': (application, asked) =>

@@ -36,6 +36,7 @@ const sendRow = send
     stateSince: z.number(),
     revision: z.number().int(),
     shownAt: z.number().nullable(),
+    notAfter: z.number().nullable(),
     reason: reason.nullable(),
     trace: z.array(traceLine),
   })
@@ -67,6 +68,7 @@ function sendLine(settings: Settings, row: Record<string, unknown>): SendLine {
     recipientName: recipientNameOf(recipientId, names, line.address, settings),
     isToClient: isClientsOwn(recipientId),
     shownAt: shownAt ?? line.stateSince,
+    hasTime: shownAt !== null,
     serviceName: serviceId === null ? null : serviceOf(settings, serviceId).name,
     letterName: sendLabel({ ...line, stepId, sequenceVersion }, settings),
     sequenceName: settings.sequences.find((one) => one.id === line.sequenceId)?.name ?? line.sequenceId,

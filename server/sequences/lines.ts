@@ -4,6 +4,8 @@ import { sequenceDesign, type SequenceDesign } from '#core/engine/consequences/r
 import type { Sequence, SequenceVersion } from '#core/model/sequence.ts'
 import { isStanding } from '#core/planning/atRest.ts'
 import { serviceOf, versionOf, type Settings } from '#core/planning/slice.ts'
+import { shortWhen } from '#core/sequences/shortWhen.ts'
+import { stepLabel } from '#core/sequences/stepLabel.ts'
 import { plainSteps } from '#core/sequences/steps.ts'
 import { startRuleWords } from '#core/sequences/eventWords.ts'
 import { surprisesOf, type WarningFacts } from '#core/sequences/warnings.ts'
@@ -106,6 +108,10 @@ export function sequenceLines(running: RunningApplication): SequenceLine[] {
       sequence: { ...sequence, name: shown.name },
       starts: startRuleWords(shown.start, facts),
       steps: plainSteps(shown.steps).length,
+      does: plainSteps(shown.steps).map((step) => ({
+        when: shortWhen(step.timing, step.onlyDays),
+        what: stepLabel(step, step.kind === 'mail' ? step.letterId : null, settings),
+      })),
       running: running_.get(sequence.id) ?? 0,
       waiting: count('waiting'),
       planned: count('planned'),

@@ -1,13 +1,13 @@
 import { MantineProvider } from '@mantine/core'
 import { QueryClientProvider } from '@tanstack/react-query'
-import { lazy, Suspense } from 'react'
+import { lazy, Suspense, useEffect } from 'react'
 import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router'
 import { ErrorState, Waiting } from '../parts/States.tsx'
 import { rememberCsrfToken } from './api.ts'
 import { FaultBoundary } from './FaultBoundary.tsx'
 import { Frame } from './Frame.tsx'
 import { useHasNotices } from './notices.ts'
-import { queryClient, useAsk } from './queries.ts'
+import { queryClient, rememberSignedIn, useAsk } from './queries.ts'
 import { theme } from './theme.ts'
 import { views } from './views.ts'
 
@@ -34,6 +34,10 @@ function Views() {
 
 function Gate() {
   const session = useAsk('session')
+  const isSignedIn = session.data ? session.data.person !== null : null
+  useEffect(() => {
+    if (isSignedIn !== null) rememberSignedIn(isSignedIn)
+  }, [isSignedIn])
   if (session.error) return <ErrorState problem={session.error} onAgain={() => void session.refetch()} />
   if (!session.data) return <Waiting />
   rememberCsrfToken(session.data.csrfToken)

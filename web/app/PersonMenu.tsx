@@ -1,10 +1,11 @@
 import { Menu, UnstyledButton, useMantineColorScheme } from '@mantine/core'
-import { useQueryClient } from '@tanstack/react-query'
+import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
 import { forgetUnsaved } from './autosave.ts'
 import { useBusiness } from './business.ts'
 import styles from './PersonMenu.module.css'
-import { useTell } from './queries.ts'
+import { call } from './api.ts'
+import { rememberSignedIn } from './queries.ts'
 
 const looks = [
   { value: 'light', words: 'Light' },
@@ -19,11 +20,15 @@ export function PersonMenu() {
   const client = useQueryClient()
   const navigate = useNavigate()
   // Without loading the page anew: that would wipe out what is already being typed to sign in again.
-  const signOut = useTell('signOut', () => {
+  const signedOut = async () => {
     forgetUnsaved()
+    rememberSignedIn(false)
+    // Who is signed in first: nothing else is asked for any more then.
+    await client.refetchQueries({ queryKey: ['session'] })
     client.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== 'session' })
     void navigate('/')
-  })
+  }
+  const signOut = useMutation({ mutationFn: () => call('signOut'), onSuccess: signedOut })
   const name = session.person?.name ?? ''
   return (
     <Menu position="bottom-end" withArrow>
@@ -49,7 +54,7 @@ export function PersonMenu() {
         ))}
         <Menu.Divider />
         <Menu.Label>Time data {overview.timeDataVersion}</Menu.Label>
-        <Menu.Item onClick={() => signOut.mutate({ body: {} })}>Sign out</Menu.Item>
+        <Menu.Item onClick={() => signOut.mutate()}>Sign out</Menu.Item>
       </Menu.Dropdown>
     </Menu>
   )

@@ -71,7 +71,9 @@ async function answerOf(door: Door, { parameters, query, body }: CallArguments<E
     // What was pressed arrives although the page is left at once; browsers allow that for small bodies.
     ...(hasBody ? { body: text, keepalive: text.length < mostKeptAlive } : {}),
   })
-  if (!response.ok) throw await problemOf(response)
+  // What was only asked about is answered with the problem it would meet.
+  const isProblem = response.headers.get('Content-Type')?.startsWith('application/problem+json')
+  if (!response.ok || isProblem) throw await problemOf(response)
   return response.json()
 }
 

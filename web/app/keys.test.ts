@@ -9,6 +9,10 @@ test('each key of the Desk stands for one act', () => {
 test.each([
   ['/desk/to-do/ta_1', 'To do'],
   ['/desk/decide', 'Deciding'],
+  ['/desk/decide/sd_1', 'Deciding'],
+  ['/desk', 'Deciding'],
+  ['/desk/trouble/sd_1', 'Trouble'],
+  ['/desk/went-out', undefined],
   ['/sequence/sq_1', 'A sequence'],
   ['/letter/lt_1', 'A letter'],
   ['/letters', undefined],

@@ -8,6 +8,8 @@ export const deskKeys = {
   stop: 'S',
   together: 'T',
   taskDone: 'D',
+  called: 'C',
+  delivered: 'W',
 } as const
 
 interface KeyLine {
@@ -32,7 +34,17 @@ const ofScreens: readonly {
     keys: [{ key: deskKeys.taskDone, does: 'the task is done' }],
   },
   {
-    at: /^\/desk/,
+    at: /^\/desk\/trouble/,
+    name: 'Trouble',
+    keys: [
+      { key: deskKeys.sendNow, does: 'send it now' },
+      { key: deskKeys.called, does: 'the client was called instead' },
+      { key: deskKeys.skip, does: 'let it go' },
+      { key: deskKeys.delivered, does: 'it was delivered; only for what is in doubt' },
+    ],
+  },
+  {
+    at: /^\/desk(\/decide|$)/,
     name: 'Deciding',
     keys: [
       { key: deskKeys.approve, does: 'approve: it goes at its time' },

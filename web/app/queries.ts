@@ -38,10 +38,19 @@ export const askOptions = <Name extends EndpointName>(name: Name, args: CallArgu
   queryFn: () => call(name, args),
 })
 
-/** Asks at once for what every page begins with; somebody who has to sign in first is refused the second. */
+const signedInKey = 'vorfreude.signed-in'
+
+/** Notes whether somebody is signed in in this browser: only then is there a frame to ask for at once. */
+export function rememberSignedIn(isSignedIn: boolean) {
+  if (isSignedIn) localStorage.setItem(signedInKey, 'yes')
+  else localStorage.removeItem(signedInKey)
+}
+
+/** Asks at once for what every page begins with. */
 export function fetchFrame() {
   // What goes wrong is met again, and said, where it is shown.
   queryClient.query(askOptions('session')).catch(() => undefined)
+  if (localStorage.getItem(signedInKey) === null) return
   queryClient.query(askOptions('overview')).catch(() => undefined)
 }
 

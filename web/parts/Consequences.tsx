@@ -35,7 +35,7 @@ export function Further({ moments }: { moments: readonly number[] }) {
 }
 
 function Line({ line, isHeld, onHold }: { line: Consequence; isHeld: boolean; onHold: () => void }) {
-  const { kind, letterName, stepKind, beforeAt, afterAt, further, waits, reason } = line
+  const { kind, letterName, stepKind, beforeAt, afterAt, awaits, further, waits, reason } = line
   const goes = !isOff(kind)
   const canHold = goes && stepTraits[stepKind].goesTo !== null && !waits
   const isMoved = beforeAt !== null && afterAt !== beforeAt && kind !== 'again'
@@ -51,6 +51,7 @@ function Line({ line, isHeld, onHold }: { line: Consequence; isHeld: boolean; on
             </s>
           )}{' '}
           {afterAt !== null && <When at={afterAt} />}
+          {awaits !== null && ` no time yet. ${awaits}`}
           <Further moments={further} />
           {!goes && reason !== null && ` ${reason}`}
           {waits && ' ◐ waits for you'}

@@ -54,6 +54,12 @@ function consideredPins(sends: readonly SendLine[], lines: readonly Consequence[
   return [...stay.filter(({ isGhost }) => !isGhost), ...ghosts, ...coming]
 }
 
+/** What stands on the line: all that has a time, as it is or as an act would make it. */
+function pinsOf(sends: readonly SendLine[], lines: readonly Consequence[] | null): readonly Pin[] {
+  const timed = sends.filter(({ hasTime }) => hasTime)
+  return lines ? consideredPins(timed, lines) : timed.map(pinOf)
+}
+
 interface PinCardProps {
   readonly pin: Pin
   readonly stemAt: number
@@ -90,7 +96,7 @@ export function DayZeroLine({ day0At: presentDay0At, madeAt, sends, zone, consid
   const { ref, width } = useElementSize()
   const day0At = considered?.day0At ?? presentDay0At
   const isMoving = day0At !== presentDay0At
-  const pins = considered ? consideredPins(sends, considered.lines) : sends.map(pinOf)
+  const pins = pinsOf(sends, considered?.lines ?? null)
   const scale = dayZeroScale(day0At, [madeAt, presentDay0At, ...pins.map(({ at }) => at)])
   const x = (at: number) => scale.place(at) * width
   const clamp = (centre: number) => Math.min(Math.max(centre, pinWidth / 2 + 8), width - pinWidth / 2 - 8)

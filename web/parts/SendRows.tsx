@@ -86,11 +86,18 @@ export function SendRow({ send, isDayKnown, isClientKnown, isOpen, onToggle, chi
         onClick={onToggle}
       >
         <span className={table.time}>
-          {isDayKnown ? <TimeOfDay at={send.shownAt} /> : <When at={send.shownAt} />}
+          {!send.hasTime ? (
+            'no time yet'
+          ) : isDayKnown ? (
+            <TimeOfDay at={send.shownAt} />
+          ) : (
+            <When at={send.shownAt} />
+          )}
         </span>
         <span>
           {send.letterName} <ToWhom send={send} isClientKnown={isClientKnown ?? false} />{' '}
           <Chips send={send} />
+          {!send.hasTime && send.reason && <span className={table.quiet}>{send.reason.sentence}</span>}
           {children}
         </span>
         <StateMark state={send.state} />

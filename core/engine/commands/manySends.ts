@@ -6,7 +6,8 @@ import { decideSend, postponeSend } from './sendCommands.ts'
 
 /** What can be done with many messages at once. */
 export type ManyAct =
-  { readonly act: 'hold back' | 'release' | 'skip' } | { readonly act: 'move'; readonly to: number }
+  | { readonly act: 'hold back' | 'release' | 'skip' | 'send now' }
+  | { readonly act: 'move'; readonly to: number }
 
 /** What is done, and which messages it cannot be done with, each with its reason. */
 export interface ManyDone {
@@ -24,6 +25,10 @@ function one(slice: Slice, id: string, asked: ManyAct, context: EngineContext): 
         : decideSend(slice, id, 'approve', context)
     case 'skip':
       return decideSend(slice, id, 'skip', context)
+    case 'send now':
+      return slice.facts.sends.find((send) => send.id === id)?.state === 'in doubt'
+        ? refused('not allowed now', 'Nobody knows whether it has gone: look it up, and decide on it alone.')
+        : decideSend(slice, id, 'send now', context)
     case 'move':
       return postponeSend(slice, id, asked.to, context)
   }

@@ -1,3 +1,15 @@
+-- part: sendLine
+s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
+  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName,
+  b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId,
+  s.sequence_version AS sequenceVersion, s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt,
+  s.not_after AS notAfter, s.reason_json AS reasonJson, s.trace_json AS traceJson, s.address,
+  s.state_since AS stateSince, s.revision
+
+-- part: sendLineJoins
+JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
+  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
+
 -- name: sendsOfClient
 SELECT id, run_id AS runId, sequence_id AS sequenceId, sequence_version AS sequenceVersion, step_id AS stepId, step_kind AS stepKind,
   occurrence, anchor_value AS anchorValue, recipient_id AS recipientId, client_id AS clientId,
@@ -154,12 +166,8 @@ WHERE sent_at > @after AND sent_at < @upTo AND step_kind IN ({toSomebody});
 UPDATE messages SET source = x'', is_packed = 1, text = @text WHERE send_id = @sendId;
 
 -- name: listByTime
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
-  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
-  s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
-  s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
-FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
-  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
+SELECT {sendLine}
+FROM sends s {sendLineJoins}
 WHERE s.shown_at >= @from AND s.shown_at < @to AND s.state IN (SELECT value FROM json_each(@statesJson))
   AND (@clientId IS NULL OR s.client_id = @clientId)
   AND (@serviceId IS NULL OR b.service_id = @serviceId)
@@ -233,44 +241,28 @@ UPDATE sends SET last_chance_at = coalesce(@lastChanceAt, 9007199254740991) WHER
 
 -- name: listWaiting
 -- From the one after `afterId` on; what has the least time left first.
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
-  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
-  s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
-  s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision,
+SELECT {sendLine},
   nullif(s.last_chance_at, 9007199254740991) AS lastChanceAt
-FROM sends s INDEXED BY sends_by_last_chance JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
-  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
+FROM sends s INDEXED BY sends_by_last_chance {sendLineJoins}
 WHERE s.state = 'waiting' AND (s.last_chance_at, s.shown_at, s.id) >
   (SELECT a.last_chance_at, a.shown_at, a.id FROM sends a WHERE a.id = @afterId
     UNION ALL SELECT -1, -1, '' WHERE @afterId IS NULL)
 ORDER BY s.last_chance_at, s.shown_at, s.id LIMIT @limit;
 
 -- name: waitingLine
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
-  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
-  s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
-  s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision,
+SELECT {sendLine},
   nullif(s.last_chance_at, 9007199254740991) AS lastChanceAt
-FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
-  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
+FROM sends s {sendLineJoins}
 WHERE s.id = @id AND s.state = 'waiting';
 
 -- name: lineOfSend
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
-  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
-  s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
-  s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
-FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
-  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
+SELECT {sendLine}
+FROM sends s {sendLineJoins}
 WHERE s.id = @id;
 
 -- name: lastGoneOfClient
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
-  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
-  s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
-  s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
-FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
-  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
+SELECT {sendLine}
+FROM sends s {sendLineJoins}
 WHERE s.client_id = @clientId AND s.sent_at IS NOT NULL AND s.state IN ({left})
 ORDER BY s.sent_at DESC, s.id DESC LIMIT 1;
 
@@ -293,28 +285,47 @@ SELECT id FROM sends
 WHERE state = 'waiting' AND sequence_id = @sequenceId AND step_id = @stepId AND letter_id IS @letterId AND id <> @id
 ORDER BY due_at, id LIMIT @limit;
 
--- name: listTrouble
--- From the one after `afterId` on, the newest first; of one moment in the order in which they were made.
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
-  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
-  s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
-  s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
-FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
-  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
-WHERE s.state IN ({trouble})
-  AND s.state_since <= coalesce((SELECT a.state_since FROM sends a WHERE a.id = @afterId), 9007199254740991)
-  AND (@afterId IS NULL OR s.id > @afterId
-    OR s.state_since < (SELECT a.state_since FROM sends a WHERE a.id = @afterId))
-ORDER BY s.state_since DESC, s.id LIMIT @limit;
+-- name: listTroubleInTime
+-- What would still be of use, from the one after `afterId` on; what has the least time left first.
+SELECT {sendLine}
+FROM sends s INDEXED BY sends_trouble_by_use {sendLineJoins}
+WHERE s.state IN ({trouble}) AND coalesce(s.not_after, 9007199254740991) >= @now
+  AND (coalesce(s.not_after, 9007199254740991), s.id) >
+    (SELECT coalesce(a.not_after, 9007199254740991), a.id FROM sends a WHERE a.id = @afterId
+      UNION ALL SELECT -1, '' WHERE @afterId IS NULL)
+ORDER BY coalesce(s.not_after, 9007199254740991), s.id LIMIT @limit;
+
+-- name: listTroubleTooLate
+-- What comes too late whatever is done, from the one after `afterId` on; the latest first.
+SELECT {sendLine}
+FROM sends s INDEXED BY sends_trouble_by_use {sendLineJoins}
+WHERE s.state IN ({trouble}) AND coalesce(s.not_after, 9007199254740991) < @now
+  AND (coalesce(s.not_after, 9007199254740991), s.id) <
+    (SELECT coalesce(a.not_after, 9007199254740991), a.id FROM sends a WHERE a.id = @afterId
+      UNION ALL SELECT 9007199254740992, '' WHERE @afterId IS NULL)
+ORDER BY coalesce(s.not_after, 9007199254740991) DESC, s.id DESC LIMIT @limit;
+
+-- name: isTooLate
+SELECT id FROM sends WHERE id = @id AND not_after < @now;
+
+-- name: lastGone
+-- The message that went last.
+SELECT {sendLine}
+FROM sends s {sendLineJoins}
+WHERE s.id = (SELECT id FROM sends INDEXED BY sends_gone WHERE sent_at IS NOT NULL AND step_kind IN ({toSomebody})
+  AND state = 'sent' ORDER BY sent_at DESC LIMIT 1);
+
+-- name: nextAhead
+-- The next message that goes by itself.
+SELECT {sendLine}
+FROM sends s {sendLineJoins}
+WHERE s.id = (SELECT id FROM sends INDEXED BY sends_due WHERE state IN ({claimable}) AND step_kind IN ({toSomebody})
+  AND due_at >= @now ORDER BY due_at, id LIMIT 1);
 
 -- name: listWentOut
 -- From the one after `afterId` on, the newest first.
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
-  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
-  s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
-  s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
-FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
-  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
+SELECT {sendLine}
+FROM sends s {sendLineJoins}
 WHERE s.shown_at >= @from AND s.shown_at < @to AND s.state = 'sent'
   AND (s.shown_at, s.id) < (SELECT a.shown_at, a.id FROM sends a WHERE a.id = @afterId
     UNION ALL SELECT 9007199254740991, '~' WHERE @afterId IS NULL)
@@ -322,12 +333,8 @@ ORDER BY s.shown_at DESC, s.id DESC LIMIT @limit;
 
 -- name: listStillToday
 -- From the one after `afterId` on, the next first.
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
-  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
-  s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
-  s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
-FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
-  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
+SELECT {sendLine}
+FROM sends s {sendLineJoins}
 WHERE s.shown_at >= @from AND s.shown_at < @to AND s.state IN ({ahead})
   AND (s.shown_at, s.id) > (SELECT a.shown_at, a.id FROM sends a WHERE a.id = @afterId
     UNION ALL SELECT -1, '' WHERE @afterId IS NULL)
@@ -335,24 +342,16 @@ ORDER BY s.shown_at, s.id LIMIT @limit;
 
 -- name: listOfClient
 -- The newest first, from the one after `afterId` on; what has no moment yet stands before all others.
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
-  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
-  s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
-  s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
-FROM sends s INDEXED BY sends_of_client_by_time JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
-  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
+SELECT {sendLine}
+FROM sends s INDEXED BY sends_of_client_by_time {sendLineJoins}
 WHERE s.client_id = @clientId AND (coalesce(s.shown_at, 9007199254740991), s.id) <
   (SELECT coalesce(a.shown_at, 9007199254740991), a.id FROM sends a WHERE a.id = @afterId
     UNION ALL SELECT 9007199254740992, '' WHERE @afterId IS NULL)
 ORDER BY coalesce(s.shown_at, 9007199254740991) DESC, s.id DESC LIMIT @limit;
 
 -- name: listOfBooking
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
-  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
-  s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
-  s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
-FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
-  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
+SELECT {sendLine}
+FROM sends s {sendLineJoins}
 WHERE s.subject_id = @bookingId
 ORDER BY s.shown_at, s.id;
 

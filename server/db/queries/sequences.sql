@@ -141,12 +141,8 @@ FROM sends WHERE sequence_id = @sequenceId AND state IN ('sent', 'skipped', {ahe
 GROUP BY step_id;
 
 -- name: heldBackBySequence
-SELECT s.id, s.client_id AS clientId, c.name AS clientName, s.recipient_id AS recipientId,
-  nullif(trim(k.first_name || ' ' || k.last_name), '') AS contactName, w.name AS colleagueName, b.id AS bookingId, b.service_id AS serviceId, s.letter_id AS letterId, s.step_kind AS stepKind, s.step_id AS stepId, s.sequence_version AS sequenceVersion,
-  s.sequence_id AS sequenceId, s.purpose, s.state, s.shown_at AS shownAt, s.reason_json AS reasonJson,
-  s.trace_json AS traceJson, s.address, s.state_since AS stateSince, s.revision
-FROM sends s JOIN clients c ON c.id = s.client_id LEFT JOIN bookings b ON b.id = s.subject_id
-  LEFT JOIN contacts k ON k.id = s.recipient_id LEFT JOIN people w ON w.id = s.recipient_id
+SELECT {sendLine}
+FROM sends s {sendLineJoins}
 WHERE s.sequence_id = @sequenceId AND s.state IN ({claimable}) AND s.due_at <= @until
 ORDER BY s.shown_at, s.id LIMIT 500;
 

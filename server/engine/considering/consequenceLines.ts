@@ -50,6 +50,7 @@ export function consequenceLine(change: Change, after: Slice, now: number): Cons
     purpose: send.purpose,
     beforeAt: momentOf(before),
     afterAt: goes ? momentOf(change.after) : null,
+    awaits: goes && momentOf(change.after) === null ? (change.after?.reason?.sentence ?? null) : null,
     further: goes && change.after ? [...furtherOccurrences(change.after, after, now)] : [],
     waits: will?.going === 'after approval',
     reason: goes ? null : (why?.sentence ?? null),

@@ -7,7 +7,7 @@ import { When } from '../../parts/When.tsx'
 import table from '../../parts/timetable.module.css'
 import { DayList } from './DayList.tsx'
 import { FilterFields } from './FilterFields.tsx'
-import { Many } from './Many.tsx'
+import { Many, type ManyWords } from '../../parts/Many.tsx'
 import { Month } from './Month.tsx'
 import { useFilters, type Filters } from './useFilters.ts'
 import { WhyNot } from './WhyNot.tsx'
@@ -36,6 +36,18 @@ function Allowance() {
   )
 }
 
+const offers: readonly ManyWords[] = [
+  {
+    act: 'hold back',
+    ask: 'Hold back',
+    doIt: (count) => `Hold these ${count} for approval`,
+    done: 'wait for approval now',
+  },
+  { act: 'release', ask: 'Release', doIt: (count) => `Release these ${count}`, done: 'are approved' },
+  { act: 'skip', ask: 'Skip', doIt: (count) => `Skip these ${count}`, done: 'are skipped' },
+  { act: 'move', ask: 'Move…', doIt: (count) => `Move these ${count}`, done: 'have another time' },
+]
+
 function List({ all }: { all: Filters }) {
   const days = useAsk('sendDays', { query: all.query }, { placeholderData: (before) => before })
   const { from, to } = all.filters
@@ -61,7 +73,7 @@ function List({ all }: { all: Filters }) {
           onShown={() => setShown(true)}
         />
       )}
-      <Many chosen={chosen} />
+      <Many chosen={chosen} offers={offers} />
       {load.isSuccess && <Allowance />}
     </div>
   )

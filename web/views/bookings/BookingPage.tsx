@@ -5,7 +5,7 @@ import { useAsk } from '../../app/queries.ts'
 import { Consequences } from '../../parts/Consequences.tsx'
 import { DayZeroLine } from '../../parts/DayZeroLine.tsx'
 import { History } from '../../parts/History.tsx'
-import { SendRows } from '../../parts/SendRows.tsx'
+import { OrderedSends } from '../../parts/OrderedSends.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import { statusWords } from '../../parts/statusWords.ts'
 import table from '../../parts/timetable.module.css'
@@ -75,7 +75,7 @@ function Main({ view, considering }: { view: BookingView; considering: Consideri
           <p>They are planned when the booking is confirmed.</p>
         </EmptyState>
       ) : (
-        <SendRows sends={view.sends} isClientKnown />
+        <OrderedSends sends={view.sends} />
       )}
       <h2 className={table.group}>What happened</h2>
       <History lines={view.history} />

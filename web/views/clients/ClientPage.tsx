@@ -10,7 +10,7 @@ import type { Answer, CallArguments, Of } from '../../app/api.ts'
 import { useAsk, useParts } from '../../app/queries.ts'
 import { History } from '../../parts/History.tsx'
 import { More } from '../../parts/More.tsx'
-import { SendRows } from '../../parts/SendRows.tsx'
+import { OrderedSends } from '../../parts/OrderedSends.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import { statusWords } from '../../parts/statusWords.ts'
 import table from '../../parts/timetable.module.css'
@@ -158,7 +158,7 @@ function Main({ view }: { view: ClientView }) {
           </p>
         }
       >
-        {(lines) => <SendRows sends={lines} isClientKnown />}
+        {(lines) => <OrderedSends sends={lines} />}
       </Listed>
       <h2 className={table.group}>What happened</h2>
       <Listed name="historyOfClient" id={id} empty="Nothing yet.">

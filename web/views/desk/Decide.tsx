@@ -1,5 +1,4 @@
 import { Button, Textarea } from '@mantine/core'
-import { useHotkeys } from '@mantine/hooks'
 import { lazy, Suspense, useEffect, useRef, useState, type Ref } from 'react'
 import { Link } from 'react-router'
 import type { DecideLine, SendLine, SendPreview } from '#core/api/views.ts'
@@ -22,6 +21,7 @@ import { AlsoMoves } from './AlsoMoves.tsx'
 import styles from './Desk.module.css'
 import { Later, type OnLater } from './Later.tsx'
 import type { Decision } from './useDecisions.ts'
+import { KeyedActs } from './KeyedActs.tsx'
 import { useForetold, type Action } from './useForetold.ts'
 
 const OwnWords = lazy(() => import('./OwnWords.tsx'))
@@ -104,9 +104,7 @@ function Neighbour({ word, send }: { word: string; send: SendLine | null }) {
         ) : (
           <>
             {send.letterName}{' '}
-            <span className={table.quiet}>
-              <When at={send.shownAt} />
-            </span>
+            <span className={table.quiet}>{send.hasTime ? <When at={send.shownAt} /> : 'no time yet'}</span>
           </>
         )}
       </dd>
@@ -142,7 +140,7 @@ type Panel = 'later' | 'words' | null
 interface ActsProps {
   readonly send: DecideLine
   readonly canEdit: boolean
-  readonly isPanelOpen: boolean
+  readonly panel: Panel
   readonly onDecide: (decision: Decision) => void
   readonly onPanel: (panel: Panel) => void
 }
@@ -153,7 +151,7 @@ const actions: readonly Action[] = ['approve', 'send now', 'skip', 'stop']
  * What can be done, each by a key of its own, and what that does to other messages. Keys count only while nothing is
  * being typed or chosen.
  */
-function Acts({ send, canEdit, isPanelOpen, onDecide, onPanel }: ActsProps) {
+function Acts({ send, canEdit, panel, onDecide, onPanel }: ActsProps) {
   const foretold = useForetold(send, actions)
   const decide = (decision: SendDecision) => () => onDecide(deciding(send, decision, foretold[decision]))
   const acts = [
@@ -161,25 +159,15 @@ function Acts({ send, canEdit, isPanelOpen, onDecide, onPanel }: ActsProps) {
     { key: deskKeys.sendNow, word: 'Send now', act: decide('send now') },
     { key: deskKeys.skip, word: 'Skip', act: decide('skip') },
     { key: deskKeys.later, word: 'Later…', act: () => onPanel('later') },
-    ...(canEdit ? [{ key: deskKeys.edit, word: 'Edit', act: () => onPanel('words') }] : []),
+    ...(canEdit
+      ? [{ key: deskKeys.edit, word: 'Edit', act: () => onPanel(panel === 'words' ? null : 'words') }]
+      : []),
     { key: deskKeys.stop, word: 'Stop', act: () => onDecide(stopping(send, foretold.stop)) },
   ]
-  useHotkeys(isPanelOpen ? [] : acts.map(({ key, act }) => [key, act]))
   return (
     <>
-      <div className={styles.acts}>
-        {acts.map(({ key, word, act }, index) => (
-          <Button
-            key={key}
-            px="sm"
-            variant={index === 0 ? 'filled' : 'default'}
-            onClick={act}
-            aria-keyshortcuts={key}
-          >
-            {word}&nbsp;<kbd className={styles.key}>{key}</kbd>
-          </Button>
-        ))}
-      </div>
+      {/* While a panel is open its own keys count; the one that opened the words closes them again. */}
+      <KeyedActs acts={acts} keys={panel === null ? undefined : panel === 'words' ? [deskKeys.edit] : []} />
       <AlsoMoves
         sendIds={[send.id]}
         actions={[
@@ -302,9 +290,9 @@ export function Decide({ send, isOpen, onDecide }: DecideProps) {
       <Acts
         send={send}
         canEdit={preview.data.words !== null}
-        isPanelOpen={panel !== null}
+        panel={panel}
         onDecide={onDecide}
-        onPanel={setPanel}
+        onPanel={(next) => (next === null ? close() : setPanel(next))}
       />
       <OpenPanel panel={panel} send={send} preview={preview.data} onDecide={onDecide} onClose={close} />
       {preview.data.hasLetter && !preview.isPlaceholderData && (

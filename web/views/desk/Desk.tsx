@@ -1,6 +1,6 @@
 import { useMediaQuery } from '@mantine/hooks'
 import { Button } from '@mantine/core'
-import { lazy, Suspense, useEffect, useRef } from 'react'
+import { lazy, Suspense, useEffect, useRef, type KeyboardEvent } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import type { DeskGroup } from '#core/api/deskGroups.ts'
 import type { DecideLine, SendLine } from '#core/api/views.ts'
@@ -10,12 +10,15 @@ import { SendDetail } from '../../parts/SendRows.tsx'
 import { StateMark } from '../../parts/StateMark.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
+import { useChosen, type Chosen as ChosenOnes } from '../../parts/useChosen.ts'
 import { ToWhom } from '../../parts/ToWhom.tsx'
 import { When } from '../../parts/When.tsx'
 import { Decide } from './Decide.tsx'
 import { House } from './House.tsx'
 import styles from './Desk.module.css'
 import { DecideList, MessageList, Newcomers, TaskList } from './DeskList.tsx'
+import { NothingWaits } from './NothingWaits.tsx'
+import { TroubleList } from './TroubleList.tsx'
 import { minutesFor, rememberDecision } from './pace.ts'
 import { useDecisions, type Decision, type Decisions } from './useDecisions.ts'
 import { useDeskLists, useWaitingBeyond, type OpenGroup } from './useDeskLists.ts'
@@ -146,18 +149,26 @@ function Chosen({ list, chosenId, beyond, isOpen, onDecide }: ChosenProps) {
   }
 }
 
-function Items({ list, hereId }: { list: OpenGroup; hereId: string | undefined }) {
+interface ItemsProps {
+  readonly list: OpenGroup
+  readonly hereId: string | undefined
+  readonly chosen: ChosenOnes
+}
+
+function Items({ list, hereId, chosen }: ItemsProps) {
   switch (list.group) {
     case 'decide':
       return <DecideList items={list.items} hereId={hereId} />
     case 'to-do':
       return <TaskList items={list.items} hereId={hereId} />
+    case 'trouble':
+      return <TroubleList items={list.items} hereId={hereId} chosen={chosen} />
     default:
       return <MessageList items={list.items} hereId={hereId} group={list.group} />
   }
 }
 
-function GroupList({ list, hereId }: { list: OpenGroup; hereId: string | undefined }) {
+function GroupList({ list, hereId, chosen }: ItemsProps) {
   const { problem, lines, again } = list.parts
   if (problem) return <ErrorState problem={problem} onAgain={again} />
   if (!lines) return <Waiting />
@@ -171,7 +182,7 @@ function GroupList({ list, hereId }: { list: OpenGroup; hereId: string | undefin
   }
   return (
     <>
-      <Items list={list} hereId={hereId} />
+      <Items list={list} hereId={hereId} chosen={chosen} />
       <More of={list.parts} />
     </>
   )
@@ -200,6 +211,29 @@ const leftIn = (counts: DeskCounts, key: DeskGroup, list: OpenGroup | null) => {
 
 type DeskCounts = Readonly<Record<DeskGroup, number>>
 
+/** Groups in which something needs a person. */
+const needing: readonly DeskGroup[] = ['decide', 'trouble', 'to-do']
+
+/** The address names the group that is open: its keys and links are those of that group. */
+function useAddressOf(asked: string | undefined, group: DeskGroup | null) {
+  const navigate = useNavigate()
+  useEffect(() => {
+    if (asked === undefined && group !== null) void navigate(`/desk/${group}`, { replace: true })
+  }, [asked, group, navigate])
+}
+
+/** Escape leaves a field; the keys of the Desk count again. A list that is open is closed by it first. */
+function leaveField(event: KeyboardEvent<HTMLElement>) {
+  const field = event.target
+  if (event.key !== 'Escape' || !(field instanceof HTMLElement)) return
+  // An editor leaves itself; what else has taken the key for itself keeps the focus.
+  if (event.defaultPrevented && document.activeElement === field) return
+  const isField = field.matches('input, textarea, select, [contenteditable="true"]')
+  if (!isField || field.getAttribute('aria-expanded') === 'true') return
+  field.blur()
+  field.closest('article')?.querySelector<HTMLElement>('h2[tabindex]')?.focus({ preventScroll: true })
+}
+
 /** What needs a person now, and what went out today: list left, the whole message right. */
 export default function Desk() {
   const { group: asked, sendId } = useParams<{ group: string; sendId: string }>()
@@ -214,14 +248,17 @@ export default function Desk() {
   const { list, waiting } = useOpenGroup(group, isOpen)
   const beyond = useWaitingBeyond(list, sendId)
   const isWide = useMediaQuery('(min-width: 761px)', true, { getInitialValueInEffect: false })
+  const chosen = useChosen()
+  useAddressOf(asked, group)
   const decide = useDeciding(list?.items ?? [], group ?? 'decide', decisions)
   if (desk.error) return <ErrorState problem={desk.error} onAgain={() => void desk.refetch()} />
   if (!desk.data || !counts || !list) return <Waiting />
   const isChosen = beyond !== undefined || list.items.some(({ id }) => id === sendId)
   // Beside the list there is room for the first one at once; on a narrow screen the list comes first.
   const hereId = sendId ?? (isWide ? list.items[0]?.id : undefined)
+  const needsNobody = list.items.length === 0 && needing.every((key) => leftIn(counts, key, list) === 0)
   return (
-    <div className={styles.desk} data-chosen={isChosen}>
+    <div className={styles.desk} data-chosen={isChosen} onKeyDown={leaveField}>
       <section className={styles.lists} aria-label="Desk">
         <h1 className={styles.title}>Desk</h1>
         <nav className={styles.groups} aria-label="Groups">
@@ -235,12 +272,16 @@ export default function Desk() {
         {list.group === 'decide' && <Newcomers count={waiting.newcomers} onOrder={waiting.orderAnew} />}
         <JustDecided decisions={decisions} />
         <House troubles={desk.data.house} />
-        <GroupList list={list} hereId={hereId} />
+        <GroupList list={list} hereId={hereId} chosen={chosen} />
       </section>
       <section className={styles.right} aria-label="The message">
-        <Suspense fallback={<Waiting />}>
-          <Chosen list={list} chosenId={hereId} beyond={beyond} isOpen={isOpen} onDecide={decide} />
-        </Suspense>
+        {needsNobody ? (
+          <NothingWaits desk={desk.data} />
+        ) : (
+          <Suspense fallback={<Waiting />}>
+            <Chosen list={list} chosenId={hereId} beyond={beyond} isOpen={isOpen} onDecide={decide} />
+          </Suspense>
+        )}
       </section>
     </div>
   )

@@ -14,6 +14,8 @@ import { TimeOfDay } from '../../parts/When.tsx'
 import styles from './Desk.module.css'
 
 interface EntryProps {
+  /** To choose it among several. */
+  readonly before?: ReactNode
   readonly to: string
   readonly isHere: boolean
   readonly time: ReactNode
@@ -22,9 +24,10 @@ interface EntryProps {
   readonly side: ReactNode
 }
 
-function Entry({ to, isHere, time, name, words, side }: EntryProps) {
+export function Entry({ to, isHere, before, time, name, words, side }: EntryProps) {
   return (
-    <li>
+    <li className={before === undefined ? undefined : styles.choosable}>
+      {before}
       <Link className={`${table.row ?? ''} ${styles.entry ?? ''}`} to={to} aria-current={isHere}>
         <span className={table.time}>{time}</span>
         <span>
@@ -55,7 +58,7 @@ interface ListProps<Item> {
   readonly hereId: string | undefined
 }
 
-function Grouped<Item extends { readonly id: string }>({
+export function Grouped<Item extends { readonly id: string }>({
   items,
   headingOf,
   children,
@@ -73,7 +76,7 @@ function Grouped<Item extends { readonly id: string }>({
 }
 
 /** Day words: which day, and how near. */
-function useDayWords() {
+export function useDayWords() {
   const { zone, now } = useBusiness()
   const today = dayAt(zone, now)
   const near: Readonly<Record<number, string>> = { [-1]: 'yesterday, ', 0: 'today, ', 1: 'tomorrow, ' }
@@ -113,19 +116,18 @@ export function DecideList({ items, hereId }: ListProps<DecideLine>) {
   )
 }
 
-/** Messages with their state, under the day of a moment that matters in this list. */
+/** Messages with their state, under their day. */
 export function MessageList({ items, hereId, group }: ListProps<SendLine> & { group: string }) {
   const { zone } = useBusiness()
   const words = useDayWords()
-  const momentOf = ({ stateSince, shownAt }: SendLine) => (group === 'trouble' ? stateSince : shownAt)
   return (
-    <Grouped items={items} headingOf={(send) => words(dayAt(zone, momentOf(send)))}>
+    <Grouped items={items} headingOf={({ shownAt }) => words(dayAt(zone, shownAt))}>
       {(send) => (
         <Entry
           key={send.id}
           to={`/desk/${group}/${send.id}`}
           isHere={send.id === hereId}
-          time={<TimeOfDay at={momentOf(send)} />}
+          time={<TimeOfDay at={send.shownAt} />}
           name={toWhom(send)}
           words={send.letterName}
           side={<StateMark state={send.state} />}

@@ -73,6 +73,29 @@ function Ways({ canKeep, isBusy, onKeep, onLetter, onClose }: WaysProps) {
   )
 }
 
+/** What was typed and neither saved nor given up, by message: closing the panel loses nothing. */
+const unsaved = new Map<string, Words>()
+
+/** The words as they are typed, kept until they are saved or given up. */
+function useTyped(id: string, words: Words, onClose: () => void) {
+  const [first] = useState(unsaved.get(id) ?? words)
+  const [own, setOwn] = useState(first)
+  const newest = useRef(own)
+  return {
+    first,
+    own,
+    change: (part: Partial<Words>) => {
+      newest.current = { ...newest.current, ...part }
+      unsaved.set(id, newest.current)
+      setOwn(newest.current)
+    },
+    leave: () => {
+      unsaved.delete(id)
+      onClose()
+    },
+  }
+}
+
 /** Writes one copy in other words; the letter stays as it is, and the fields stay fields. */
 export default function OwnWords({
   id,
@@ -87,17 +110,12 @@ export default function OwnWords({
   const facts = useAsk('letterFacts', {
     query: { clientId, letterId, ...(bookingId === null ? {} : { bookingId }) },
   })
-  const [own, setOwn] = useState(words)
-  const newest = useRef(own)
+  const { first, own, change, leave } = useTyped(id, words, onClose)
   const panel = useRef<HTMLFieldSetElement>(null)
   // Scrolling gives a promise in newer browsers, which is no clean-up.
   useEffect(() => {
     panel.current?.scrollIntoView({ block: 'nearest' })
   }, [])
-  const change = (part: Partial<Words>) => {
-    newest.current = { ...newest.current, ...part }
-    setOwn(newest.current)
-  }
   const editing = useMemo(
     () => ({
       language: preview.language,
@@ -111,14 +129,14 @@ export default function OwnWords({
     { id, revision: preview.revision },
     own,
     own !== words,
-    onClose,
+    leave,
   )
   return (
     <EditingProvider value={editing}>
       <fieldset ref={panel} className={styles.panel}>
         <legend>Words for this copy only</legend>
-        <LineEditor label="Subject" initial={words.subject} onChange={(subject) => change({ subject })} />
-        <BodyEditor initial={words.sections} onChange={(sections) => change({ sections })} />
+        <LineEditor label="Subject" initial={first.subject} onChange={(subject) => change({ subject })} />
+        <BodyEditor initial={first.sections} onChange={(sections) => change({ sections })} />
         {isChanged && <Consequences considered={considered} />}
         <Problem of={write.error ?? considered.problem} />
         <Ways
@@ -126,7 +144,7 @@ export default function OwnWords({
           isBusy={write.isPending}
           onKeep={() => keep(own, considered.seen)}
           onLetter={preview.hasOwnWords ? () => keep(null) : null}
-          onClose={onClose}
+          onClose={leave}
         />
       </fieldset>
     </EditingProvider>

@@ -2,7 +2,9 @@ import { Button, Select, TextInput } from '@mantine/core'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import type { SendLine, SendView } from '#core/api/views.ts'
+import type { SendDecision } from '#core/engine/commands/sendCommands.ts'
 import { isTrouble, type TroubleState } from '#core/model/sendState.ts'
+import { deskKeys } from '../../app/keys.ts'
 import { useBusiness } from '../../app/business.ts'
 import { useAsk } from '../../app/queries.ts'
 import { ConsideredAct } from '../../parts/ConsideredAct.tsx'
@@ -16,6 +18,7 @@ import { deciding } from './acts.ts'
 import { AlsoMoves } from './AlsoMoves.tsx'
 import styles from './Desk.module.css'
 import type { Decision } from './useDecisions.ts'
+import { KeyedActs } from './KeyedActs.tsx'
 import { useForetold, type Action } from './useForetold.ts'
 
 /** What a state in trouble means for the client. */
@@ -152,6 +155,22 @@ function Ways({ send, view, onDecide }: TroubleProps & WayProps) {
   const foretold = useForetold(send, isInDoubt ? doubtActions : actions)
   const sendWords = isInDoubt ? 'It did not go: send it' : 'Send it now'
   const isMail = send.stepKind === 'mail'
+  const decide = (decision: SendDecision, word?: string) => () =>
+    onDecide(deciding(send, decision, foretold[decision], word))
+  const acts = [
+    ...(isInDoubt
+      ? [
+          {
+            key: deskKeys.delivered,
+            word: 'It was delivered; don’t send again',
+            act: decide('it went'),
+          },
+        ]
+      : []),
+    ...(isTrouble(send.state) ? [{ key: deskKeys.sendNow, word: sendWords, act: decide('send now') }] : []),
+    { key: deskKeys.called, word: 'I called instead', act: decide('called') },
+    { key: deskKeys.skip, word: 'Let it go', act: decide('skip', 'Let go') },
+  ]
   return (
     <>
       {send.state === 'blocked' && (
@@ -173,27 +192,7 @@ function Ways({ send, view, onDecide }: TroubleProps & WayProps) {
           </>
         )}
       </p>
-      <div className={styles.acts}>
-        {isInDoubt && (
-          <Button onClick={() => onDecide(deciding(send, 'it went', foretold['it went']))}>
-            It was delivered; don’t send again
-          </Button>
-        )}
-        {isTrouble(send.state) && (
-          <Button
-            variant="default"
-            onClick={() => onDecide(deciding(send, 'send now', foretold['send now']))}
-          >
-            {sendWords}
-          </Button>
-        )}
-        <Button variant="default" onClick={() => onDecide(deciding(send, 'called', foretold.called))}>
-          I called instead
-        </Button>
-        <Button variant="default" onClick={() => onDecide(deciding(send, 'skip', foretold.skip, 'Let go'))}>
-          Let it go
-        </Button>
-      </div>
+      <KeyedActs acts={acts} hasMain={isInDoubt} />
       <AlsoMoves
         sendIds={[send.id]}
         actions={[
@@ -251,7 +250,7 @@ export default function Trouble({ send, onDecide }: TroubleProps) {
       <Link className={styles.back} to="/desk/trouble">
         ← back to the list
       </Link>
-      <h2>
+      <h2 tabIndex={-1} className={styles.heading}>
         {send.letterName} <ToWhom send={send} />
       </h2>
       <p className={table.quiet}>

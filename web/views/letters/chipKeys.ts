@@ -87,6 +87,12 @@ function leaveChip({ state, view }: Editor): boolean {
   return true
 }
 
+/** Where no chip is chosen, Escape leaves the editor itself: Tab and the keys of the screen count again. */
+function leaveEditor({ view }: Editor): boolean {
+  view.dom.blur()
+  return true
+}
+
 export const chipKeys: Readonly<Record<string, KeyboardShortcutCommand>> = {
   ArrowLeft: ({ editor }) => stepBeside(editor, 'before'),
   ArrowRight: ({ editor }) => stepBeside(editor, 'after'),
@@ -96,6 +102,6 @@ export const chipKeys: Readonly<Record<string, KeyboardShortcutCommand>> = {
   End: ({ editor }) => toLineEdge(editor, 'after', false),
   'Shift-Home': ({ editor }) => toLineEdge(editor, 'before', true),
   'Shift-End': ({ editor }) => toLineEdge(editor, 'after', true),
-  Escape: ({ editor }) => leaveChip(editor),
+  Escape: ({ editor }) => leaveChip(editor) || leaveEditor(editor),
   'Mod-Enter': ({ editor }) => openChoices(editor),
 }

@@ -25,7 +25,7 @@ import { pinRows } from '../../parts/dayZeroScale.ts'
 import line from '../../parts/DayZeroLine.module.css'
 import styles from './DesignLine.module.css'
 import { lineScale, type LineScale } from './lineScale.ts'
-import { shortWhen } from './shortWhen.ts'
+import { shortWhen } from '#core/sequences/shortWhen.ts'
 
 const cardWidth = 150
 const cardHeight = 46

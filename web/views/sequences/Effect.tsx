@@ -18,7 +18,7 @@ const shownAtFirst = 60
 const fewLines = 12
 
 function Line({ line }: { line: RolloutLine }) {
-  const { kind, clientId, clientName, letterName, beforeAt, afterAt, further, waits, reason } = line
+  const { kind, clientId, clientName, letterName, beforeAt, afterAt, awaits, further, waits, reason } = line
   return (
     <li className={styles.changeLine}>
       <span className={styles.kind}>{changeWords[kind]}</span>
@@ -35,6 +35,7 @@ function Line({ line }: { line: RolloutLine }) {
           </s>
         )}{' '}
         {afterAt !== null && <When at={afterAt} />}
+        {awaits !== null && `no time yet. ${awaits}`}
         <Further moments={further} />
       </span>
     </li>

@@ -21,14 +21,16 @@ const blank: SequenceDesign = {
   stops: [],
 }
 
+/** A line has room for so many steps. */
+const mostSteps = 4
+
 function Row({ line }: { line: SequenceLine }) {
-  const { sequence, starts, steps, running, waiting, sentThisMonth, surprises, hasDesign } = line
+  const { sequence, starts, does, running, waiting, sentThisMonth, surprises, hasDesign } = line
   return (
     <li>
       <Link className={`${table.row ?? ''} ${styles.row ?? ''}`} to={`/sequence/${sequence.id}`}>
         <span>
-          <b>{sequence.name}</b>{' '}
-          <span className={table.quiet}>{steps === 1 ? '1 step' : `${steps} steps`}</span>
+          <b>{sequence.name}</b>
           <br />
           <span className={table.quiet}>when {starts}</span>
         </span>
@@ -47,6 +49,16 @@ function Row({ line }: { line: SequenceLine }) {
         <span className={surprises.length > 0 ? styles.surprise : table.quiet}>
           {surprises.length === 0 ? '✓ none' : `✕ ${surprises[0]?.sentence ?? ''}`}
           {surprises.length > 1 && ` (+${surprises.length - 1})`}
+        </span>
+        <span className={styles.does}>
+          {does.length === 0 && 'no steps yet'}
+          {does.slice(0, mostSteps).map(({ when, what }, index) => (
+            <span key={`${String(index)}${what}`}>
+              {index > 0 && ' → '}
+              <b>{when}</b> {what}
+            </span>
+          ))}
+          {does.length > mostSteps && ` → ${does.length - mostSteps} more`}
         </span>
       </Link>
     </li>
@@ -138,7 +150,7 @@ export default function Sequences() {
         {lines.length > 0 && (
           <>
             <p className={`${table.row ?? ''} ${styles.row ?? ''} ${table.columns ?? ''}`} aria-hidden>
-              <span>what starts it</span>
+              <span>sequence: what starts it, what it does</span>
               <span>state</span>
               <span className={styles.figure}>running</span>
               <span className={styles.figure}>waiting</span>

@@ -1,6 +1,6 @@
-import type { OnlyDays } from '#core/model/step.ts'
-import { yearlyOffset, type Span, type Timing } from '#core/model/timing.ts'
-import { shortDayWords } from '#core/sequences/dayWords.ts'
+import type { OnlyDays } from '../model/step.ts'
+import { yearlyOffset, type Span, type Timing } from '../model/timing.ts'
+import { shortDayWords } from './dayWords.ts'
 
 const shortUnit: Readonly<Record<Span['unit'], string>> = {
   minutes: 'min',

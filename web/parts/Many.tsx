@@ -1,33 +1,30 @@
 import { Button } from '@mantine/core'
-import { DateField } from '../../parts/DateField.tsx'
+import { DateField } from './DateField.tsx'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { AskedManyAct } from '#core/api/messageEndpoints.ts'
 import type { Consequence } from '#core/api/views.ts'
 import { isoDateOf } from '#core/time/calendar.ts'
 import { dayAt } from '#core/time/zones.ts'
-import { call, type ApiProblem, type Answer, type Of } from '../../app/api.ts'
-import { useBusiness } from '../../app/business.ts'
-import { useTell } from '../../app/queries.ts'
-import { changeWords } from '../../parts/changeWords.ts'
-import { ClockField } from '../../parts/ClockField.tsx'
-import { Problem } from '../../parts/Problem.tsx'
-import table from '../../parts/timetable.module.css'
-import type { Chosen } from '../../parts/useChosen.ts'
-import { When } from '../../parts/When.tsx'
-import styles from './Ahead.module.css'
+import { call, type ApiProblem, type Answer, type Of } from '../app/api.ts'
+import { useBusiness } from '../app/business.ts'
+import { useTell } from '../app/queries.ts'
+import { changeWords } from './changeWords.ts'
+import { ClockField } from './ClockField.tsx'
+import { Problem } from './Problem.tsx'
+import table from './timetable.module.css'
+import type { Chosen } from './useChosen.ts'
+import { When } from './When.tsx'
+import styles from './Many.module.css'
 
 type Act = AskedManyAct['act']
 
-const words: Readonly<Record<Act, { ask: string; doIt: (count: number) => string; done: string }>> = {
-  'hold back': {
-    ask: 'Hold back',
-    doIt: (count) => `Hold these ${count} for approval`,
-    done: 'wait for approval now',
-  },
-  release: { ask: 'Release', doIt: (count) => `Release these ${count}`, done: 'are approved' },
-  skip: { ask: 'Skip', doIt: (count) => `Skip these ${count}`, done: 'are skipped' },
-  move: { ask: 'Move…', doIt: (count) => `Move these ${count}`, done: 'have another time' },
+/** What is offered, in the words of the place it is offered at. */
+export interface ManyWords {
+  readonly act: Act
+  readonly ask: string
+  readonly doIt: (count: number) => string
+  readonly done: string
 }
 
 type Asked = Answer<Of<'askAboutSends'>>
@@ -69,7 +66,8 @@ function Would({ asked }: { asked: Asked }) {
   )
 }
 
-function Considering({ act, ids, onClose, onDone }: ConsideringProps) {
+function Considering({ words, ids, onClose, onDone }: ConsideringProps) {
+  const { act } = words
   const { zone, now } = useBusiness()
   const [date, setDate] = useState<string | null>(isoDateOf(dayAt(zone, now) + 1))
   const [time, setTime] = useState('09:00')
@@ -87,10 +85,10 @@ function Considering({ act, ids, onClose, onDone }: ConsideringProps) {
   return (
     <section className={styles.considering} aria-label="What it will do">
       <h2>
-        {words[act].ask.replace('…', '')}: what it will do <small>Nothing has happened yet.</small>
+        {words.ask.replace('…', '')}: what it will do <small>Nothing has happened yet.</small>
       </h2>
       {act === 'move' && (
-        <div className={styles.filters}>
+        <div className={styles.when}>
           <DateField label="To" value={date} onChange={setDate} />
           <ClockField label="at" value={time} onChange={setTime} />
         </div>
@@ -104,7 +102,7 @@ function Considering({ act, ids, onClose, onDone }: ConsideringProps) {
           loading={carryOut.isPending}
           onClick={() => carryOut.mutate({ body: { ids: [...ids], act: body, announcementId } })}
         >
-          {words[act].doIt(would.data?.done ?? ids.length)}
+          {words.doIt(would.data?.done ?? ids.length)}
         </Button>
         <Button variant="default" onClick={onClose}>
           Cancel
@@ -115,15 +113,15 @@ function Considering({ act, ids, onClose, onDone }: ConsideringProps) {
 }
 
 interface ConsideringProps {
-  readonly act: Act
+  readonly words: ManyWords
   readonly ids: readonly string[]
   readonly onClose: () => void
   readonly onDone: (count: number) => void
 }
 
 /** What can be done with all that is chosen; each act shows first what it does. */
-export function Many({ chosen }: { chosen: Chosen }) {
-  const [act, setAct] = useState<Act | null>(null)
+export function Many({ chosen, offers }: { chosen: Chosen; offers: readonly ManyWords[] }) {
+  const [open, setOpen] = useState<ManyWords | null>(null)
   const [said, setSaid] = useState<string | null>(null)
   const ids = [...chosen.ids]
   if (ids.length === 0) {
@@ -137,30 +135,30 @@ export function Many({ chosen }: { chosen: Chosen }) {
     <div className={styles.bar}>
       <div className={table.acts}>
         <b role="status">{ids.length} chosen</b>
-        {(['hold back', 'release', 'skip', 'move'] as const).map((one) => (
+        {offers.map((one) => (
           <Button
-            key={one}
+            key={one.act}
             size="compact-md"
-            variant={one === act ? 'filled' : 'default'}
-            aria-expanded={one === act}
-            onClick={() => setAct(one === act ? null : one)}
+            variant={one === open ? 'filled' : 'default'}
+            aria-expanded={one === open}
+            onClick={() => setOpen(one === open ? null : one)}
           >
-            {words[one].ask}
+            {one.ask}
           </Button>
         ))}
         <Button size="compact-md" variant="subtle" onClick={chosen.clear}>
           Choose none
         </Button>
       </div>
-      {act !== null && (
+      {open !== null && (
         <Considering
-          key={act}
-          act={act}
+          key={open.act}
+          words={open}
           ids={ids}
-          onClose={() => setAct(null)}
+          onClose={() => setOpen(null)}
           onDone={(count) => {
-            setSaid(`${count === 1 ? '1 message' : `${count} messages`}: ${words[act].done}.`)
-            setAct(null)
+            setSaid(`${count === 1 ? '1 message' : `${count} messages`}: ${open.done}.`)
+            setOpen(null)
             chosen.clear()
           }}
         />
