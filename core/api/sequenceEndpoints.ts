@@ -155,6 +155,8 @@ const whyNotLine = z.object({
   because: z.object({ code: z.string(), sentence: z.string(), change: z.string() }).nullable(),
   words: z.array(z.string()),
   comesThen: z.boolean(),
+  /** What is in the way even after all of them; null: nothing. */
+  still: z.object({ sentence: z.string(), change: z.string() }).nullable(),
 })
 export type WhyNotLine = z.infer<typeof whyNotLine>
 

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
-import { confirmBooking, makeBooking } from '../engine/commands/bookingCommands.ts'
+import { confirmBooking, makeBooking, moveBooking } from '../engine/commands/bookingCommands.ts'
 import { remedied } from '../engine/consequences/remedies.ts'
 import { decideSend } from '../engine/commands/sendCommands.ts'
 import type { Client } from '../model/client.ts'
@@ -327,6 +327,50 @@ describe('why a message does not come', () => {
     expect(answer?.stepId).toBe('st_x')
     expect(others).toEqual([])
     expect(whyNotAsked({ letterId: 'lt_starter-thanks' }, slice, world.now())).toEqual([])
+  })
+
+  test('a booking moved before the sequence went live: when it was moved, and when that went live', () => {
+    const start = startRule.parse({ on: 'booking moved' })
+    const world = worldFor({
+      sequence: { liveSince: moment('2026-05-14 12:00') },
+      version: { start, steps: [{ ...eveningBefore, id: 'st_x', timing: { kind: 'at once' } }] },
+    })
+    const [booking] = world.facts().bookings
+    const times = { startLocal: '2026-05-20T19:00', endLocal: '2026-05-20T21:00' }
+    world.carryOut(
+      moveBooking(world.slice(), booking?.id ?? '', booking?.revision ?? 0, times, () => 0, world.context()),
+    )
+    world.advance(moment('2026-05-14 13:00'))
+    const [answer] = ask(world)
+    expect(answer).toMatchObject({
+      subject: { kind: 'booking', id: booking?.id },
+      because: { code: 'before going live', remedy: null },
+      comesThen: false,
+    })
+    expect(answer?.because?.sentence).toMatch(/^It happened Thu 14 May.*, 07:\d\d, not after .* 12:00\)\.$/)
+    expect(answer?.because?.change).toBe('It would have to happen once more that a booking is moved.')
+  })
+
+  test('a letter for another service: which letter comes here instead, by name', () => {
+    const world = worldFor({})
+    const other = {
+      ...variation({ of: 'service', serviceId: 'sv_other' }),
+      letterId: 'lt_starter-thanks',
+      isOff: null,
+    }
+    world.changeSettings((present) => ({ ...present, variations: [other] }))
+    const answers = whyNotAsked({ letterId: 'lt_starter-thanks' }, world.slice(), world.now())
+    expect(answers.map(({ because }) => because?.code)).toContain('another letter')
+    expect(answers[0]?.because?.sentence).toContain('“Thank you for coming” elsewhere')
+    expect(answers[0]?.because?.sentence).toContain('for Kite lesson')
+  })
+
+  test('what is in the way even after all changes is said by name', () => {
+    const world = worldFor({ version: { stops: [stopRule.parse({ on: 'answered', name: null })] } })
+    for (const answer of ask(world)) {
+      expect(answer.comesThen).toBe(answer.still === null)
+      if (answer.still) expect(answer.still.sentence).not.toMatch(/something else|nobody/)
+    }
   })
 
   test('a run that has stopped says why, and that it starts only once', () => {

@@ -6,14 +6,16 @@ import { standingTriggers } from '../engine/following/inclusion.ts'
 import { whyNoRun, type WhyNot } from '../engine/consequences/whyNot.ts'
 import { whyNoSend } from '../engine/consequences/whyNoSend.ts'
 import type { Send } from '../model/send.ts'
-import type { Sequence } from '../model/sequence.ts'
+import type { Sequence, StartRule } from '../model/sequence.ts'
 import type { StartEvent } from '../model/startEvent.ts'
 import type { Subject } from '../model/subject.ts'
-import { isMessage } from '../model/step.ts'
-import { versionOf, type ClientFacts, type Slice } from '../planning/slice.ts'
+import { isMessage, type PlainStep } from '../model/step.ts'
+import { aboutOf } from '../planning/about.ts'
+import { serviceOf, versionOf, type ClientFacts, type Slice } from '../planning/slice.ts'
 import { eventWords } from '../sequences/eventWords.ts'
 import { isNamed, subjectOfTrigger, type Trigger } from '../sequences/startRules.ts'
 import { plainSteps } from '../sequences/steps.ts'
+import { variedStep } from '../sequences/variations.ts'
 
 /** Which message is asked for: a step of a sequence, for what it would work for. */
 export interface Question {
@@ -34,6 +36,8 @@ export interface WhyNotAnswer extends Question {
   readonly words: readonly string[]
   /** Whether it comes once all of them are made; tried with the planner. */
   readonly comesThen: boolean
+  /** What is in its way even then; null: nothing. */
+  readonly still: WhyNot | null
 }
 
 const oneFact = (subject: Subject, field: FactChange['field'], to: string | boolean): Remedy => ({
@@ -96,6 +100,28 @@ function nothingHappened(sequence: Sequence, slice: Slice): WhyNot {
   }
 }
 
+/** What happened and leaves nobody standing anywhere, with the moment at which it last did. */
+function pastTriggers(
+  { on }: Pick<StartRule, 'on'>,
+  { client, bookings, invoices }: ClientFacts,
+): readonly Trigger[] {
+  const at = (subject: Subject, moment: number | null): readonly Trigger[] =>
+    moment === null ? [] : [{ on, name: '', subject, at: moment, clientId: client.id }]
+  if (on === 'booking moved')
+    return bookings.flatMap(({ id, history }) => at({ kind: 'booking', id }, history.movedAt))
+  if (on === 'invoice paid') return invoices.flatMap(({ id, paidAt }) => at({ kind: 'invoice', id }, paidAt))
+  return []
+}
+
+/** Why what happened once did not start a sequence; null: it never happened, or nothing was in its way. */
+function whyNotThen(sequence: Sequence, subject: Subject, slice: Slice): WhyNot | null {
+  const { start } = versionOf(slice.settings, sequence.id, sequence.currentVersion)
+  const trigger = pastTriggers(start, slice.facts).find((one) => isFor(one, subject))
+  const why = trigger && whyNoRun(sequence, trigger, slice)
+  if (why?.code !== 'before going live') return why ?? null
+  return { ...why, change: `It would have to happen once more that ${eventWords(start)}.`, remedy: null }
+}
+
 const isFor = (trigger: Trigger, { kind, id }: Subject) => {
   const subject = subjectOfTrigger(trigger)
   return subject.kind === kind && subject.id === id
@@ -109,7 +135,7 @@ function whyNoRunNow(sequence: Sequence, subject: Subject, slice: Slice, now: nu
     (one) => isFor(one, subject) && isNamed(start.on, start.name, one.name),
   )
   const [trigger] = triggers
-  if (!trigger) return nothingHappened(sequence, slice)
+  if (!trigger) return whyNotThen(sequence, subject, slice) ?? nothingHappened(sequence, slice)
   const asLive: Sequence = { ...sequence, state: 'live', liveSince: now - 1 }
   const inTheWay = whyNoRun(asLive, trigger, slice)
   if (inTheWay) return inTheWay
@@ -187,7 +213,31 @@ function answered(question: Question, slice: Slice, now: number): WhyNotAnswer {
     why = whyNotOne(question, present, now)
   }
   const words = changes.map((remedy) => remedyWords(remedy, slice.settings))
-  return { ...question, send, because, changes, words, comesThen: why === null }
+  return { ...question, send, because, changes, words, comesThen: why === null, still: why }
+}
+
+/** That a step sends another letter than the one asked for to what it would be about; null: it sends that one. */
+function otherLetter(
+  question: Question,
+  general: PlainStep,
+  letterId: string,
+  { settings, facts }: Slice,
+): WhyNotAnswer | null {
+  const { booking, enquiry } = aboutOf(question.subject, facts)
+  const serviceId = booking?.serviceId ?? enquiry?.serviceId ?? null
+  const all = { ofServices: settings.variations, ofClient: facts.variations }
+  const { step } = variedStep(general, question.sequenceId, serviceId, all)
+  if (step.kind !== 'mail') return null
+  if (step.letterId === letterId || step.recipients.some((one) => one.letterId === letterId)) return null
+  const nameOf = (id: string) => settings.letters.find((one) => one.id === id)?.name ?? id
+  const forWhom = serviceId === null ? 'here' : `for ${serviceOf(settings, serviceId).name}`
+  const still = {
+    code: 'another letter',
+    sentence: `This step sends “${nameOf(step.letterId)}” ${forWhom}, and “${nameOf(letterId)}” elsewhere.`,
+    change: `The step would have to send “${nameOf(letterId)}” ${forWhom}.`,
+    remedy: null,
+  }
+  return { ...question, send: null, because: still, changes: [], words: [], comesThen: false, still }
 }
 
 /** Subjects a sequence has run for, or could. */
@@ -195,13 +245,14 @@ function subjectsOf(sequence: Sequence, slice: Slice, now: number): readonly Sub
   const ofRuns = slice.facts.runs
     .filter((run) => run.sequenceId === sequence.id)
     .map(({ subject }) => subject)
-  const ofTriggers = standingTriggers(sequence, slice, now).map(subjectOfTrigger)
+  const { start } = versionOf(slice.settings, sequence.id, sequence.currentVersion)
+  const triggers = [...standingTriggers(sequence, slice, now), ...pastTriggers(start, slice.facts)]
+  const ofTriggers = triggers.map(subjectOfTrigger)
   const all = [...ofRuns, ...ofTriggers]
   const once = all.filter(
     (one, index) => all.findIndex(({ kind, id }) => kind === one.kind && id === one.id) === index,
   )
   if (once.length > 0) return once.slice(-mostSubjects)
-  const { start } = versionOf(slice.settings, sequence.id, sequence.currentVersion)
   const remedy = eventRemedies[start.on](slice.facts, start.name)
   return [remedy?.kind === 'facts' ? remedy.subject : { kind: 'client', id: slice.facts.client.id }]
 }
@@ -220,6 +271,7 @@ export function whyNotAsked(asked: Asked, slice: Slice, now: number): readonly W
   const sequences = settings.sequences.filter(
     (one) => !('sequenceId' in asked) || one.id === asked.sequenceId,
   )
+  const letterId = 'letterId' in asked ? asked.letterId : null
   return sequences.flatMap((sequence) => {
     const { steps } = versionOf(settings, sequence.id, sequence.currentVersion)
     const sends = (letterId: string) => (step: ReturnType<typeof plainSteps>[number]) =>
@@ -231,7 +283,11 @@ export function whyNotAsked(asked: Asked, slice: Slice, now: number): readonly W
     const own = plainSteps(steps).filter('letterId' in asked ? sends(asked.letterId) : isMessage)
     if (own.length === 0) return []
     return subjectsOf(sequence, slice, now).flatMap((subject) =>
-      own.map(({ id }) => answered({ sequenceId: sequence.id, stepId: id, subject }, slice, now)),
+      own.map((step) => {
+        const question = { sequenceId: sequence.id, stepId: step.id, subject }
+        const other = letterId === null ? null : otherLetter(question, step, letterId, slice)
+        return other ?? answered(question, slice, now)
+      }),
     )
   })
 }

@@ -51,8 +51,8 @@ export function factsHtml(rows: readonly { readonly label: string; readonly valu
   if (rows.length === 0) return ''
   const lines = rows.map(
     ({ label, value }) =>
-      `<tr><td class="vq" style="${font}font-size:13px;color:${quiet};padding:3px 14px 3px 14px;vertical-align:top">${escapeHtml(label)}</td>` +
-      `<td class="vi" style="${font}font-size:15px;color:${ink};padding:3px 0;font-weight:bold">${escapeHtml(value)}</td></tr>`,
+      `<tr><td class="vq" style="${font}font-size:13px;color:${quiet};padding:3px 14px 3px 14px;vertical-align:baseline">${escapeHtml(label)}</td>` +
+      `<td class="vi" style="${font}font-size:15px;color:${ink};padding:3px 0;font-weight:bold;vertical-align:baseline">${escapeHtml(value)}</td></tr>`,
   )
   return `<table role="presentation" cellpadding="0" cellspacing="0" style="margin:4px 0 18px;border-left:3px solid #E0980F">${lines.join('')}</table>\n`
 }

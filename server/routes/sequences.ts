@@ -106,6 +106,7 @@ function whyNotRoutes(router: Router, { application, commands }: RunningApplicat
         because: answer.because,
         words: [...answer.words],
         comesThen: answer.comesThen,
+        still: answer.still,
       }
     })
     return { answers }

@@ -88,7 +88,14 @@ export function Consequences({ considered }: { considered: Considered }) {
   return (
     <section className={styles.consequences} aria-label="What it will do" aria-live="polite">
       <h2>
-        What it will do <small>Nothing has happened yet.</small>
+        What it will do{' '}
+        <small>
+          {considered.isCurrent || lines === null ? (
+            'Nothing has happened yet.'
+          ) : (
+            <span className={styles.slow}>Working it out …</span>
+          )}
+        </small>
       </h2>
       {lines === null && !considered.problem && <p className={styles.quiet}>Working it out …</p>}
       {lines?.length === 0 && <p className={styles.quiet}>No message changes.</p>}

@@ -27,7 +27,7 @@ function Comes({ line }: { line: WhyNotLine }) {
 }
 
 function Changes({ line }: { line: WhyNotLine }) {
-  const { words, comesThen, because } = line
+  const { words, comesThen, because, still } = line
   if (!because) return null
   if (words.length === 0) return <p className={styles.change}>{because.change}</p>
   return (
@@ -40,7 +40,7 @@ function Changes({ line }: { line: WhyNotLine }) {
       <p className={table.quiet}>
         {comesThen
           ? 'Then it comes: the planner has tried it.'
-          : `Even then it would not come: ${because.change === words[0] ? 'something else is in the way that nobody can change now.' : because.change}`}
+          : `Even then it would not come. ${still?.sentence ?? ''} ${still?.change ?? ''}`}
       </p>
     </>
   )
