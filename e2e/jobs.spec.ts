@@ -81,6 +81,7 @@ test('a missing address is filled in, and what was held up goes: at most 7', asy
   // What was asked for has gone; the confirmation, whose moment is past, is left to a person.
   await expect(page.getByRole('link', { name: /Ottokar Quendel.*What to wear/ })).toHaveCount(0)
   await hand.link(/Ottokar Quendel.*Your flight is booked/)
+  await expect(page.getByRole('button', { name: /^Send it now/ })).toBeVisible()
   await hand.key('n')
   await expect(page.getByText(/^Goes now: Your flight is booked to Ottokar/).first()).toBeVisible()
   expect(hand.count()).toBeLessThanOrEqual(7)

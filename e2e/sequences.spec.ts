@@ -84,8 +84,7 @@ test('a sequence is built from nothing, goes live, and its messages arrive as th
   await moveClockTo(page, 'Fri 29 May 2026', '16:30', 'Fri 29 May')
   await moveClockTo(page, 'Sun 31 May 2026', '11:00', 'Sun 31 May')
   await page.goto(bookingUrl)
-  const rows = page.getByRole('list').first()
-  const sequenceRows = rows.getByRole('button')
+  const sequenceRows = page.getByRole('button')
   await expect(sequenceRows.filter({ hasText: 'Thu 28 May, 18:00The flight call' }).first()).toBeVisible()
   await expect(sequenceRows.filter({ hasText: 'Fri 29 May, 16:00Three hours to go' }).first()).toBeVisible()
   const review = sequenceRows.filter({ hasText: 'Sun 31 May, 10:00How was it?' }).first()
@@ -304,7 +303,7 @@ test('a whole sequence by keyboard alone: built, live, and its messages arrive',
     timeout: 160_000,
   })
   await page.goto(bookingUrl)
-  const rows = page.getByRole('list').first().getByRole('button')
+  const rows = page.getByRole('main').getByRole('listitem').getByRole('button')
   await expect(rows.filter({ hasText: /Tue 7 Jul, 18:00.*The flight call.*sent/ }).first()).toBeVisible()
   await expect(rows.filter({ hasText: /Wed 8 Jul, 07:00.*Three hours to go/ }).first()).toBeVisible()
   const review = rows.filter({ hasText: 'How was it?' }).first()

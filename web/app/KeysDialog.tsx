@@ -7,7 +7,9 @@ import { keysAt, keysEverywhere } from './keys.ts'
 /** The keys of the screen one is on. */
 export default function KeysDialog({ onClose }: { onClose: () => void }) {
   const { pathname } = useLocation()
-  const screen = keysAt(pathname)
+  // A screen that shows something else than its address says names it.
+  const shown = document.querySelector<HTMLElement>('[data-screen]')?.dataset['screen']
+  const screen = keysAt(shown ?? pathname)
   const lines = [...(screen?.keys ?? []), ...keysEverywhere]
   return (
     // The keys it lists do nothing while they are read.

@@ -7,7 +7,11 @@ export function History({ lines }: { lines: readonly HistoryLine[] }) {
   return (
     <ul className={table.list}>
       {lines.map((line) => (
-        <li key={line.id} className={table.row} style={{ '--columns': '11rem minmax(0, 1fr) auto' }}>
+        <li
+          key={line.id}
+          className={`${table.row ?? ''} ${table.dated ?? ''}`}
+          style={{ '--columns': '11rem minmax(0, 1fr) auto' }}
+        >
           <span className={table.time}>
             <When at={line.at} />
           </span>

@@ -13,7 +13,7 @@ function LeftOut({ sends }: { sends: readonly SendLine[] }) {
   const isFolded = !isOpen && sends.length > fewLeftOut
   return (
     <>
-      <h3 className={table.group}>
+      <h3 className={table.part}>
         Came to nothing{' '}
         {sends.length > fewLeftOut && (
           <Button size="compact-sm" variant="subtle" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
@@ -33,13 +33,13 @@ export function OrderedSends({ sends }: { sends: readonly SendLine[] }) {
     <>
       {coming.length > 0 && (
         <>
-          <h3 className={table.group}>To come</h3>
+          <h3 className={table.part}>To come</h3>
           <SendRows sends={coming} isClientKnown />
         </>
       )}
       {gone.length > 0 && (
         <>
-          <h3 className={table.group}>Gone</h3>
+          <h3 className={table.part}>Gone</h3>
           <SendRows sends={gone} isClientKnown />
         </>
       )}

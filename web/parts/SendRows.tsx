@@ -80,7 +80,7 @@ export function SendRow({ send, isDayKnown, isClientKnown, isOpen, onToggle, chi
   return (
     <>
       <UnstyledButton
-        className={table.row}
+        className={isDayKnown ? table.row : `${table.row ?? ''} ${table.dated ?? ''}`}
         style={{ '--columns': `${isDayKnown ? '4rem' : '11rem'} minmax(0, 1fr) auto auto` }}
         aria-expanded={isOpen}
         onClick={onToggle}

@@ -65,7 +65,11 @@ export function letterOfCopy(
   slice: Pick<Slice, 'facts'>,
   { ownWords, personalLine, approved }: CopyWords,
 ): Letter {
-  if (approved) return { ...letter, ...approved, id: letter.id }
+  // Words that were approved are those of one letter: a person can have chosen another since.
+  if (approved?.letterId === letter.id) {
+    const { language, letterhead, subject, preheader, sections, attachments } = approved
+    return { ...letter, language, letterhead, subject, preheader, sections, attachments }
+  }
   return withPersonalLine(letterWritten(letter, of, slice, ownWords), personalLine)
 }
 

@@ -208,6 +208,32 @@ describe('ways out of trouble', () => {
     expect(reminder(world)).toMatchObject({ state: 'sent', letterId: 'lt_starter-confirmation' })
   })
 
+  test('approved and not taken: another letter goes with its own words, the same one with those approved', () => {
+    for (const [letterId, expected] of [
+      ['lt_starter-confirmation', 'Kite lesson on Saturday 16 May 2026, 19:00'],
+      [null, 'Kite lesson: tomorrow at 19:00'],
+    ] as const) {
+      const world = booked(waits)
+      world.carryOut(decideSend(world.slice(), reminder(world).id, 'approve', world.context()))
+      put(world, reminder(world), { state: 'failed' })
+      world.changeSettings((settings) => ({
+        ...settings,
+        letters: settings.letters.map((one) =>
+          one.id === 'lt_starter-reminder' ? { ...one, subject: [{ kind: 'text', text: 'Edited' }] } : one,
+        ),
+      }))
+      world.advance(moment('2026-05-15 18:30'))
+      const { id } = reminder(world)
+      world.carryOut(
+        letterId === null
+          ? decideSend(world.slice(), id, 'send now', world.context())
+          : sendByLetter(world.slice(), id, letterId, world.context()),
+      )
+      world.advance(world.now() + 1)
+      expect(world.outbox().at(-1)?.subject).toBe(expected)
+    }
+  })
+
   test.each([
     ['lt_none', 'There is no such letter.'],
     ['lt_unread', 'This letter has not been published yet.'],

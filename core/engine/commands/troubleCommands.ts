@@ -76,7 +76,7 @@ export function sendByLetter(
     return refused('invalid', 'A promotional letter cannot stand in for one about a booking.', 'letterId')
   }
   const decision = { ...send.decision, letterId, ownWords: null }
-  const other = { ...send, letterId, notAfter: null, decision }
+  const other = { ...send, letterId, notAfter: null, approvedWords: null, decision }
   const facts = withEffects(slice.facts, [{ kind: 'put send', send: other }])
   return decideSend({ ...slice, facts }, sendId, 'send now', context)
 }

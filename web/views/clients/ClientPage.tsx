@@ -80,7 +80,7 @@ function BookingRow({ line }: { line: BookingLine }) {
   return (
     <li>
       <Link
-        className={table.row}
+        className={`${table.row ?? ''} ${table.dated ?? ''}`}
         to={`/booking/${line.id}`}
         style={{ '--columns': '11rem minmax(0, 1fr) 4.5rem 7rem' }}
       >

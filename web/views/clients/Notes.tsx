@@ -70,7 +70,11 @@ export function Tasks({ tasks }: { tasks: readonly TaskLine[] }) {
     <>
       <ul className={table.list}>
         {tasks.map((task) => (
-          <li key={task.id} className={table.row} style={{ '--columns': '11rem minmax(0, 1fr) auto' }}>
+          <li
+            key={task.id}
+            className={`${table.row ?? ''} ${table.dated ?? ''}`}
+            style={{ '--columns': '11rem minmax(0, 1fr) auto' }}
+          >
             <span className={table.time}>{shortDate(epochDayOf(task.dueOn), year)}</span>
             <Checkbox
               label={task.title}

@@ -214,14 +214,6 @@ type DeskCounts = Readonly<Record<DeskGroup, number>>
 /** Groups in which something needs a person. */
 const needing: readonly DeskGroup[] = ['decide', 'trouble', 'to-do']
 
-/** The address names the group that is open: its keys and links are those of that group. */
-function useAddressOf(asked: string | undefined, group: DeskGroup | null) {
-  const navigate = useNavigate()
-  useEffect(() => {
-    if (asked === undefined && group !== null) void navigate(`/desk/${group}`, { replace: true })
-  }, [asked, group, navigate])
-}
-
 /** Escape leaves a field; the keys of the Desk count again. A list that is open is closed by it first. */
 function leaveField(event: KeyboardEvent<HTMLElement>) {
   const field = event.target
@@ -249,7 +241,6 @@ export default function Desk() {
   const beyond = useWaitingBeyond(list, sendId)
   const isWide = useMediaQuery('(min-width: 761px)', true, { getInitialValueInEffect: false })
   const chosen = useChosen()
-  useAddressOf(asked, group)
   const decide = useDeciding(list?.items ?? [], group ?? 'decide', decisions)
   if (desk.error) return <ErrorState problem={desk.error} onAgain={() => void desk.refetch()} />
   if (!desk.data || !counts || !list) return <Waiting />
@@ -258,7 +249,12 @@ export default function Desk() {
   const hereId = sendId ?? (isWide ? list.items[0]?.id : undefined)
   const needsNobody = list.items.length === 0 && needing.every((key) => leftIn(counts, key, list) === 0)
   return (
-    <div className={styles.desk} data-chosen={isChosen} onKeyDown={leaveField}>
+    <div
+      className={styles.desk}
+      data-chosen={isChosen}
+      data-screen={`/desk/${list.group}`}
+      onKeyDown={leaveField}
+    >
       <section className={styles.lists} aria-label="Desk">
         <h1 className={styles.title}>Desk</h1>
         <nav className={styles.groups} aria-label="Groups">

@@ -39,7 +39,7 @@ export function TroubleList({ items, hereId, chosen }: TroubleListProps) {
     <>
       <p className={styles.chooseAll}>
         <Checkbox
-          size="sm"
+          size="md"
           label={`Choose all ${items.length}`}
           checked={isAll}
           indeterminate={!isAll && chosen.ids.size > 0}
@@ -59,7 +59,7 @@ export function TroubleList({ items, hereId, chosen }: TroubleListProps) {
             isHere={send.id === hereId}
             before={
               <Checkbox
-                size="sm"
+                size="md"
                 aria-label={`Choose ${send.letterName} to ${send.clientName}`}
                 checked={chosen.has(send.id)}
                 onChange={() => chosen.toggle(send.id)}

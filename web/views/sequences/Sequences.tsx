@@ -43,9 +43,15 @@ function Row({ line }: { line: SequenceLine }) {
             </>
           )}
         </span>
-        <span className={styles.figure}>{running}</span>
-        <span className={styles.figure}>{waiting > 0 ? `◐ ${waiting}` : '0'}</span>
-        <span className={styles.figure}>{sentThisMonth}</span>
+        <span className={styles.figure} data-label="running">
+          {running}
+        </span>
+        <span className={styles.figure} data-label="waiting">
+          {waiting > 0 ? `◐ ${waiting}` : '0'}
+        </span>
+        <span className={styles.figure} data-label="sent this month">
+          {sentThisMonth}
+        </span>
         <span className={surprises.length > 0 ? styles.surprise : table.quiet}>
           {surprises.length === 0 ? '✓ none' : `✕ ${surprises[0]?.sentence ?? ''}`}
           {surprises.length > 1 && ` (+${surprises.length - 1})`}
@@ -152,10 +158,10 @@ export default function Sequences() {
             <p className={`${table.row ?? ''} ${styles.row ?? ''} ${table.columns ?? ''}`} aria-hidden>
               <span>sequence: what starts it, what it does</span>
               <span>state</span>
-              <span className={styles.figure}>running</span>
-              <span className={styles.figure}>waiting</span>
-              <span className={styles.figure}>sent this month</span>
-              <span>warnings</span>
+              <span className={`${styles.figure ?? ''} ${styles.heading ?? ''}`}>running</span>
+              <span className={`${styles.figure ?? ''} ${styles.heading ?? ''}`}>waiting</span>
+              <span className={`${styles.figure ?? ''} ${styles.heading ?? ''}`}>sent this month</span>
+              <span className={styles.heading}>warnings</span>
             </p>
             <ul className={table.list}>
               {lines.map((line) => (
