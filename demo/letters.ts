@@ -153,6 +153,19 @@ const booked: readonly Letter[] = [
             { id: 's3', kind: 'text', paragraphs: [] },
           ],
         },
+        {
+          scope: { of: 'service', serviceId: 'sv_groundschool', language: 'de' },
+          subject: null,
+          preheader: null,
+          sections: [
+            {
+              id: 's1',
+              kind: 'text',
+              paragraphs: [gruss, words`Ihr Platz am Ofen ist reserviert. Das Wichtigste auf einen Blick:`],
+            },
+            { id: 's3', kind: 'text', paragraphs: [] },
+          ],
+        },
       ],
     },
   ),

@@ -266,10 +266,17 @@ function promiseProblems({ place, nodes }: Piece, { sendings }: ProblemContext):
 }
 
 function translationProblems(content: LetterContent, { passages }: ProblemContext): LetterProblem[] {
-  return translationsOf(content, passages).flatMap(({ language, gaps }) => {
+  return translationsOf(content, passages).flatMap(({ language, gaps, serviceGaps }) => {
     const name = languageNames[language]
     const why = `It is not in the ${name} text: whoever reads ${name} gets it in ${languageNames[content.language]}.`
-    return gaps.map((place) => ({ code: 'not translated', place, about: `Not in ${name}`, why, fixes: [] }))
+    const ofService = `What a service says here instead is not in ${name}: whoever reads ${name} does not get it in ${name}.`
+    const problem = (place: LetterProblem['place'], sentence: string): LetterProblem => {
+      return { code: 'not translated', place, about: `Not in ${name}`, why: sentence, fixes: [] }
+    }
+    return [
+      ...gaps.map((place) => problem(place, why)),
+      ...serviceGaps.map((place) => problem(place, ofService)),
+    ]
   })
 }
 

@@ -9,6 +9,8 @@ export type GapPlace =
 export interface Translation {
   readonly language: Language
   readonly gaps: readonly GapPlace[]
+  /** Parts that a service has other words for which are not in this language. */
+  readonly serviceGaps: readonly GapPlace[]
 }
 
 /** The paragraphs of a passage in a language, or its general ones; none where it is not there. */
@@ -42,6 +44,38 @@ function gapsIn(
   ]
 }
 
+function placesOf({ subject, preheader, sections }: LetterVariant, onlyWords: boolean): readonly GapPlace[] {
+  const hasWords = (section: Section) =>
+    wordsOfSection(section).some((line) => plainWords(line).trim() !== '')
+  return [
+    ...(subject === null ? [] : [{ in: 'subject' } as const]),
+    ...(preheader === null ? [] : [{ in: 'preheader' } as const]),
+    ...sections
+      .filter((section) => !onlyWords || hasWords(section))
+      .map(({ id }) => ({ in: 'section', id }) as const),
+  ]
+}
+
+/**
+ * What services say otherwise and a language has no words for. Where a service has none at all in it, its general words
+ * count as they are; where it has some, those alone count, and what they lack is as for everybody.
+ */
+function serviceGapsIn({ variants }: LetterContent, language: Language): readonly GapPlace[] {
+  const gaps = variants.flatMap((general) => {
+    const { scope } = general
+    if (scope.of !== 'service' || scope.language !== undefined) return []
+    const own = variants.find(
+      (one) =>
+        one.scope.of === 'service' &&
+        one.scope.serviceId === scope.serviceId &&
+        one.scope.language === language,
+    )
+    const has = new Set((own ? placesOf(own, false) : []).map((place) => JSON.stringify(place)))
+    return placesOf(general, own === undefined).filter((place) => !has.has(JSON.stringify(place)))
+  })
+  return [...new Map(gaps.map((place) => [JSON.stringify(place), place])).values()]
+}
+
 /** The languages a letter has besides its general one, and what each of them lacks. */
 export function translationsOf(content: LetterContent, passages: readonly Passage[]): readonly Translation[] {
   return content.variants.flatMap((variant) =>
@@ -50,6 +84,7 @@ export function translationsOf(content: LetterContent, passages: readonly Passag
           {
             language: variant.scope.language,
             gaps: gapsIn(content, variant, variant.scope.language, passages),
+            serviceGaps: serviceGapsIn(content, variant.scope.language),
           },
         ]
       : [],

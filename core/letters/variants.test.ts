@@ -135,6 +135,25 @@ describe('a letter in the language of its reader', () => {
     expect(gaps([{ ...terms, translations: inGerman }])).toEqual([['preheader', 'b', 'c']])
   })
 
+  test('so is what a service says otherwise and a language has no words for', () => {
+    const serviceGaps = (variants: readonly LetterVariant[]) =>
+      translationsOf(letter([...variants]), []).flatMap((found) =>
+        found.serviceGaps.map((place) => (place.in === 'section' ? place.id : place.in)),
+      )
+    const leftOut = text('b', '')
+    const [whole, service, partly] = translated as [LetterVariant, LetterVariant, LetterVariant]
+    expect(serviceGaps([whole, service])).toEqual(['a', 'b'])
+    expect(serviceGaps([whole, service, partly])).toEqual(['b'])
+    expect(serviceGaps([whole])).toEqual([])
+    // Leaving a part out needs no words, until the service has some in that language.
+    const withoutB = { ...service, sections: [text('a', 'kite a'), leftOut] }
+    expect(serviceGaps([whole, withoutB])).toEqual(['a'])
+    expect(serviceGaps([whole, withoutB, partly])).toEqual(['b'])
+    expect(
+      serviceGaps([whole, withoutB, { ...partly, sections: [text('a', 'Drachen a'), leftOut] }]),
+    ).toEqual([])
+  })
+
   test('a language of clients that it does not have is missing', () => {
     expect(missingLanguages(letter(translated), ['en', 'de'])).toEqual([])
     expect(missingLanguages(letter(both), ['en', 'de'])).toEqual(['de'])

@@ -71,8 +71,8 @@ export function lineOf(house: House, letter: Letter, hasDraft: boolean): LetterL
     scope.of === 'service' ? [serviceOf(settings, scope.serviceId).name] : [],
   )
   const translations = translationsOf(letter, settings.passages).map((one) => ({
-    ...one,
-    gaps: one.gaps.length,
+    language: one.language,
+    gaps: one.gaps.length + one.serviceGaps.length,
   }))
   const lines = [letter.subject, letter.preheader, ...letter.sections.flatMap(wordsOfSection)]
   const text = lines.map(plainWords).join(' ')
