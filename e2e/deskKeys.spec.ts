@@ -43,6 +43,7 @@ test('E opens and closes editing, Escape leaves a field, and what was typed is s
   await expect(heading(page)).toBeFocused()
   await page.keyboard.press('e')
   await expect(words(page)).toHaveCount(0)
+  await expect(page.getByText('Approved now, it goes without them.')).toBeVisible()
   await page.keyboard.press('e')
   await expect(words(page).getByRole('textbox', { name: 'Subject' })).toContainText('(see it)')
   await words(page).getByRole('button', { name: 'Cancel' }).click()

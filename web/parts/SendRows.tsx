@@ -28,8 +28,15 @@ const moveWords: Readonly<Record<string, string>> = {
   person: 'by a person',
 }
 
+/** Reasons that stand beside a message that goes all the same. */
+const reasonWords: Readonly<Record<string, string>> = {
+  'approved words': 'its letter has changed since it was approved',
+}
+
 function Chips({ send }: { send: SendLine }) {
-  const words = [...new Set(send.movedBy.map(({ rule }) => moveWords[rule] ?? rule))]
+  const moved = send.movedBy.map(({ rule }) => moveWords[rule] ?? rule)
+  const said = reasonWords[send.reason?.code ?? '']
+  const words = [...new Set([...moved, ...(said === undefined ? [] : [said])])]
   return words.map((word) => (
     <span key={word} className={styles.chip}>
       {word}

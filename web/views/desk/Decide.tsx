@@ -22,6 +22,7 @@ import styles from './Desk.module.css'
 import { Later, type OnLater } from './Later.tsx'
 import type { Decision } from './useDecisions.ts'
 import { KeyedActs } from './KeyedActs.tsx'
+import { unsavedWords } from './unsavedWords.ts'
 import { useForetold, type Action } from './useForetold.ts'
 
 const OwnWords = lazy(() => import('./OwnWords.tsx'))
@@ -294,6 +295,11 @@ export function Decide({ send, isOpen, onDecide }: DecideProps) {
         onDecide={onDecide}
         onPanel={(next) => (next === null ? close() : setPanel(next))}
       />
+      {panel === null && unsavedWords.has(send.id) && (
+        <p className={styles.changed} role="status">
+          Words for this copy are typed and not saved: E shows them. Approved now, it goes without them.
+        </p>
+      )}
       <OpenPanel panel={panel} send={send} preview={preview.data} onDecide={onDecide} onClose={close} />
       {preview.data.hasLetter && !preview.isPlaceholderData && (
         <PersonalLine key={send.id} id={send.id} preview={preview.data} fetchedAt={preview.dataUpdatedAt} />

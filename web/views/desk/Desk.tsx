@@ -269,9 +269,10 @@ export default function Desk() {
         <JustDecided decisions={decisions} />
         <House troubles={desk.data.house} />
         <GroupList list={list} hereId={hereId} chosen={chosen} />
+        {needsNobody && !isWide && <NothingWaits desk={desk.data} />}
       </section>
       <section className={styles.right} aria-label="The message">
-        {needsNobody ? (
+        {needsNobody && isWide ? (
           <NothingWaits desk={desk.data} />
         ) : (
           <Suspense fallback={<Waiting />}>

@@ -11,6 +11,7 @@ import { EditingProvider } from '../letters/editing.ts'
 import { hydrated } from '../letters/hydrate.ts'
 import { LineEditor } from '../letters/LineEditor.tsx'
 import styles from './Desk.module.css'
+import { unsavedWords } from './unsavedWords.ts'
 
 interface OwnWordsProps {
   readonly id: string
@@ -73,12 +74,9 @@ function Ways({ canKeep, isBusy, onKeep, onLetter, onClose }: WaysProps) {
   )
 }
 
-/** What was typed and neither saved nor given up, by message: closing the panel loses nothing. */
-const unsaved = new Map<string, Words>()
-
 /** The words as they are typed, kept until they are saved or given up. */
 function useTyped(id: string, words: Words, onClose: () => void) {
-  const [first] = useState(unsaved.get(id) ?? words)
+  const [first] = useState(unsavedWords.get(id) ?? words)
   const [own, setOwn] = useState(first)
   const newest = useRef(own)
   return {
@@ -86,11 +84,11 @@ function useTyped(id: string, words: Words, onClose: () => void) {
     own,
     change: (part: Partial<Words>) => {
       newest.current = { ...newest.current, ...part }
-      unsaved.set(id, newest.current)
+      unsavedWords.set(id, newest.current)
       setOwn(newest.current)
     },
     leave: () => {
-      unsaved.delete(id)
+      unsavedWords.delete(id)
       onClose()
     },
   }
