@@ -23,6 +23,8 @@ test('a new business sets itself up, on the real clock, and gets its first confi
     await page.getByRole('button', { name: 'Begin' }).click()
     await expect(page.getByText('business time')).toBeVisible()
     await expect(page.getByRole('button', { name: /Demo clock/ })).toHaveCount(0)
+    // The first view says what comes first.
+    await expect(page.getByRole('heading', { name: 'Nothing is planned yet.' })).toBeVisible()
     await page.getByRole('link', { name: 'Clients' }).click()
     await expect(page.getByText('No clients yet.')).toBeVisible()
     // A letter to start from goes to nobody until it was read and published.

@@ -22,10 +22,35 @@ function Line({ word, send }: { word: string; send: SendLine | null }) {
   )
 }
 
+/** A business that has only just begun: what there is to be done before the first message goes. */
+function Beginning() {
+  return (
+    <article className={styles.detail} aria-label="Nothing needs you now">
+      <h2>Nothing is planned yet.</h2>
+      <p>Messages come by themselves once these three are there:</p>
+      <ol>
+        <li>
+          <Link to="/letters">Read the letters</Link> there are to start from, change what you like, and
+          publish them.
+        </li>
+        <li>
+          <Link to="/sequences">Take an example of a sequence</Link> and let it go live. You see first what it
+          does.
+        </li>
+        <li>
+          <Link to="/bookings/new">Make a booking</Link>: its messages are planned at once, each with its
+          time.
+        </li>
+      </ol>
+    </article>
+  )
+}
+
 /** A Desk on which nothing needs anybody: what went last, what goes next, and where all of it stands. */
 export function NothingWaits({ desk }: { desk: Answer<Of<'desk'>> }) {
   const { counts, last, next } = desk
   const today = counts['went-out']
+  if (last === null && next === null) return <Beginning />
   return (
     <article className={styles.detail} aria-label="Nothing needs you now">
       <h2>Nothing needs you now.</h2>

@@ -2,6 +2,7 @@ import { Select } from '@mantine/core'
 import type { PreviewLine, PreviewView } from '#core/api/sequenceEndpoints.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { hardCases, type HardCase } from '#core/rehearsal/hardCases.ts'
+import { useAsk } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import { EmptyState } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
@@ -72,6 +73,10 @@ function Lines({ view, approvals }: { view: PreviewView; approvals: ReadonlySet<
 function Surprises({ view }: { view: PreviewView }) {
   const sentences = [...new Set(view.surprises.map(({ sentence }) => sentence))]
   if (sentences.length === 0) return <p className={styles.calm}>✓ Nothing here would surprise.</p>
+  return <Warnings sentences={sentences} />
+}
+
+function Warnings({ sentences }: { sentences: readonly string[] }) {
   return (
     <section className={styles.surprises} aria-label="Warnings">
       <h3>✕ Warnings</h3>
@@ -95,14 +100,23 @@ const caseWords: Readonly<Record<HardCase, string>> = {
   'moved there and back': 'if it were moved the day before, and back',
 }
 
+/** What would surprise about a sequence whoever it is for, where there is nobody to look at it with. */
+function DesignWarnings({ id }: { id: string }) {
+  const lines = useAsk('sequences').data?.sequences
+  const surprises = lines?.find(({ sequence }) => sequence.id === id)?.surprises ?? []
+  if (surprises.length === 0) return null
+  return <Warnings sentences={surprises.map(({ sentence }) => sentence)} />
+}
+
 interface PreviewProps {
+  readonly sequenceId: string
   readonly previewing: Previewing
   /** Steps a person approves. */
   readonly approvals: ReadonlySet<string>
 }
 
 /** What the sequence makes of somebody real: weekday, date and time of every step, and why. */
-export function Preview({ previewing, approvals }: PreviewProps) {
+export function Preview({ sequenceId, previewing, approvals }: PreviewProps) {
   const { subjects, chosen, choose, hardCase, setHardCase, view, problem, isBehind } = previewing
   return (
     <section className={table.sheet} aria-label="Preview with a real booking" aria-busy={isBehind}>
@@ -132,9 +146,12 @@ export function Preview({ previewing, approvals }: PreviewProps) {
       </div>
       <Problem of={problem} />
       {chosen === null && (
-        <EmptyState title="There is nobody to look at it with.">
-          <p>Once there is a booking, an enquiry or a client it fits, their dates stand here.</p>
-        </EmptyState>
+        <>
+          <EmptyState title="There is nobody to look at it with.">
+            <p>Once there is a booking, an enquiry or a client it fits, their dates stand here.</p>
+          </EmptyState>
+          <DesignWarnings id={sequenceId} />
+        </>
       )}
       {view && (
         <>

@@ -178,7 +178,7 @@ function Below({ view, settings, designing, previewing, names, open, onOpen }: B
           onOpen={onOpen}
         />
       </section>
-      <Preview previewing={previewing} approvals={approvalsOf(design)} />
+      <Preview sequenceId={view.sequence.id} previewing={previewing} approvals={approvalsOf(design)} />
     </div>
   )
 }
