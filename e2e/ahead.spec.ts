@@ -174,3 +174,23 @@ test('with 100,000 messages it opens, scrolls without blank stretches, and knows
   await expect(list(page).getByRole('button').last()).toBeVisible()
   await expect(list(page).getByText('…')).toHaveCount(0)
 })
+
+test('of two quick choices both count', async ({ page }) => {
+  await visit(page, '/ahead')
+  await expect(page.getByRole('combobox', { name: 'Client' })).toBeVisible()
+  // Both within one turn: the page is not drawn anew between them.
+  await page.evaluate(() => {
+    const radio = (value: string) =>
+      document.querySelector<HTMLInputElement>(`input[type=radio][value="${value}"]`)
+    radio('month')?.click()
+    radio('why-not')?.click()
+  })
+  await expect(page.getByText('Choose a client, and a letter or a sequence.')).toBeVisible()
+  await page.evaluate(() => {
+    document.querySelector<HTMLInputElement>('input[type=radio][value="sequence"]')?.click()
+    document.querySelector<HTMLInputElement>('input[type=radio][value="month"]')?.click()
+  })
+  await expect(page.getByRole('table')).toBeVisible()
+  expect(new URL(page.url()).searchParams.get('view')).toBe('month')
+  expect(new URL(page.url()).searchParams.get('of')).toBe('sequence')
+})

@@ -103,6 +103,7 @@ test('why somebody does not get a letter: at most 7', async ({ page }) => {
   const hand = counting(page)
   await hand.link('Ahead')
   await hand.press(page.getByText('Why not?', { exact: true }))
+  await expect(page.getByText('Choose a client, and a letter or a sequence.')).toBeVisible()
   await hand.type(page.getByRole('combobox', { name: 'Client' }), 'Fionnuala')
   await hand.press(page.getByRole('option', { name: /Fionnuala Brannagh/ }))
   await hand.choose('Letter', 'Three hours to go')

@@ -43,18 +43,15 @@ export function useFilters() {
     sequenceId: of('sequenceId'),
     letterId: of('letterId'),
   }
-  const set = (changes: Readonly<Record<string, string | null>>) =>
-    setSearch(
-      (before) => {
-        const after = new URLSearchParams(before)
-        for (const [key, value] of Object.entries(changes)) {
-          if (value === null) after.delete(key)
-          else after.set(key, value)
-        }
-        return after
-      },
-      { replace: true },
-    )
+  const set = (changes: Readonly<Record<string, string | null>>) => {
+    // From the address itself: of two quick choices the second would else be made on what stood before the first.
+    const after = new URLSearchParams(window.location.search)
+    for (const [key, value] of Object.entries(changes)) {
+      if (value === null) after.delete(key)
+      else after.set(key, value)
+    }
+    setSearch(after, { replace: true })
+  }
   const query = {
     from: filters.from,
     to: filters.to,
