@@ -10,7 +10,7 @@ import type { Sequence, StartRule } from '../model/sequence.ts'
 import type { StartEvent } from '../model/startEvent.ts'
 import type { Subject } from '../model/subject.ts'
 import { isMessage, type PlainStep } from '../model/step.ts'
-import { aboutOf } from '../planning/about.ts'
+import { aboutOf, serviceIdOf } from '../planning/about.ts'
 import { serviceOf, versionOf, type ClientFacts, type Slice } from '../planning/slice.ts'
 import { eventWords } from '../sequences/eventWords.ts'
 import { isNamed, subjectOfTrigger, type Trigger } from '../sequences/startRules.ts'
@@ -223,8 +223,7 @@ function otherLetter(
   letterId: string,
   { settings, facts }: Slice,
 ): WhyNotAnswer | null {
-  const { booking, enquiry } = aboutOf(question.subject, facts)
-  const serviceId = booking?.serviceId ?? enquiry?.serviceId ?? null
+  const serviceId = serviceIdOf(aboutOf(question.subject, facts))
   const all = { ofServices: settings.variations, ofClient: facts.variations }
   const { step } = variedStep(general, question.sequenceId, serviceId, all)
   if (step.kind !== 'mail') return null

@@ -19,9 +19,11 @@ export function passageIn(passage: Passage | undefined, language: Language): Pas
   return own?.paragraphs ?? passage?.paragraphs ?? []
 }
 
+const hasWords = (section: Section): boolean =>
+  wordsOfSection(section).some((line) => plainWords(line).trim() !== '')
+
 function isGap(section: Section, language: Language, passages: readonly Passage[]): boolean {
-  if (section.kind !== 'passage')
-    return wordsOfSection(section).some((line) => plainWords(line).trim() !== '')
+  if (section.kind !== 'passage') return hasWords(section)
   const passage = passages.find(({ id }) => id === section.passageId)
   return passage !== undefined && !passage.translations.some((one) => one.language === language)
 }
@@ -45,8 +47,6 @@ function gapsIn(
 }
 
 function placesOf({ subject, preheader, sections }: LetterVariant, onlyWords: boolean): readonly GapPlace[] {
-  const hasWords = (section: Section) =>
-    wordsOfSection(section).some((line) => plainWords(line).trim() !== '')
   return [
     ...(subject === null ? [] : [{ in: 'subject' } as const]),
     ...(preheader === null ? [] : [{ in: 'preheader' } as const]),

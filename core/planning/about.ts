@@ -34,6 +34,10 @@ const found: Readonly<Record<SubjectKind, (id: string, facts: ClientFacts) => Ab
   client: () => nothing,
 }
 
+/** The service of a booking, else that of an enquiry; null: none is known. */
+export const serviceIdOf = ({ booking, enquiry }: Pick<About, 'booking' | 'enquiry'>): string | null =>
+  booking?.serviceId ?? enquiry?.serviceId ?? null
+
 /** What a subject is about, as far as the client's facts know it; null stands for the client. */
 export function aboutOf(subject: Subject | null, facts: ClientFacts): About {
   return subject === null ? nothing : found[subject.kind](subject.id, facts)

@@ -10,7 +10,7 @@ import type { Recipient } from '../sequences/recipients.ts'
 import type { OpenTimes } from '../time/openTimes.ts'
 import { clockTime, dateAndTime } from '../time/format.ts'
 import { offsetAt, type Zone } from '../time/zones.ts'
-import { aboutOf } from './about.ts'
+import { aboutOf, serviceIdOf } from './about.ts'
 import {
   calendarsOf,
   openTimesOfStep,
@@ -106,7 +106,7 @@ export function stepFacts(
 export function runFacts(run: Run, { settings, facts }: Slice): RunFacts | null {
   const { booking, enquiry, invoice, isThere } = aboutOf(run.subject, facts)
   if (!isThere) return null
-  const serviceId = booking?.serviceId ?? enquiry?.serviceId ?? null
+  const serviceId = serviceIdOf({ booking, enquiry })
   const inChargeId = booking?.personInChargeId ?? enquiry?.personInChargeId ?? null
   const personInCharge =
     inChargeId === null

@@ -1,5 +1,6 @@
 import { audienceRow, type Candidate, type MergeFactsView } from '#core/api/letterEndpoints.ts'
 import { primaryContact } from '#core/model/client.ts'
+import { serviceIdOf } from '#core/planning/about.ts'
 import { placeZone, serviceOf, type Settings, type Slice } from '#core/planning/slice.ts'
 import { letterMoment } from '#core/rehearsal/letterMoment.ts'
 import { isSet } from '../db/columns.ts'
@@ -12,7 +13,7 @@ function factsOf({ settings, facts }: Slice, bookingId: string | null, at: numbe
   const booking = facts.bookings.find(({ id }) => id === bookingId) ?? null
   const enquiry = booking === null ? (facts.enquiries[0] ?? null) : null
   const invoice = facts.invoices.find((one) => booking === null || one.bookingId === booking.id) ?? null
-  const serviceId = booking?.serviceId ?? enquiry?.serviceId ?? null
+  const serviceId = serviceIdOf({ booking, enquiry })
   const service = serviceId === null ? null : serviceOf(settings, serviceId)
   const inChargeId = booking?.personInChargeId ?? enquiry?.personInChargeId
   return {

@@ -1,6 +1,6 @@
 import type { ConditionFacts } from '../../conditions/evaluate.ts'
 import type { Run, Sequence } from '../../model/sequence.ts'
-import { aboutOf } from '../../planning/about.ts'
+import { aboutOf, serviceIdOf } from '../../planning/about.ts'
 import { calendarsOf, placeZone, serviceOf, versionOf, type Slice } from '../../planning/slice.ts'
 import { subjectOfTrigger, whyNotStarted, type Trigger } from '../../sequences/startRules.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
@@ -18,7 +18,7 @@ export function startFacts(
 } {
   const { booking, enquiry, invoice } = aboutOf(trigger.subject, facts)
   const { client, bookings, happenings } = facts
-  const serviceId = booking?.serviceId ?? enquiry?.serviceId ?? null
+  const serviceId = serviceIdOf({ booking, enquiry })
   const zone =
     serviceId === null
       ? settings.zones.zone(settings.business.zone)

@@ -37,7 +37,7 @@ export function TroubleList({ items, hereId, chosen }: TroubleListProps) {
   const isAll = items.length > 0 && items.every(({ id }) => chosen.has(id))
   return (
     <>
-      <p className={styles.chooseAll}>
+      <div className={styles.chooseAll}>
         <Checkbox
           size="md"
           label={`Choose all ${items.length}`}
@@ -50,7 +50,7 @@ export function TroubleList({ items, hereId, chosen }: TroubleListProps) {
             )
           }
         />
-      </p>
+      </div>
       <Grouped items={items} headingOf={headingOf}>
         {(send) => (
           <Entry
