@@ -1,5 +1,5 @@
 import { MantineProvider } from '@mantine/core'
-import { QueryClientProvider } from '@tanstack/react-query'
+import { QueryClientProvider, useIsMutating } from '@tanstack/react-query'
 import { lazy, Suspense, useEffect } from 'react'
 import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router'
 import { ErrorState, Waiting } from '../parts/States.tsx'
@@ -7,7 +7,7 @@ import { rememberCsrfToken } from './api.ts'
 import { FaultBoundary } from './FaultBoundary.tsx'
 import { Frame } from './Frame.tsx'
 import { useHasNotices } from './notices.ts'
-import { queryClient, rememberSignedIn, useAsk } from './queries.ts'
+import { queryClient, rememberSignedIn, signingOut, useAsk } from './queries.ts'
 import { theme } from './theme.ts'
 import { views } from './views.ts'
 
@@ -34,12 +34,13 @@ function Views() {
 
 function Gate() {
   const session = useAsk('session')
+  const isLeaving = useIsMutating({ mutationKey: signingOut }) > 0
   const isSignedIn = session.data ? session.data.person !== null : null
   useEffect(() => {
     if (isSignedIn !== null) rememberSignedIn(isSignedIn)
   }, [isSignedIn])
   if (session.error) return <ErrorState problem={session.error} onAgain={() => void session.refetch()} />
-  if (!session.data) return <Waiting />
+  if (!session.data || isLeaving) return <Waiting />
   rememberCsrfToken(session.data.csrfToken)
   const { needsFirstRun, person } = session.data
   if (needsFirstRun || !person) {

@@ -5,7 +5,7 @@ import { forgetUnsaved } from './autosave.ts'
 import { useBusiness } from './business.ts'
 import styles from './PersonMenu.module.css'
 import { call } from './api.ts'
-import { rememberSignedIn } from './queries.ts'
+import { nothingAsked, rememberSignedIn, signingOut } from './queries.ts'
 
 const looks = [
   { value: 'light', words: 'Light' },
@@ -28,7 +28,12 @@ export function PersonMenu() {
     client.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== 'session' })
     void navigate('/')
   }
-  const signOut = useMutation({ mutationFn: () => call('signOut'), onSuccess: signedOut })
+  // The pages are gone while this is under way, and what they had asked for is answered first: it would be refused.
+  const leave = async () => {
+    await nothingAsked()
+    return call('signOut')
+  }
+  const signOut = useMutation({ mutationKey: signingOut, mutationFn: leave, onSuccess: signedOut })
   const name = session.person?.name ?? ''
   return (
     <Menu position="bottom-end" withArrow>

@@ -46,6 +46,19 @@ export function rememberSignedIn(isSignedIn: boolean) {
   else localStorage.removeItem(signedInKey)
 }
 
+export const signingOut = ['signOut'] as const
+
+/** Longer than this nobody waits for an answer of which nothing comes, in milliseconds. */
+const mostWaitMs = 5_000
+
+/** Ends when nothing that was asked for is on its way any more. */
+export async function nothingAsked(): Promise<void> {
+  const until = Date.now() + mostWaitMs
+  while (queryClient.isFetching() > 0 && Date.now() < until) {
+    await new Promise((resolve) => setTimeout(resolve, 20))
+  }
+}
+
 /** Asks at once for what every page begins with. */
 export function fetchFrame() {
   // What goes wrong is met again, and said, where it is shown.
