@@ -19,6 +19,7 @@ const coreLayers = [
   'letters',
   'sequences',
   'planning',
+  'booking',
   'engine',
   'insight',
   'rehearsal',

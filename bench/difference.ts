@@ -2,7 +2,7 @@ import { startRule } from '#core/model/sequence.ts'
 import { calendarOffsets } from '#core/sequences/snapping.ts'
 import { exampleSteps } from '#core/rehearsal/exampleBusiness.ts'
 import { planClient } from '#core/planning/planClient.ts'
-import { createDifferences } from '#server/sequences/differences.ts'
+import { differencesOf } from '#server/sequences/differences.ts'
 import { addBookedClient, openExample } from '#server/testing/seed.ts'
 import { median, say, sayMachine, sideBySide, spread, timed } from './measuring.ts'
 
@@ -33,7 +33,7 @@ const design = {
   stops: [],
 }
 const ask = { sequenceId: 'sq_1', design, rollout: { movesRunning: true, includesExisting: false } }
-const differences = createDifferences(application)
+const differences = differencesOf(application)
 const pause = (ms: number) => new Promise((done) => setTimeout(done, ms))
 
 let longestWait = 0

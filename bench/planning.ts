@@ -1,3 +1,4 @@
+import { standardOffer } from '#core/model/offer.ts'
 import type { Booking } from '#core/model/booking.ts'
 import type { PlainStep } from '#core/model/step.ts'
 import { planClient } from '#core/planning/planClient.ts'
@@ -66,6 +67,8 @@ const settings: Settings = {
     placeZone,
     durationMinutes: 120,
     seats: 100,
+    offer: standardOffer,
+    revision: 1,
     isActive: true,
   })),
 }

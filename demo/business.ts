@@ -1,3 +1,4 @@
+import { offers } from './offers.ts'
 import type { Business, Person, Service } from '#core/model/business.ts'
 
 const everyDay = [{ from: '08:00', to: '20:00' }]
@@ -27,6 +28,7 @@ export const business: Business = {
   sharedMailbox: null,
   replyTo: null,
   allowance: { perHour: null, perDay: 500, perMonth: 12_000 },
+  revision: 1,
 }
 
 export const people: readonly Person[] = [
@@ -61,6 +63,8 @@ export const services: readonly Service[] = [
     placeZone: null,
     durationMinutes: 210,
     seats: 8,
+    offer: offers.sunrise,
+    revision: 1,
     isActive: true,
   },
   {
@@ -70,6 +74,8 @@ export const services: readonly Service[] = [
     placeZone: null,
     durationMinutes: 210,
     seats: 8,
+    offer: offers.evening,
+    revision: 1,
     isActive: true,
   },
   {
@@ -79,6 +85,8 @@ export const services: readonly Service[] = [
     placeZone: null,
     durationMinutes: 240,
     seats: 2,
+    offer: offers.private,
+    revision: 1,
     isActive: true,
   },
   {
@@ -88,6 +96,8 @@ export const services: readonly Service[] = [
     placeZone: 'Atlantic/Azores',
     durationMinutes: 180,
     seats: 6,
+    offer: offers.island,
+    revision: 1,
     isActive: true,
   },
   {
@@ -97,6 +107,8 @@ export const services: readonly Service[] = [
     placeZone: null,
     durationMinutes: 120,
     seats: 12,
+    offer: offers.groundschool,
+    revision: 1,
     isActive: true,
   },
 ]

@@ -8,7 +8,7 @@ import { minuteMs } from '#core/time/calendar.ts'
 import { realZones } from '#core/time/realZones.ts'
 import type { Zone } from '#core/time/zones.ts'
 import { clearStore, openStore } from '#server/db/database.ts'
-import { addPerson, addSequence, addService, writeBusiness } from '#server/db/settingsStore.ts'
+import { addPerson, addSequence, putService, writeBusiness } from '#server/db/settingsStore.ts'
 import { putLetter, putPassage } from '#server/db/letterStore.ts'
 import type { Statements } from '#server/db/statements.ts'
 import { demoStartAt } from '#server/engine/loop/clock.ts'
@@ -106,7 +106,7 @@ function actsOf(
 function writeSettings(statements: Statements, liveSince: number) {
   writeBusiness(statements, business)
   people.forEach((person) => addPerson(statements, person, null))
-  services.forEach((service) => addService(statements, service))
+  services.forEach((service) => putService(statements, service))
   passages.forEach((passage) => putPassage(statements, passage))
   letters.forEach((letter) => putLetter(statements, { ...letter, changedAt: liveSince }, null))
   sequences.forEach(({ sequence, version, liveSince: since }) => {

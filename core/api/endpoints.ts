@@ -9,6 +9,7 @@ import { ask, change, changed, command, commandOn, end, made, nothing, part, tel
 import { letterEndpoints } from './letterEndpoints.ts'
 import { messageEndpoints } from './messageEndpoints.ts'
 import { sequenceEndpoints } from './sequenceEndpoints.ts'
+import { settingsEndpoints } from './settingsEndpoints.ts'
 import { taskEndpoints } from './taskEndpoints.ts'
 import {
   bookingLine,
@@ -63,6 +64,7 @@ export const endpoints = {
   ...messageEndpoints,
   ...taskEndpoints,
   ...sequenceEndpoints,
+  ...settingsEndpoints,
   session: ask({ path: '/api/session', summary: 'Who is signed in', answer: sessionView, access: 'anybody' }),
   signIn: tell({
     path: '/api/session',

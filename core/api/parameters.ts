@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { bookingId } from '../model/booking.ts'
+import { serviceId } from '../model/business.ts'
 import { clientId } from '../model/client.ts'
 import { letterId, passageId } from '../model/letter.ts'
 import { sendId } from '../model/send.ts'
@@ -22,6 +23,7 @@ const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
   passages: passageId,
   sends: sendId,
   sequences: sequenceId,
+  services: serviceId,
   tasks: taskId,
   // A new one gets its id from the server.
   variations: z.literal('new').or(variationId),

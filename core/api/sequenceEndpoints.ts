@@ -35,6 +35,17 @@ export type SequenceLine = z.infer<typeof sequenceLine>
 
 const ownVariation = z.object({ variation, whose: z.string() })
 
+/** What goes into effect client by client, and how far it is. */
+export const rolloutProgress = z.object({
+  total: z.number().int(),
+  ahead: z.number().int(),
+  isUnderWay: z.boolean(),
+  isStopped: z.boolean(),
+  /** Clients for whom something else would have happened than was shown: nothing did. */
+  others: z.array(z.object({ id: clientId, name: z.string() })),
+})
+export type RolloutProgress = z.infer<typeof rolloutProgress>
+
 export const sequenceView = z.object({
   sequence,
   /** What is in effect, or would be. */
@@ -53,16 +64,7 @@ export const sequenceView = z.object({
   variations: z.array(ownVariation),
   counts: z.record(z.string(), z.object({ sent: z.number(), skipped: z.number(), ahead: z.number() })),
   /** What went into effect last client by client, as long as there is something to be said of it. */
-  rollout: z
-    .object({
-      total: z.number().int(),
-      ahead: z.number().int(),
-      isUnderWay: z.boolean(),
-      isStopped: z.boolean(),
-      /** Clients for whom something else would have happened than was shown: nothing did. */
-      others: z.array(z.object({ id: clientId, name: z.string() })),
-    })
-    .nullable(),
+  rollout: rolloutProgress.nullable(),
 })
 export type SequenceView = z.infer<typeof sequenceView>
 
@@ -160,7 +162,7 @@ const whyNotLine = z.object({
 })
 export type WhyNotLine = z.infer<typeof whyNotLine>
 
-const sequenceAnswer = z.object({ id: z.string(), sends: z.number().int() })
+export const sequenceAnswer = z.object({ id: z.string(), sends: z.number().int() })
 
 /** What the server can be asked about sequences. */
 export const sequenceEndpoints = {

@@ -1,4 +1,5 @@
 import type { Booking } from '../model/booking.ts'
+import type { Business, Service } from '../model/business.ts'
 import type { Client } from '../model/client.ts'
 import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
 import type { Event } from '../model/event.ts'
@@ -39,10 +40,11 @@ export interface LetterDraft {
   readonly personId: string | null
 }
 
-/** A design that goes into effect client by client, beside everything else. */
+/** A design or changed settings that go into effect client by client, beside everything else. */
 export interface BegunRollout {
   readonly id: string
-  readonly sequenceId: string
+  /** Null: it is no design of a sequence. */
+  readonly sequenceId: string | null
   readonly rollout: GoingOver
   readonly personId: string | null
   readonly startedAt: number
@@ -88,6 +90,9 @@ export type Effect =
   /** What was stopped of a sequence is not taken up any more. */
   | { readonly kind: 'give up rollouts'; readonly sequenceId: string }
   | { readonly kind: 'end rollout'; readonly id: string; readonly at: number; readonly isStopped: boolean }
+  | { readonly kind: 'put business'; readonly business: Business }
+  | { readonly kind: 'put service'; readonly service: Service }
+  | { readonly kind: 'remove service'; readonly id: string }
   | { readonly kind: 'set sending'; readonly isOn: boolean }
   | { readonly kind: 'set sources kept'; readonly months: number | null }
   | { readonly kind: 'set note wishes'; readonly personId: string; readonly wishes: NoteWishes }
@@ -145,6 +150,12 @@ export function withEffects(facts: ClientFacts, effects: readonly Effect[]): Cli
 export function settingsWithEffects(settings: Settings, effects: readonly Effect[]): Settings {
   return effects.reduce((after: Settings, effect) => {
     switch (effect.kind) {
+      case 'put business':
+        return { ...after, business: effect.business }
+      case 'put service':
+        return { ...after, services: put(after.services, effect.service) }
+      case 'remove service':
+        return { ...after, services: after.services.filter(({ id }) => id !== effect.id) }
       case 'put sequence':
         return { ...after, sequences: put(after.sequences, effect.sequence) }
       case 'put sequence version': {

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { personId, serviceId } from './business.ts'
 import { clientId } from './client.ts'
-import { idOf, instant } from './values.ts'
+import { idOf, instant, oneLine, severalLines } from './values.ts'
 
 export const bookingId = idOf('bk')
 export const bookingStatus = z.enum(['requested', 'confirmed', 'cancelled', 'completed', 'missed'])
@@ -33,6 +33,20 @@ const history = z
   .strict()
 export type BookingHistory = z.infer<typeof history>
 
+/** What a client answered to a question of the service, with the question's words as they were asked. */
+export const givenAnswer = z.object({ question: oneLine(200), answer: severalLines(2000) }).strict()
+export type GivenAnswer = z.infer<typeof givenAnswer>
+
+/** Who cancelled a booking, why, and what it costs. */
+export const cancellation = z
+  .object({
+    by: z.enum(['client', 'business']),
+    reason: severalLines(1000),
+    feeCents: z.number().int().min(0),
+  })
+  .strict()
+export type Cancellation = z.infer<typeof cancellation>
+
 export const booking = z
   .object({
     id: bookingId,
@@ -46,6 +60,9 @@ export const booking = z
     partySize: z.number().int().min(1),
     /** Where it has several sessions, each with its own times; else empty. */
     sessions: z.array(session),
+    answers: z.array(givenAnswer),
+    /** Null: it is not cancelled, or nothing more is known of that. */
+    cancellation: cancellation.nullable(),
     madeAt: instant,
     /** When each status was last entered. */
     statusAt: z.partialRecord(bookingStatus, instant),

@@ -1,22 +1,7 @@
 import { z } from 'zod'
-import { emailAddress, idOf, isoDate, oneLine, requiredLine, timeOfDay } from './values.ts'
-
-/** A stretch of a day. Both ends count as open; it lies within one day. */
-export const interval = z
-  .object({ from: timeOfDay, to: z.union([timeOfDay, z.literal('24:00')]) })
-  .strict()
-  .refine(({ from, to }) => from < to, 'The end must be after the beginning.')
-
-/** The opening hours of one kind: when messages may go, when the office is open, when one can book. */
-export const openingHours = z
-  .object({
-    /** Seven lists, Monday first (ISO 8601 weekday order). */
-    weekly: z.array(z.array(interval)).length(7),
-    holidays: z.enum(['open', 'closed']),
-    closedDates: z.array(isoDate),
-  })
-  .strict()
-export type OpeningHours = z.infer<typeof openingHours>
+import { offer } from './offer.ts'
+import { openingHours } from './openingHours.ts'
+import { emailAddress, idOf, oneLine, requiredLine } from './values.ts'
 
 export const business = z
   .object({
@@ -60,6 +45,8 @@ export const business = z
         perMonth: z.number().int().min(1).nullable(),
       })
       .strict(),
+    /** Grows with each change. */
+    revision: z.number().int().min(1),
   })
   .strict()
 export type Business = z.infer<typeof business>
@@ -87,11 +74,14 @@ export const service = z
     durationMinutes: z
       .number()
       .int()
-      .min(1)
-      .max(14 * 24 * 60),
+      .min(1, 'At least 1 minute.')
+      .max(14 * 24 * 60, 'At most 14 days.'),
     /** How many people one start time can take. */
-    seats: z.number().int().min(1),
+    seats: z.number().int().min(1, 'At least one seat.').max(1_000_000, 'At most 1,000,000 seats.'),
+    offer,
     isActive: z.boolean(),
+    /** Grows with each change. */
+    revision: z.number().int().min(1),
   })
   .strict()
 export type Service = z.infer<typeof service>

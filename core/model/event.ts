@@ -46,6 +46,7 @@ export const eventKind = z.enum([
   'sequence paused',
   'sequence resumed',
   'sequence changed',
+  'settings changed',
   'sending held back',
   'sending switched on',
 ])

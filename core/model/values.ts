@@ -49,6 +49,14 @@ export const oneLine = (longest: number) =>
     .max(longest, `At most ${longest} characters.`)
     .regex(/^[^\p{Cc}\u2028\u2029]*$/u, 'Line breaks and control characters are not possible here.')
 
+/** Text of several lines: of control characters only line breaks. */
+export const severalLines = (longest: number) =>
+  z
+    .string()
+    .trim()
+    .max(longest, `At most ${longest} characters.`)
+    .regex(/^(?:[^\p{Cc}\u2028\u2029]|\n)*$/u, 'Control characters are not possible here.')
+
 /** One line of text that must not be empty. */
 export const requiredLine = (longest: number, sentence: string) => oneLine(longest).min(1, sentence)
 

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { bookingId, bookingStatus } from '../model/booking.ts'
-import { business, interval, personId, serviceId } from '../model/business.ts'
+import { business, personId, serviceId } from '../model/business.ts'
+import { interval } from '../model/openingHours.ts'
 import { clientId, contactId, namedDate } from '../model/client.ts'
 import { letterContent, letterId } from '../model/letter.ts'
 import { startRule, stopRule } from '../model/sequence.ts'

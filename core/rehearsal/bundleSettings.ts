@@ -1,3 +1,4 @@
+import { standardOffer } from '../model/offer.ts'
 import { writtenLetter } from '../letters/authoring.ts'
 import { letterWith } from '../letters/content.ts'
 import { freshHistory, type Booking } from '../model/booking.ts'
@@ -129,9 +130,16 @@ export function settingsOf(bundle: Bundle, outside: BundleOutside): Settings {
   checkNames(bundle)
   const { holidays, ...rules } = business
   const { isHoliday, holidayRegion } = calendarOf({ ...rules, holidays }, outside)
-  const plainService = { place: '', durationMinutes: 60, seats: 1_000_000, isActive: true }
+  const plainService = {
+    place: '',
+    durationMinutes: 60,
+    seats: 1_000_000,
+    offer: standardOffer,
+    revision: 1,
+    isActive: true,
+  }
   return {
-    business: { ...plainBusiness, ...rules, holidayRegion },
+    business: { ...plainBusiness, ...rules, holidayRegion, revision: 1 },
     people: people.map((one) => ({ ...one, role: 'helper' })),
     services: services.map((one) => ({ ...plainService, ...one, name: one.id })),
     letters: lettersOf(bundle),
@@ -203,6 +211,8 @@ function bookingOf(one: Bundle['bookings'][number], settings: Settings): Booking
       startAt: momentOf(start, zone),
       endAt: momentOf(end, zone),
     })),
+    answers: [],
+    cancellation: null,
     madeAt,
     statusAt: { [status]: madeAt },
     timesSetAt: madeAt,

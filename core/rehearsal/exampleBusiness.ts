@@ -1,3 +1,4 @@
+import { standardOffer } from '../model/offer.ts'
 import { instantOfLocal } from '../time/localText.ts'
 import { freshHistory, type Booking } from '../model/booking.ts'
 import type { Business, Person, Service } from '../model/business.ts'
@@ -38,6 +39,7 @@ export const exampleBusiness: Business = {
   sharedMailbox: null,
   replyTo: null,
   allowance: { perHour: null, perDay: null, perMonth: null },
+  revision: 1,
 }
 
 export const examplePerson: Person = {
@@ -55,6 +57,8 @@ export const exampleService: Service = {
   placeZone: null,
   durationMinutes: 120,
   seats: 4,
+  offer: standardOffer,
+  revision: 1,
   isActive: true,
 }
 
@@ -198,6 +202,8 @@ export function exampleBooking(startAt: number, madeAt: number): Booking {
     told: { startAt, endAt: startAt + 7_200_000, since: madeAt },
     partySize: 2,
     sessions: [],
+    answers: [],
+    cancellation: null,
     madeAt,
     statusAt: { confirmed: madeAt },
     timesSetAt: madeAt,

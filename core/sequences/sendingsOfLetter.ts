@@ -1,5 +1,6 @@
 import type { Sending } from '../letters/sendings.ts'
-import type { Business, OpeningHours } from '../model/business.ts'
+import type { Business } from '../model/business.ts'
+import type { OpeningHours } from '../model/openingHours.ts'
 import { startTraits } from '../model/startEvent.ts'
 import type { Sequence, SequenceVersion } from '../model/sequence.ts'
 import type { Timing } from '../model/timing.ts'

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
-import type { OpeningHours } from '../model/business.ts'
+import type { OpeningHours } from '../model/openingHours.ts'
 import { at } from '../rehearsal/exampleBusiness.ts'
 import { epochDayOf } from './calendar.ts'
 import {

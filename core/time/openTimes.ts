@@ -1,4 +1,4 @@
-import type { OpeningHours } from '../model/business.ts'
+import type { OpeningHours } from '../model/openingHours.ts'
 import { epochDayOf, hourMs, minuteOfDay, weekdayOf, type EpochDay, type MinuteOfDay } from './calendar.ts'
 import { dayAt, instantAt, type Zone } from './zones.ts'
 
@@ -17,7 +17,8 @@ export interface OpenTimes {
 /** How many days a search for an open moment looks ahead or back before it gives up. */
 export const openSearchDays = 60
 
-interface MinuteStretch {
+/** A stretch of a day on its clock. */
+export interface MinuteStretch {
   readonly from: MinuteOfDay
   readonly to: MinuteOfDay
 }
@@ -34,6 +35,13 @@ function joined(stretches: readonly MinuteStretch[]): MinuteStretch[] {
   return result
 }
 
+/** The stretches of each weekday, Monday first, in order and apart. */
+export function weeklyStretches({ weekly }: OpeningHours): readonly (readonly MinuteStretch[])[] {
+  return weekly.map((day) =>
+    joined(day.map(({ from, to }) => ({ from: minuteOfDay(from), to: minuteOfDay(to) }))),
+  )
+}
+
 /** How many dates' stretches are remembered before they are forgotten again. */
 const rememberedDays = 5000
 
@@ -44,9 +52,7 @@ export function openTimesOf(
   isHoliday: (day: EpochDay) => boolean,
 ): OpenTimes {
   const closedDays = new Set(hours.closedDates.map(epochDayOf))
-  const weekly = hours.weekly.map((day) =>
-    joined(day.map(({ from, to }) => ({ from: minuteOfDay(from), to: minuteOfDay(to) }))),
-  )
+  const weekly = weeklyStretches(hours)
   const work = (day: EpochDay): readonly OpenStretch[] => {
     if (closedDays.has(day)) return []
     if (hours.holidays === 'closed' && isHoliday(day)) return []

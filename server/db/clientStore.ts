@@ -56,7 +56,16 @@ export function putClient(statements: Statements, put: Client) {
 }
 
 export function asBooking(row: Record<string, unknown>): Booking {
-  const { sessionsJson, statusAtJson, historyJson, settlingJson, toldJson, ...plain } = row
+  const {
+    sessionsJson,
+    statusAtJson,
+    historyJson,
+    settlingJson,
+    toldJson,
+    answersJson,
+    cancellationJson,
+    ...plain
+  } = row
   return booking.parse({
     ...plain,
     sessions: fromJson(sessionsJson),
@@ -64,11 +73,13 @@ export function asBooking(row: Record<string, unknown>): Booking {
     history: fromJson(historyJson),
     settling: fromJson(settlingJson),
     told: fromJson(toldJson),
+    answers: fromJson(answersJson),
+    cancellation: fromJson(cancellationJson),
   })
 }
 
 export function putBooking(statements: Statements, put: Booking) {
-  const { sessions, statusAt, history, settling, told, ...plain } = kept(booking, put)
+  const { sessions, statusAt, history, settling, told, answers, cancellation, ...plain } = kept(booking, put)
   statements.run('putBooking', {
     ...plain,
     sessionsJson: asJson(sessions),
@@ -76,6 +87,8 @@ export function putBooking(statements: Statements, put: Booking) {
     historyJson: asJson(history),
     settlingJson: settling && asJson(settling),
     toldJson: asJson(told),
+    answersJson: asJson(answers),
+    cancellationJson: cancellation && asJson(cancellation),
   })
 }
 

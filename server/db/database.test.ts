@@ -140,7 +140,11 @@ test('a business that was there before keeps its e-mails for ever until somebody
     ALTER TABLE messages DROP COLUMN is_packed; ALTER TABLE messages DROP COLUMN text;
     ALTER TABLE business DROP COLUMN sources_kept_months; DROP TABLE letter_drafts;
     DROP INDEX clients_by_language; ALTER TABLE passages DROP COLUMN translations_json;
-    ALTER TABLE sends DROP COLUMN approved_words_json; PRAGMA user_version = 11;`)
+    ALTER TABLE sends DROP COLUMN approved_words_json;
+    DROP INDEX variations_of_service; DROP INDEX enquiries_of_service; DROP INDEX contacts_by_address;
+    ALTER TABLE services DROP COLUMN offer_json; ALTER TABLE services DROP COLUMN revision;
+    ALTER TABLE business DROP COLUMN revision; ALTER TABLE bookings DROP COLUMN answers_json;
+    ALTER TABLE bookings DROP COLUMN cancellation_json; PRAGMA user_version = 11;`)
   database.close()
   const after = openStore(folder)
   expect(after.statements.one('readSourcesKept')).toEqual({ months: null })

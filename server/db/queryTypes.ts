@@ -16,13 +16,15 @@ export interface Queries {
   listClients: { parameters: 'now' | 'afterId' | 'words' | 'which' | 'limit'; columns: 'id' | 'name' | 'isActive' | 'email' | 'tags' | 'nextStartAt' | 'lastSentAt' }
   anyClient: { parameters: never; columns: 'id' }
   nameOfClient: { parameters: 'id'; columns: 'id' | 'name' }
-  readBooking: { parameters: 'id'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
-  bookingsOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
-  bookingsAlive: { parameters: 'clientId' | 'endedSince' | 'subjectIdsJson'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
-  bookingsMadeSince: { parameters: 'clientId' | 'since' | 'endedSince'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
-  putBooking: { parameters: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision'; columns: never }
+  readBooking: { parameters: 'id'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
+  bookingsOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
+  bookingsAlive: { parameters: 'clientId' | 'endedSince' | 'subjectIdsJson'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
+  bookingsMadeSince: { parameters: 'clientId' | 'since' | 'endedSince'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
+  putBooking: { parameters: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision'; columns: never }
   noteTold: { parameters: 'toldJson' | 'id'; columns: never }
   seatsTaken: { parameters: 'serviceId' | 'endAt' | 'startAt' | 'exceptBookingId'; columns: 'seats' }
+  takenBetween: { parameters: 'from' | 'to' | 'exceptBookingId'; columns: 'serviceId' | 'startAt' | 'endAt' | 'partySize' | 'personInChargeId' }
+  clientsByAddress: { parameters: 'email'; columns: 'id' | 'name' }
   listBookings: { parameters: 'from' | 'to'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'status' | 'startAt' | 'endAt' | 'partySize' }
   bookingLinesOfClient: { parameters: 'clientId' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'status' | 'startAt' | 'endAt' | 'partySize' }
   enquiriesOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'serviceId' | 'stage' | 'receivedAt' | 'stageAtJson' | 'wishedOn' | 'wishedSetAt' | 'deadlineOn' | 'deadlineSetAt' | 'personInChargeId' | 'eveningJson' | 'ticksJson' }
@@ -174,15 +176,17 @@ export interface Queries {
   readMeta: { parameters: 'key'; columns: 'value' }
   forgetMeta: { parameters: 'key'; columns: never }
   writeMeta: { parameters: 'key' | 'value'; columns: never }
-  readBusiness: { parameters: never; columns: 'name' | 'zone' | 'postalAddress' | 'phone' | 'senderName' | 'senderAddress' | 'sendingHoursJson' | 'officeHoursJson' | 'holidayCountry' | 'holidaySubdivision' | 'completesAfterHours' | 'settleMinutes' | 'leapDay' | 'promotionalPerDay' | 'promotionalGapHours' | 'moveThresholdMinutes' | 'sharedMailboxJson' | 'replyTo' | 'allowanceJson' | 'isSendingOn' }
-  writeBusiness: { parameters: 'name' | 'zone' | 'postalAddress' | 'phone' | 'senderName' | 'senderAddress' | 'sendingHoursJson' | 'officeHoursJson' | 'holidayCountry' | 'holidaySubdivision' | 'completesAfterHours' | 'settleMinutes' | 'leapDay' | 'promotionalPerDay' | 'promotionalGapHours' | 'moveThresholdMinutes' | 'sharedMailboxJson' | 'replyTo' | 'allowanceJson'; columns: never }
+  readBusiness: { parameters: never; columns: 'name' | 'zone' | 'postalAddress' | 'phone' | 'senderName' | 'senderAddress' | 'sendingHoursJson' | 'officeHoursJson' | 'holidayCountry' | 'holidaySubdivision' | 'completesAfterHours' | 'settleMinutes' | 'leapDay' | 'promotionalPerDay' | 'promotionalGapHours' | 'moveThresholdMinutes' | 'sharedMailboxJson' | 'replyTo' | 'allowanceJson' | 'revision' | 'isSendingOn' }
+  writeBusiness: { parameters: 'name' | 'zone' | 'postalAddress' | 'phone' | 'senderName' | 'senderAddress' | 'sendingHoursJson' | 'officeHoursJson' | 'holidayCountry' | 'holidaySubdivision' | 'completesAfterHours' | 'settleMinutes' | 'leapDay' | 'promotionalPerDay' | 'promotionalGapHours' | 'moveThresholdMinutes' | 'sharedMailboxJson' | 'replyTo' | 'allowanceJson' | 'revision'; columns: never }
   setSendingOn: { parameters: 'isSendingOn'; columns: never }
   setAllowance: { parameters: 'allowanceJson'; columns: never }
   allPeople: { parameters: never; columns: 'id' | 'name' | 'email' | 'role' | 'isActive' }
   insertPerson: { parameters: 'id' | 'name' | 'email' | 'role' | 'isActive' | 'passwordHash'; columns: never }
   passwordOf: { parameters: 'email'; columns: 'id' | 'passwordHash' }
-  allServices: { parameters: never; columns: 'id' | 'name' | 'place' | 'placeZone' | 'durationMinutes' | 'seats' | 'isActive' }
-  insertService: { parameters: 'id' | 'name' | 'place' | 'placeZone' | 'durationMinutes' | 'seats' | 'isActive'; columns: never }
+  allServices: { parameters: never; columns: 'id' | 'name' | 'place' | 'placeZone' | 'durationMinutes' | 'seats' | 'isActive' | 'offerJson' | 'revision' }
+  putService: { parameters: 'id' | 'name' | 'place' | 'placeZone' | 'durationMinutes' | 'seats' | 'isActive' | 'offerJson' | 'revision'; columns: never }
+  removeService: { parameters: 'id'; columns: never }
+  usesOfService: { parameters: 'id' | 'now'; columns: 'bookings' | 'bookingsAhead' | 'enquiries' }
   allSequences: { parameters: never; columns: 'id' | 'name' | 'state' | 'liveSince' | 'currentVersion' }
   putSequence: { parameters: 'id' | 'name' | 'state' | 'liveSince' | 'currentVersion'; columns: never }
   allSequenceVersions: { parameters: never; columns: 'sequenceId' | 'version' | 'startJson' | 'stepsJson' | 'stopsJson' }

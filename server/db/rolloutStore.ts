@@ -9,7 +9,8 @@ import type { Statements } from './statements.ts'
 /** A rollout that is still going over its clients. */
 export interface RolloutUnderWay {
   readonly id: string
-  readonly sequenceId: string
+  /** Null: changed settings. */
+  readonly sequenceId: string | null
   readonly rollout: GoingOver
   readonly personId: string | null
   /** When what was announced was worked out, in business time; null: nothing was asked about. */
@@ -50,7 +51,7 @@ export function rolloutUnderWay(statements: Statements): RolloutUnderWay | null 
   if (!row) return null
   return {
     id: String(row['id']),
-    sequenceId: String(row['sequenceId']),
+    sequenceId: typeof row['sequenceId'] === 'string' ? row['sequenceId'] : null,
     rollout: goingOver.parse(fromJson(row['rolloutJson'])),
     personId: typeof row['personId'] === 'string' ? row['personId'] : null,
     announcedAt: row['announcedAt'] === null ? null : Number(row['announcedAt']),

@@ -66,13 +66,14 @@ export function addPerson(statements: Statements, added: Person, passwordHash: s
 }
 
 export function readServices(statements: Statements): Service[] {
-  return readRows(statements, 'service', statements.all('allServices'), (row) =>
-    service.parse({ ...row, isActive: isSet(row['isActive']) }),
+  return readRows(statements, 'service', statements.all('allServices'), ({ offerJson, ...row }) =>
+    service.parse({ ...row, isActive: isSet(row['isActive']), offer: fromJson(offerJson) }),
   )
 }
 
-export function addService(statements: Statements, added: Service) {
-  statements.run('insertService', { ...kept(service, added), isActive: flag(added.isActive) })
+export function putService(statements: Statements, put: Service) {
+  const { offer, ...plain } = kept(service, put)
+  statements.run('putService', { ...plain, isActive: flag(put.isActive), offerJson: asJson(offer) })
 }
 
 export function readServiceVariations(statements: Statements): Variation[] {

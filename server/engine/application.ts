@@ -110,10 +110,13 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'add own word': ['letters'],
   'put design': ['sequences'],
   'remove design': ['sequences'],
-  'begin rollout': ['sequences'],
-  'end rollout': ['sequences', 'sends'],
+  'begin rollout': ['sequences', 'settings'],
+  'end rollout': ['sequences', 'sends', 'settings'],
   'take up rollout': ['sequences'],
   'give up rollouts': ['sequences'],
+  'put business': ['sending', 'sends', 'settings'],
+  'put service': ['bookings', 'sends', 'settings'],
+  'remove service': ['settings'],
   'set sending': ['sending', 'sends'],
   'set sources kept': ['sending'],
   'set note wishes': [],
@@ -123,6 +126,9 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
 }
 
 const settingsEffects: readonly Effect['kind'][] = [
+  'put business',
+  'put service',
+  'remove service',
   'put sequence',
   'put sequence version',
   'remove sequence',

@@ -16,7 +16,7 @@ import { asJson, flag, kept } from '../db/columns.ts'
 import { appendEvent } from '../db/eventStore.ts'
 import { putDraft, putLetter, putPassage } from '../db/letterStore.ts'
 import { putSend } from '../db/sendStore.ts'
-import { addSequenceVersion, putSequence } from '../db/settingsStore.ts'
+import { addSequenceVersion, putSequence, putService, writeBusiness } from '../db/settingsStore.ts'
 import type { Statements } from '../db/statements.ts'
 import { putRollout } from '../db/rolloutStore.ts'
 
@@ -76,6 +76,9 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
   'give up rollouts': (statements, { sequenceId }) => void statements.run('giveUpRollouts', { sequenceId }),
   'take up rollout': (statements, { id }) => void statements.run('takeUpRollout', { id }),
   'begin rollout': (statements, { begun }) => putRollout(statements, begun),
+  'put business': (statements, { business }) => writeBusiness(statements, business),
+  'put service': (statements, { service }) => putService(statements, service),
+  'remove service': (statements, { id }) => void statements.run('removeService', { id }),
   'set sending': (statements, { isOn }) => void statements.run('setSendingOn', { isSendingOn: flag(isOn) }),
   'set sources kept': (statements, { months }) =>
     void statements.run('setSourcesKept', { months: kept(sourcesKeptMonths, months) }),

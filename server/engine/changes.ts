@@ -10,6 +10,7 @@ export type Topic =
   | 'mail'
   | 'letters'
   | 'sequences'
+  | 'settings'
 
 export interface Changes {
   publish(topics: readonly Topic[]): void

@@ -5,6 +5,29 @@ import { isoDateOf, yearMonthDayOf, type EpochDay } from '#core/time/calendar.ts
 /** The name of the public holiday on a date, or null. */
 export type HolidayName = (day: EpochDay) => string | null
 
+/** A region whose public holidays are known. */
+export interface Region {
+  readonly country: string
+  readonly name: string
+  readonly subdivisions: { code: string; name: string }[]
+}
+
+let regions: readonly Region[] | null = null
+
+/** All regions whose public holidays are known, by name. */
+export function knownRegions(): readonly Region[] {
+  const all = new Holidays()
+  regions ??= Object.entries(all.getCountries('en'))
+    .map(([country, name]) => {
+      const states = Object.entries(
+        (all.getStates(country, 'en') as Record<string, string> | undefined) ?? {},
+      )
+      return { country, name, subdivisions: states.map(([code, state]) => ({ code, name: state })) }
+    })
+    .sort((one, other) => one.name.localeCompare(other.name, 'en'))
+  return regions
+}
+
 /** Public holidays of a region. A year's set is worked out once: each look-up in the package costs milliseconds. */
 export function holidaysOf({ country, subdivision }: Business['holidayRegion']): HolidayName {
   const calendar = subdivision === null ? new Holidays(country) : new Holidays(country, subdivision)

@@ -11,6 +11,7 @@ import { clientRoutes } from '../routes/clients.ts'
 import { frameRoutes } from '../routes/frame.ts'
 import { letterRoutes } from '../routes/letters.ts'
 import { sequenceRoutes } from '../routes/sequences.ts'
+import { settingsRoutes } from '../routes/settings.ts'
 import { mailboxRoutes } from '../routes/mailboxes.ts'
 import { optOutRoutes } from '../routes/optOut.ts'
 import { yoursRoutes } from '../routes/yours.ts'
@@ -79,6 +80,7 @@ export function createApp(running: RunningApplication, log: Logger): Express {
   mailboxRoutes(app, running)
   letterRoutes(app, running)
   sequenceRoutes(app, running)
+  settingsRoutes(app, running)
   app.use(['/choose', '/yours'], limitOfClientPages())
   optOutRoutes(app, running)
   yoursRoutes(app, running)

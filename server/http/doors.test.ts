@@ -79,6 +79,8 @@ const ask = ({ cookie, csrf }: SignedIn, method: Endpoint['method'], path: strin
 describe('who may ask what', () => {
   /** Every endpoint stands here; a new one has to be given its place. */
   const ofOwner = [
+    'changeSettings',
+    'removeService',
     'putIntoEffect',
     'removeSequence',
     'setSending',
@@ -90,6 +92,7 @@ describe('who may ask what', () => {
   ]
   const ofAnybody = ['firstRun', 'session', 'signIn', 'signInToDemo']
   const ofTeam = [
+    ...['businessSettings', 'startSettingsDifference', 'usesOfService'],
     ...['actOnSends', 'addClient', 'addFile', 'addLetter', 'addOwnWord', 'addSequence', 'addTask', 'alike'],
     ...['archiveLetter', 'askAboutBooking', 'askAboutClient', 'askAboutSends', 'audience', 'backToApproval'],
     ...[

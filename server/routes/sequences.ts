@@ -10,7 +10,7 @@ import { findStep } from '#core/sequences/steps.ts'
 import { dateAndTime } from '#core/time/format.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
-import { createDifferences } from '../sequences/differences.ts'
+import { differencesOf } from '../sequences/differences.ts'
 import { sequenceLines, sequenceView } from '../sequences/lines.ts'
 import { previewSequence, previewSubjects } from '../sequences/preview.ts'
 import { trustOfSteps } from '../sequences/trust.ts'
@@ -21,8 +21,7 @@ import { serve, valueOf } from './route.ts'
 function designRoutes(router: Router, running: RunningApplication) {
   const { application, commands } = running
   const { statements } = application.store
-  const differences = createDifferences(application)
-  application.onEnd(() => differences.endAll())
+  const differences = differencesOf(application)
   serve(router, statements, endpoints.addExample, ({ body, called }) =>
     valueOf(commands.addExample(called('addExample'), body.name)),
   )

@@ -63,8 +63,20 @@ function take(job: Job, news: DifferenceNews, application: Application, now: num
   }
 }
 
+const known = new WeakMap<Application, Differences>()
+
+/** The differences that are being worked out beside an application. */
+export function differencesOf(application: Application): Differences {
+  const before = known.get(application)
+  if (before) return before
+  const made = createDifferences(application)
+  known.set(application, made)
+  application.onEnd(() => made.endAll())
+  return made
+}
+
 /** Differences over all clients, each worked out in a thread of its own, so that nothing else waits for it. */
-export function createDifferences(application: Application): Differences {
+function createDifferences(application: Application): Differences {
   const jobs = new Map<string, Job>()
   const end = (id: string) => {
     const job = jobs.get(id)

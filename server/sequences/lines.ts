@@ -11,8 +11,9 @@ import { startRuleWords } from '#core/sequences/eventWords.ts'
 import { surprisesOf, type WarningFacts } from '#core/sequences/warnings.ts'
 import { addMonths, yearMonthDayOf } from '#core/time/calendar.ts'
 import { dayAt, instantAt } from '#core/time/zones.ts'
-import { fromJson, isSet } from '../db/columns.ts'
+import { fromJson } from '../db/columns.ts'
 import type { Application } from '../engine/application.ts'
+import { rolloutOf } from '../engine/rollouts/progress.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { houseOf, problemsIn } from '../letters/lines.ts'
 
@@ -120,19 +121,6 @@ export function sequenceLines(running: RunningApplication): SequenceLine[] {
       hasDesign: kept !== undefined,
     }
   })
-}
-
-/** What went into effect last client by client; null: nothing, or it is all done. */
-function rolloutOf({ store: { statements } }: Application, sequenceId: string): SequenceView['rollout'] {
-  const row = statements.one('latestRollout', { sequenceId })
-  if (!row) return null
-  const others = statements
-    .all('othersOfRollout', { id: String(row['id']) })
-    .map(({ id, name }) => ({ id: String(id), name: String(name) }))
-  const isUnderWay = row['endedAt'] === null
-  const isStopped = isSet(row['isStopped'])
-  if (!isUnderWay && !isStopped && others.length === 0) return null
-  return { total: Number(row['total']), ahead: Number(row['ahead']), isUnderWay, isStopped, others }
 }
 
 export function sequenceView({ application }: RunningApplication, id: string): SequenceView | null {

@@ -12,7 +12,7 @@ import {
 } from '#core/rehearsal/exampleBusiness.ts'
 import { startRule } from '#core/model/sequence.ts'
 import { starterLetters } from '#core/sequences/starterLetters.ts'
-import { addPerson, addSequence, addService, writeBusiness } from '../db/settingsStore.ts'
+import { addPerson, addSequence, putService, writeBusiness } from '../db/settingsStore.ts'
 import { putLetter } from '../db/letterStore.ts'
 import type { Statements } from '../db/statements.ts'
 import type { Commands } from '../engine/commands/commands.ts'
@@ -44,7 +44,7 @@ export const asItStands = ({ store }: Application, id: string) => ({
 export function writeExampleBusiness(statements: Statements) {
   writeBusiness(statements, exampleBusiness)
   addPerson(statements, examplePerson, null)
-  addService(statements, { ...exampleService, seats: 100_000 })
+  putService(statements, { ...exampleService, seats: 100_000 })
   starterLetters.forEach((letter) => putLetter(statements, letter, null))
   addSequence(
     statements,

@@ -216,6 +216,7 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | 'foretold')[]>> 
   sessions: ['session', 'sessions'],
   mail: ['mailbox'],
   letters: ['letters', 'letter', 'settings', 'sequences'],
+  settings: ['settings', 'businessSettings', 'overview', 'ribbon', 'booking'],
   sequences: ['sequences', 'sequence', 'settings', 'client', 'previewSequence', 'trust', 'whyNot'],
 }
 

@@ -1,6 +1,13 @@
 import { z } from 'zod'
 import { instantOfLocal } from '../../time/localText.ts'
-import { bookingStatus, freshHistory, type Booking, type BookingHistory } from '../../model/booking.ts'
+import {
+  bookingStatus,
+  freshHistory,
+  type Booking,
+  type BookingHistory,
+  type Cancellation,
+  type GivenAnswer,
+} from '../../model/booking.ts'
 import { personId, serviceId, type Service } from '../../model/business.ts'
 import { clientId } from '../../model/client.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
@@ -20,6 +27,7 @@ import {
   withStatus,
   type StatusByHand,
 } from '../following/bookingStatus.ts'
+import { cancellingFee } from '../../booking/policy.ts'
 import type { EngineContext } from '../context.ts'
 import type { Effect } from '../effects.ts'
 import { conclude } from '../following/react.ts'
@@ -64,6 +72,8 @@ export interface BookedTimes {
   readonly startAt: number
   readonly endAt: number
   readonly sessions?: Booking['sessions']
+  /** Who does it then, where that is somebody else. */
+  readonly personInChargeId?: string
 }
 
 /** Times as the clock at the place shows them, as instants. Null: there is no such service. */
@@ -94,7 +104,9 @@ function seatsProblem(
 }
 
 /** What is asked for when a booking is made, beside its times. */
-export type BookingAsked = Omit<MakeBookingInput, 'startLocal' | 'endLocal'>
+export type BookingAsked = Omit<MakeBookingInput, 'startLocal' | 'endLocal'> & {
+  readonly answers?: readonly GivenAnswer[]
+}
 
 /** A new booking at given instants. */
 export function bookAt(
@@ -106,6 +118,7 @@ export function bookAt(
 ): Result<readonly Effect[]> {
   const { settings, facts } = slice
   const { now } = context
+  const { answers = [] } = input
   const service = settings.services.find((one) => one.id === input.serviceId && one.isActive)
   if (!service) return refused('not found', 'There is no such service.', 'serviceId')
   const inCharge = input.personInChargeId
@@ -123,6 +136,8 @@ export function bookAt(
     endAt,
     partySize: input.partySize,
     sessions,
+    answers: [...answers],
+    cancellation: null,
     madeAt: now,
     statusAt: { [input.status]: now },
     timesSetAt: now,
@@ -152,7 +167,8 @@ export function makeBooking(
 
 type Found = Result<Booking>
 
-function findBooking({ facts }: Slice, bookingId: string, revision: number): Found {
+/** A booking in the revision an act on it was decided on. */
+export function findBooking({ facts }: Slice, bookingId: string, revision: number): Found {
   const booking = facts.bookings.find((one) => one.id === bookingId)
   if (!booking) return refused('not found', 'There is no such booking.')
   if (booking.revision !== revision) {
@@ -170,10 +186,11 @@ function changeStatus(
   revision: number,
   status: StatusByHand,
   context: EngineContext,
+  cancellation: Cancellation | null = null,
 ): Result<readonly Effect[]> {
   const found = findBooking(slice, bookingId, revision)
   if (!found.ok) return found
-  const changed = statusChange(slice, found.value, status, context)
+  const changed = statusChange(slice, found.value, status, context, cancellation)
   return changed.ok ? done(conclude(slice, changed.value.effects, context, changed.value.manner)) : changed
 }
 
@@ -187,8 +204,28 @@ type StatusCommand = (
 export const confirmBooking: StatusCommand = (slice, bookingId, revision, context) =>
   changeStatus(slice, bookingId, revision, 'confirmed', context)
 
+/** Cancelled by the business: that costs the client nothing. */
 export const cancelBooking: StatusCommand = (slice, bookingId, revision, context) =>
-  changeStatus(slice, bookingId, revision, 'cancelled', context)
+  changeStatus(slice, bookingId, revision, 'cancelled', context, {
+    by: 'business',
+    reason: '',
+    feeCents: 0,
+  })
+
+/** Cancelled by the client, or for them because they asked for it, with what that costs now. */
+export function cancelForClient(
+  slice: Slice,
+  bookingId: string,
+  revision: number,
+  reason: string,
+  context: EngineContext,
+): Result<readonly Effect[]> {
+  const found = findBooking(slice, bookingId, revision)
+  if (!found.ok) return found
+  const service = serviceOf(slice.settings, found.value.serviceId)
+  const feeCents = cancellingFee(service, found.value, context.now)
+  return changeStatus(slice, bookingId, revision, 'cancelled', context, { by: 'client', reason, feeCents })
+}
 
 /** Nobody came. */
 export const missBooking: StatusCommand = (slice, bookingId, revision, context) =>
@@ -305,7 +342,10 @@ export function moveTo(
   const service = serviceOf(settings, old.serviceId)
   if (times.endAt <= times.startAt) return refused('invalid', endFault.message, 'endLocal')
   if (isSameTime(old, times)) return refused('invalid', 'That is the time it already has.', 'startLocal')
-  const { booking, kind } = movedBooking(old, times, settings, context.now)
+  const moved = movedBooking(old, times, settings, context.now)
+  const { kind } = moved
+  const { personInChargeId = moved.booking.personInChargeId } = times
+  const booking: Booking = { ...moved.booking, personInChargeId }
   const noSeats = seatStatuses.includes(booking.status)
     ? seatsProblem(service, booking, old.id, seatsTaken)
     : null

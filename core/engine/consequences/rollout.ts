@@ -81,16 +81,16 @@ export function putIntoEffect(
 export function rolledOut(
   slice: Slice,
   after: Settings,
-  sequenceId: string,
+  sequenceId: string | null,
   going: GoingOver,
   context: EngineContext,
 ): readonly Effect[] {
-  const sequence = after.sequences.find(({ id }) => id === sequenceId)
-  if (!sequence) return []
   const present: Slice = { settings: after, facts: slice.facts }
   if ('plansAnew' in going) return replan(present, context)
+  const sequence = after.sequences.find(({ id }) => id === sequenceId)
+  if (!sequence) return []
   const { movesRunning, includesExisting } = going
-  const moved = movesRunning ? moveRuns(present, sequenceId, context) : []
+  const moved = movesRunning ? moveRuns(present, sequence.id, context) : []
   if (!includesExisting) return moved
   const next: Slice = { settings: after, facts: withEffects(slice.facts, moved) }
   return [...moved, ...include(sequence, includable(sequence, next, context.now), next, context)]

@@ -2,12 +2,14 @@ import {
   canBecome,
   freshHistory,
   type Booking,
+  type Cancellation,
   type BookingHistory,
   type BookingStatus,
 } from '../../model/booking.ts'
 import type { EventKind } from '../../model/event.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
 import { placeZone, serviceOf, type Settings, type Slice } from '../../planning/slice.ts'
+import { moneyIn } from '../../letters/language.ts'
 import { hourMs } from '../../time/calendar.ts'
 import { dateAndTime } from '../../time/format.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
@@ -71,6 +73,7 @@ export function withStatus(booking: Booking, status: BookingStatus, now: number)
   return {
     ...booking,
     status,
+    cancellation: null,
     statusAt: { ...booking.statusAt, [status]: now },
     history: withReached(booking.history, status),
     revision: booking.revision + 1,
@@ -102,6 +105,7 @@ export function withoutEnding(booking: Booking, now: number): Booking {
   return {
     ...booking,
     status: from?.status ?? 'requested',
+    cancellation: null,
     statusAt: from?.statusAt ?? without(without(booking.statusAt, 'cancelled'), 'missed'),
     history: withUndone(
       { ...history, reached: from?.history.reached ?? ['requested'] },
@@ -123,6 +127,7 @@ export function madeAgain(booking: Booking, now: number, asked?: 'confirmed'): B
   return {
     ...booking,
     status,
+    cancellation: null,
     statusAt: { [status]: now },
     madeAt: now,
     timesSetAt: now,
@@ -188,12 +193,24 @@ function completedByHand(
   return done({ effects: bookingChange(settings, next, 'booking completed', sentence, context), manner: {} })
 }
 
+const cancelledBy = (cancellation: Cancellation | null) =>
+  cancellation?.by === 'client' ? ' by the client' : ''
+
+/** Why it was cancelled and what that costs, as further sentences; empty: nothing is known of that. */
+function because(cancellation: Cancellation | null): string {
+  const { reason = '', feeCents = 0 } = cancellation ?? {}
+  const why = reason === '' ? '' : ` “${reason}”`
+  return feeCents === 0 ? why : `${why} Fee: ${moneyIn('en', feeCents)}.`
+}
+
 /** Gives a booking another status. Confirming ends its settle time; the others settle. */
 export function statusChange(
   { settings }: Slice,
   booking: Booking,
   status: StatusByHand,
   context: EngineContext,
+  /** Where it is cancelled: by whom, why and what it costs. */
+  cancellation: Cancellation | null = null,
 ): Result<BookingChange> {
   const isAllowed =
     canBecome(booking.status, status) && !(booking.status === 'completed' && status === 'confirmed')
@@ -203,7 +220,7 @@ export function statusChange(
   if (status === 'confirmed') return done(confirmedChange(booking, settings, context))
   if (status === 'completed') return completedByHand(settings, booking, context)
   const settling = settlingFrom(booking, settings, context.now)
-  const next = { ...withStatus(booking, status, context.now), settling }
-  const sentence = `Booking ${status}: ${bookingWords(settings, next)}.`
+  const next = { ...withStatus(booking, status, context.now), settling, cancellation }
+  const sentence = `Booking ${status}${cancelledBy(cancellation)}: ${bookingWords(settings, next)}.${because(cancellation)}`
   return done({ effects: bookingChange(settings, next, `booking ${status}`, sentence, context), manner: {} })
 }

@@ -66,14 +66,16 @@ SELECT id, name FROM clients WHERE id = @id;
 
 -- name: readBooking
 SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
-  start_at AS startAt, end_at AS endAt, party_size AS partySize, made_at AS madeAt,
+  start_at AS startAt, end_at AS endAt, party_size AS partySize, answers_json AS answersJson,
+  cancellation_json AS cancellationJson, made_at AS madeAt,
   sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, history_json AS historyJson, settling_json AS settlingJson,
   told_json AS toldJson, revision
 FROM bookings WHERE id = @id;
 
 -- name: bookingsOfClient
 SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
-  start_at AS startAt, end_at AS endAt, party_size AS partySize, made_at AS madeAt,
+  start_at AS startAt, end_at AS endAt, party_size AS partySize, answers_json AS answersJson,
+  cancellation_json AS cancellationJson, made_at AS madeAt,
   sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, history_json AS historyJson, settling_json AS settlingJson,
   told_json AS toldJson, revision
 FROM bookings WHERE client_id = @clientId ORDER BY start_at, id;
@@ -81,13 +83,15 @@ FROM bookings WHERE client_id = @clientId ORDER BY start_at, id;
 -- name: bookingsAlive
 -- Those not over for long, and those asked for.
 SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
-  start_at AS startAt, end_at AS endAt, party_size AS partySize, made_at AS madeAt,
+  start_at AS startAt, end_at AS endAt, party_size AS partySize, answers_json AS answersJson,
+  cancellation_json AS cancellationJson, made_at AS madeAt,
   sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, history_json AS historyJson, settling_json AS settlingJson,
   told_json AS toldJson, revision
 FROM bookings WHERE client_id = @clientId AND end_at >= @endedSince
 UNION
 SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
-  start_at AS startAt, end_at AS endAt, party_size AS partySize, made_at AS madeAt,
+  start_at AS startAt, end_at AS endAt, party_size AS partySize, answers_json AS answersJson,
+  cancellation_json AS cancellationJson, made_at AS madeAt,
   sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, history_json AS historyJson, settling_json AS settlingJson,
   told_json AS toldJson, revision
 FROM bookings WHERE client_id = @clientId AND (id IN (SELECT value FROM json_each(@subjectIdsJson))
@@ -96,18 +100,20 @@ ORDER BY startAt, id;
 
 -- name: bookingsMadeSince
 SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
-  start_at AS startAt, end_at AS endAt, party_size AS partySize, made_at AS madeAt,
+  start_at AS startAt, end_at AS endAt, party_size AS partySize, answers_json AS answersJson,
+  cancellation_json AS cancellationJson, made_at AS madeAt,
   sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, history_json AS historyJson, settling_json AS settlingJson,
   told_json AS toldJson, revision
 FROM bookings WHERE client_id = @clientId AND made_at >= @since AND end_at < @endedSince ORDER BY startAt, id;
 
 -- name: putBooking
-INSERT INTO bookings (id, client_id, service_id, person_in_charge_id, status, start_at, end_at, party_size, made_at,
-  sessions_json, status_at_json, times_set_at, history_json, settling_json, told_json, revision)
-VALUES (@id, @clientId, @serviceId, @personInChargeId, @status, @startAt, @endAt, @partySize, @madeAt,
-  @sessionsJson, @statusAtJson, @timesSetAt, @historyJson, @settlingJson, @toldJson, @revision)
+INSERT INTO bookings (id, client_id, service_id, person_in_charge_id, status, start_at, end_at, party_size, answers_json,
+  cancellation_json, made_at, sessions_json, status_at_json, times_set_at, history_json, settling_json, told_json, revision)
+VALUES (@id, @clientId, @serviceId, @personInChargeId, @status, @startAt, @endAt, @partySize, @answersJson,
+  @cancellationJson, @madeAt, @sessionsJson, @statusAtJson, @timesSetAt, @historyJson, @settlingJson, @toldJson, @revision)
 ON CONFLICT (id) DO UPDATE SET person_in_charge_id = excluded.person_in_charge_id, status = excluded.status,
   start_at = excluded.start_at, end_at = excluded.end_at, party_size = excluded.party_size,
+  answers_json = excluded.answers_json, cancellation_json = excluded.cancellation_json,
   sessions_json = excluded.sessions_json, status_at_json = excluded.status_at_json, times_set_at = excluded.times_set_at, history_json = excluded.history_json, settling_json = excluded.settling_json, told_json = excluded.told_json, made_at = excluded.made_at, revision = excluded.revision;
 
 -- name: noteTold
@@ -117,6 +123,17 @@ UPDATE bookings SET told_json = @toldJson WHERE id = @id AND told_json <> @toldJ
 SELECT coalesce(sum(party_size), 0) AS seats FROM bookings
 WHERE service_id = @serviceId AND start_at < @endAt AND end_at > @startAt
   AND status IN ('requested', 'confirmed', 'completed') AND id IS NOT @exceptBookingId;
+
+-- name: takenBetween
+-- What begins within some time and takes room; of any service, because people are busy with any.
+SELECT service_id AS serviceId, start_at AS startAt, end_at AS endAt, party_size AS partySize,
+  person_in_charge_id AS personInChargeId
+FROM bookings WHERE start_at >= @from AND start_at < @to AND status IN ('requested', 'confirmed', 'completed')
+  AND id IS NOT @exceptBookingId;
+
+-- name: clientsByAddress
+SELECT DISTINCT c.id, c.name FROM contacts k JOIN clients c ON c.id = k.client_id
+WHERE k.email = @email COLLATE NOCASE AND k.email IS NOT NULL AND c.is_active = 1 ORDER BY c.id LIMIT 10;
 
 -- name: listBookings
 SELECT b.id, b.client_id AS clientId, c.name AS clientName, b.service_id AS serviceId, b.status,

@@ -35,7 +35,7 @@ DELETE FROM rollout_clients WHERE rollout_id = @id AND state = 'done';
 SELECT r.id, r.started_at AS startedAt, r.ended_at AS endedAt, r.is_stopped AS isStopped,
   (SELECT count(*) FROM rollout_clients c WHERE c.rollout_id = r.id) AS total,
   (SELECT count(*) FROM rollout_clients c WHERE c.rollout_id = r.id AND c.state = 'ahead') AS ahead
-FROM rollouts r WHERE r.sequence_id = @sequenceId ORDER BY r.started_at DESC, r.id DESC LIMIT 1;
+FROM rollouts r WHERE r.sequence_id IS @sequenceId ORDER BY r.started_at DESC, r.id DESC LIMIT 1;
 
 -- name: othersOfRollout
 SELECT o.client_id AS id, c.name FROM rollout_clients o JOIN clients c ON c.id = o.client_id

@@ -15,17 +15,17 @@ SELECT name, zone, postal_address AS postalAddress, phone, sender_name AS sender
   completes_after_hours AS completesAfterHours, settle_minutes AS settleMinutes, leap_day AS leapDay,
   promotional_per_day AS promotionalPerDay, promotional_gap_hours AS promotionalGapHours,
   move_threshold_minutes AS moveThresholdMinutes, shared_mailbox_json AS sharedMailboxJson, reply_to AS replyTo,
-  allowance_json AS allowanceJson,
+  allowance_json AS allowanceJson, revision,
   is_sending_on AS isSendingOn
 FROM business WHERE only = 1;
 
 -- name: writeBusiness
 INSERT INTO business (only, name, zone, postal_address, phone, sender_name, sender_address, sending_hours_json,
   office_hours_json, holiday_country, holiday_subdivision, completes_after_hours, settle_minutes, leap_day,
-  promotional_per_day, promotional_gap_hours, move_threshold_minutes, shared_mailbox_json, reply_to, allowance_json, is_sending_on)
+  promotional_per_day, promotional_gap_hours, move_threshold_minutes, shared_mailbox_json, reply_to, allowance_json, revision, is_sending_on)
 VALUES (1, @name, @zone, @postalAddress, @phone, @senderName, @senderAddress, @sendingHoursJson,
   @officeHoursJson, @holidayCountry, @holidaySubdivision, @completesAfterHours, @settleMinutes, @leapDay,
-  @promotionalPerDay, @promotionalGapHours, @moveThresholdMinutes, @sharedMailboxJson, @replyTo, @allowanceJson, 1)
+  @promotionalPerDay, @promotionalGapHours, @moveThresholdMinutes, @sharedMailboxJson, @replyTo, @allowanceJson, @revision, 1)
 ON CONFLICT (only) DO UPDATE SET name = excluded.name, zone = excluded.zone,
   postal_address = excluded.postal_address, phone = excluded.phone, sender_name = excluded.sender_name,
   sender_address = excluded.sender_address, sending_hours_json = excluded.sending_hours_json,
@@ -33,7 +33,8 @@ ON CONFLICT (only) DO UPDATE SET name = excluded.name, zone = excluded.zone,
   holiday_subdivision = excluded.holiday_subdivision, completes_after_hours = excluded.completes_after_hours,
   settle_minutes = excluded.settle_minutes, leap_day = excluded.leap_day, promotional_per_day = excluded.promotional_per_day,
   promotional_gap_hours = excluded.promotional_gap_hours, move_threshold_minutes = excluded.move_threshold_minutes,
-  shared_mailbox_json = excluded.shared_mailbox_json, reply_to = excluded.reply_to, allowance_json = excluded.allowance_json;
+  shared_mailbox_json = excluded.shared_mailbox_json, reply_to = excluded.reply_to, allowance_json = excluded.allowance_json,
+  revision = excluded.revision;
 
 -- name: setSendingOn
 UPDATE business SET is_sending_on = @isSendingOn WHERE only = 1;
@@ -52,12 +53,25 @@ VALUES (@id, @name, @email, @role, @isActive, @passwordHash);
 SELECT id, password_hash AS passwordHash FROM people WHERE email = @email AND is_active = 1;
 
 -- name: allServices
-SELECT id, name, place, place_zone AS placeZone, duration_minutes AS durationMinutes, seats, is_active AS isActive
+SELECT id, name, place, place_zone AS placeZone, duration_minutes AS durationMinutes, seats, is_active AS isActive,
+  offer_json AS offerJson, revision
 FROM services ORDER BY name, id;
 
--- name: insertService
-INSERT INTO services (id, name, place, place_zone, duration_minutes, seats, is_active)
-VALUES (@id, @name, @place, @placeZone, @durationMinutes, @seats, @isActive);
+-- name: putService
+INSERT INTO services (id, name, place, place_zone, duration_minutes, seats, is_active, offer_json, revision)
+VALUES (@id, @name, @place, @placeZone, @durationMinutes, @seats, @isActive, @offerJson, @revision)
+ON CONFLICT (id) DO UPDATE SET name = excluded.name, place = excluded.place, place_zone = excluded.place_zone,
+  duration_minutes = excluded.duration_minutes, seats = excluded.seats, is_active = excluded.is_active,
+  offer_json = excluded.offer_json, revision = excluded.revision;
+
+-- name: removeService
+DELETE FROM services WHERE id = @id;
+
+-- name: usesOfService
+SELECT (SELECT count(*) FROM bookings WHERE service_id = @id) AS bookings,
+  (SELECT count(*) FROM bookings WHERE service_id = @id AND start_at > @now AND status IN ('requested', 'confirmed'))
+    AS bookingsAhead,
+  (SELECT count(*) FROM enquiries WHERE service_id = @id) AS enquiries;
 
 -- name: allSequences
 SELECT id, name, state, live_since AS liveSince, current_version AS currentVersion FROM sequences ORDER BY name, id;

@@ -25,6 +25,7 @@ import { forOverdue, overdueSends } from '../sending/overdue.ts'
 import { createTaskCommands } from './taskCommands.ts'
 import { createLetterCommands } from './letterCommands.ts'
 import { createSequenceCommands } from './sequenceCommands.ts'
+import { createSettingsCommands } from './settingsCommands.ts'
 import { focusOn, onlyLiving } from '../../db/livingStore.ts'
 
 function bookingAnswer(effects: readonly Effect[]): Changed {
@@ -149,6 +150,7 @@ export function createCommands(application: Application, sendingObstacle: string
   return {
     ...createSequenceCommands(application),
     ...createLetterCommands(application),
+    ...createSettingsCommands(application),
     makeBooking: (call: CommandCall, input: MakeBookingInput): Result<Changed> =>
       application.command(call, (context) =>
         onClient(

@@ -5,7 +5,7 @@ import { readSend } from '../../db/sendStore.ts'
 import { addSequence } from '../../db/settingsStore.ts'
 import { addBookedClient, call, openExample, testFolder } from '../../testing/seed.ts'
 import { sequenceView } from '../../sequences/lines.ts'
-import { createDifferences } from '../../sequences/differences.ts'
+import { differencesOf } from '../../sequences/differences.ts'
 import { planAllAnew } from './sequenceCommands.ts'
 import type { RolloutAsk } from '../rollouts/rollouts.ts'
 import type { RunningApplication } from '../runningApplication.ts'
@@ -78,7 +78,7 @@ describe('a design put into effect', () => {
 const threadMs = 60_000
 
 async function differenceOf(of: RunningApplication, ask: RolloutAsk) {
-  const differences = createDifferences(of.application)
+  const differences = differencesOf(of.application)
   const id = differences.start(ask)
   for (let tries = 0; tries < 1000; tries += 1) {
     const found = differences.read(id)
@@ -154,7 +154,7 @@ test(
         addBookedClient(of.application, of.commands, `Client ${index}`, `c${index}@many.example`, 5)
       }
     })
-    const differences = createDifferences(of.application)
+    const differences = differencesOf(of.application)
     const ask = { sequenceId: 'sq_1', design, rollout: { ...forNobody, movesRunning: true } }
     const id = differences.start(ask)
     const seen: number[] = []

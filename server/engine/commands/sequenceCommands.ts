@@ -1,4 +1,3 @@
-import { announcedOf } from '#core/engine/consequences/announced.ts'
 import type { EngineContext } from '#core/engine/context.ts'
 import type { Effect } from '#core/engine/effects.ts'
 import { replan } from '#core/engine/following/replan.ts'
@@ -21,13 +20,12 @@ import { withStep } from '#core/sequences/editing.ts'
 import { findStep } from '#core/sequences/steps.ts'
 import { fromJson, isSet } from '../../db/columns.ts'
 import { readVariation } from '../../db/clientStore.ts'
-import { changedMeanwhile } from '../considering/announcements.ts'
 import { forOverdue, overdueSends } from '../sending/overdue.ts'
 import type { CommandCall, Decision, Application } from '../application.ts'
-import { clientRollouts, rolloutPlan, type RolloutAsk, type RolloutPlan } from '../rollouts/rollouts.ts'
+import { intoEffect, underWay, type InEffect } from '../rollouts/intoEffect.ts'
+import type { DesignAsk } from '../rollouts/rollouts.ts'
 import { endedRollout, inStepsFrom } from '../rollouts/rolloutSteps.ts'
-import type { Statements } from '../../db/statements.ts'
-import { aheadOf, rolloutUnderWay } from '../../db/rolloutStore.ts'
+import { rolloutUnderWay } from '../../db/rolloutStore.ts'
 
 /** The slices of all clients with running runs, of one sequence or of any, under the given settings. */
 function* runningSlices(
@@ -71,84 +69,7 @@ function switched(
   return done([...live.value, ...missed])
 }
 
-export interface SequenceAnswer {
-  readonly id: string
-  /** How many sends changed. */
-  readonly sends: number
-}
-
 const countSends = (effects: readonly Effect[]) => effects.filter(({ kind }) => kind === 'put send').length
-
-/** What was written is in effect now, and what was stopped on its way there is over. */
-const replacing = (sequenceId: string): readonly Effect[] => [
-  { kind: 'remove design', sequenceId },
-  { kind: 'give up rollouts', sequenceId },
-]
-
-/** A design in effect at once, and client by client for those it concerns; each is held to what was announced. */
-function inSteps(
-  application: Application,
-  ask: RolloutAsk,
-  plan: RolloutPlan,
-  announcementId: string | null,
-  settings: Settings,
-  context: EngineContext,
-): Result<Decision<SequenceAnswer>> {
-  const shown = announcementId === null ? null : application.announcements.of(announcementId)
-  if (announcementId !== null && shown === null) return refused('changed meanwhile', changedMeanwhile)
-  const { sequenceId, rollout } = ask
-  const { before, clientIds } = plan
-  const { now: startedAt, personId } = context
-  const announced = shown && { at: shown.at, all: shown.announced }
-  const begun = { id: context.newId('ro'), sequenceId, rollout, personId, startedAt, announced, clientIds }
-  return done({
-    effects: [...replacing(sequenceId), ...before, { kind: 'begin rollout', begun }],
-    answer: { id: sequenceId, sends: shown?.announced.length ?? 0 },
-    concerns: clientIds,
-    afterwards: (ids) =>
-      [
-        ...clientRollouts(application.store.statements, settings, { ...plan, clientIds: ids }, ask, context),
-      ].flatMap((one) => one?.effects ?? []),
-  })
-}
-
-/** Why nothing else of a sequence can go into effect: something still is on its way there. Null: nothing is. */
-function underWay(statements: Statements, sequenceId: string): Result<never> | null {
-  const under = rolloutUnderWay(statements)
-  if (under?.sequenceId !== sequenceId) return null
-  const sentence = `The changes before are still going into effect: ${aheadOf(statements, under.id)} clients are ahead. Wait for that, or stop it.`
-  return refused('not allowed now', sentence)
-}
-
-/** A design in effect for everybody it concerns, if that is still what was announced. */
-function intoEffect(
-  application: Application,
-  ask: RolloutAsk,
-  announcementId: string | null,
-  settings: Settings,
-  context: EngineContext,
-): Result<Decision<SequenceAnswer>> {
-  const { statements } = application.store
-  const plan = rolloutPlan(statements, settings, ask, context)
-  if (!plan.ok) return plan
-  const stillGoing = underWay(statements, ask.sequenceId)
-  if (stillGoing) return stillGoing
-  if (plan.value.clientIds.length >= inStepsFrom)
-    return inSteps(application, ask, plan.value, announcementId, settings, context)
-  const all = [...clientRollouts(statements, settings, plan.value, ask, context)].filter(
-    (one) => one !== null,
-  )
-  const { letters } = plan.value.after
-  const announced = all.flatMap(({ changes }) => changes).map((change) => announcedOf(change, letters))
-  if (
-    announcementId !== null &&
-    !application.announcements.isStillSo(announcementId, announced, context.now)
-  ) {
-    return refused('changed meanwhile', changedMeanwhile)
-  }
-  const effects = [...replacing(ask.sequenceId), ...plan.value.before, ...all.flatMap((one) => one.effects)]
-  return done({ effects, answer: { id: ask.sequenceId, sends: announced.length } })
-}
 
 /** A design in which one step waits for approval. */
 function withApproval(design: SequenceDesign, stepId: string): SequenceDesign {
@@ -162,7 +83,7 @@ function waitsAgain(
   stepId: string,
   settings: Settings,
   context: EngineContext,
-): Result<Decision<SequenceAnswer>> {
+): Result<Decision<InEffect>> {
   const sequence = settings.sequences.find(({ id }) => id === sequenceId)
   const version = sequence && versionOf(settings, sequenceId, sequence.currentVersion)
   const step = version && findStep(version, stepId)
@@ -197,7 +118,7 @@ function answering(application: Application) {
     id: string,
     decide: Decide,
     concernsOf?: () => readonly string[],
-  ): Result<SequenceAnswer> =>
+  ): Result<InEffect> =>
     application.command(call, (context, settings) => {
       const decided = decide(context, settings)
       if (!decided.ok) return decided
@@ -312,7 +233,7 @@ function variationCommands(application: Application) {
 }
 
 /** A command that holds itself to what was announced. */
-const heldByItself = (call: CommandCall): CommandCall => ({
+export const heldByItself = (call: CommandCall): CommandCall => ({
   ...call,
   considered: { ...call.considered, announcementId: null },
 })
@@ -334,7 +255,7 @@ export function createSequenceCommands(application: Application) {
       ),
 
     /** A design in effect, as it was announced; null: without having been announced. */
-    putIntoEffect: (call: CommandCall, ask: RolloutAsk, announcementId: string | null) =>
+    putIntoEffect: (call: CommandCall, ask: DesignAsk, announcementId: string | null) =>
       application.command(heldByItself(call), (context, settings) =>
         intoEffect(application, ask, announcementId, settings, context),
       ),

@@ -1,9 +1,10 @@
+import { standardOffer } from '#core/model/offer.ts'
 import type { FirstRunInput } from '#core/api/endpoints.ts'
 import type { Business, Person } from '#core/model/business.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { starterLetters } from '#core/sequences/starterLetters.ts'
 import { starterLetterIds, starterVersion } from '#core/sequences/starters.ts'
-import { addPerson, addSequence, addService, writeBusiness } from '../../db/settingsStore.ts'
+import { addPerson, addSequence, putService, writeBusiness } from '../../db/settingsStore.ts'
 import { putLetter } from '../../db/letterStore.ts'
 import { Refusal } from '../../http/problems.ts'
 import { hashPassword } from '../../session/password.ts'
@@ -37,6 +38,7 @@ function businessOf(input: Omit<FirstRunInput, 'word'>): Business {
     sharedMailbox: null,
     replyTo: null,
     allowance: { perHour: null, perDay: null, perMonth: null },
+    revision: 1,
   }
 }
 
@@ -63,7 +65,14 @@ export async function setUp(application: Application, input: Omit<FirstRunInput,
     const { statements } = store
     writeBusiness(statements, businessOf(input))
     addPerson(statements, person, passwordHash)
-    addService(statements, { ...input.service, id: newId('sv'), placeZone: null, isActive: true })
+    putService(statements, {
+      ...input.service,
+      id: newId('sv'),
+      placeZone: null,
+      offer: standardOffer,
+      revision: 1,
+      isActive: true,
+    })
     const isLive = input.startWithReminders
     const inUse = new Set(isLive ? starterLetterIds : [])
     starterLetters.forEach((letter) =>

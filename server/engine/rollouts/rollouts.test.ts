@@ -8,7 +8,7 @@ import { exampleSteps } from '#core/rehearsal/exampleBusiness.ts'
 import { readSend } from '../../db/sendStore.ts'
 import { createApp } from '../../http/app.ts'
 import { addEda, signInEda } from '../../testing/signIn.ts'
-import { createDifferences } from '../../sequences/differences.ts'
+import { differencesOf } from '../../sequences/differences.ts'
 import { sequenceView } from '../../sequences/lines.ts'
 import { addBookedClient, asItStands, call, openExample, testFolder } from '../../testing/seed.ts'
 import type { RolloutAsk } from './rollouts.ts'
@@ -48,7 +48,7 @@ async function withMany(folder = testFolder()): Promise<RunningApplication> {
 }
 
 async function shownFor({ application }: RunningApplication) {
-  const differences = createDifferences(application)
+  const differences = differencesOf(application)
   const id = differences.start(ask)
   for (;;) {
     const found = differences.read(id)

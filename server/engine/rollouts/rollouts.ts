@@ -8,19 +8,28 @@ import {
   type Rollout,
   type SequenceDesign,
 } from '#core/engine/consequences/rollout.ts'
+import { settingsChanged, type SettingsChange } from '#core/engine/commands/settingsCommands.ts'
 import { done, type Result } from '#core/model/problem.ts'
 import type { Change } from '#core/planning/difference.ts'
 import { asksAboutBookings } from '#core/planning/atRest.ts'
 import { versionOf, type Settings, type Slice } from '#core/planning/slice.ts'
-import { readableClientFacts, type Reading } from '../../db/livingStore.ts'
+import { onlyLiving, readableClientFacts, type Reading } from '../../db/livingStore.ts'
 import type { Statements } from '../../db/statements.ts'
+import { holidaysOf } from '../holidays.ts'
 
 /** A design and for whom it is to count. */
-export interface RolloutAsk {
+export interface DesignAsk {
   readonly sequenceId: string
   readonly design: SequenceDesign
   readonly rollout: Rollout
 }
+
+/** What is to go into effect for everybody it concerns: a design, or changed settings. */
+export type RolloutAsk = DesignAsk | { readonly sequenceId: null; readonly change: SettingsChange }
+
+/** What goes over the clients for it. */
+export const goingOf = (ask: RolloutAsk): GoingOver =>
+  ask.sequenceId === null ? { plansAnew: true } : ask.rollout
 
 /** What it does for one client. */
 export interface ClientRollout {
@@ -39,22 +48,35 @@ export interface RolloutPlan {
   readonly clientIds: readonly string[]
 }
 
-function concerned(statements: Statements, { sequenceId, rollout }: RolloutAsk): readonly string[] {
+function concerned(statements: Statements, ask: RolloutAsk): readonly string[] {
   const idsOf = (rows: readonly Record<string, unknown>[]) => rows.map((row) => String(row['id']))
+  if (ask.sequenceId === null) return idsOf(statements.all('clientsWithRunningRuns', { sequenceId: null }))
+  const { sequenceId, rollout } = ask
   if (rollout.includesExisting) return idsOf(statements.all('allClientIds'))
   return rollout.movesRunning ? idsOf(statements.all('clientsWithRunningRuns', { sequenceId })) : []
 }
 
-/** The settings with a design in effect, and whom it may concern. */
+/** Other settings with the holidays of their own region. */
+function withHolidays(before: Settings, after: Settings): Settings {
+  const { holidayRegion } = after.business
+  if (JSON.stringify(holidayRegion) === JSON.stringify(before.business.holidayRegion)) return after
+  const holidays = holidaysOf(holidayRegion)
+  return { ...after, isHoliday: (day) => holidays(day) !== null }
+}
+
+/** The settings with what is to go into effect, and whom it may concern. */
 export function rolloutPlan(
   statements: Statements,
   settings: Settings,
   ask: RolloutAsk,
   context: EngineContext,
 ): Result<RolloutPlan> {
-  const before = putIntoEffect(settings, ask.sequenceId, ask.design, context)
+  const before =
+    ask.sequenceId === null
+      ? settingsChanged(settings, ask.change, context)
+      : putIntoEffect(settings, ask.sequenceId, ask.design, context)
   if (!before.ok) return before
-  const after = settingsWithEffects(settings, before.value)
+  const after = withHolidays(settings, settingsWithEffects(settings, before.value))
   return done({ before: before.value, after, clientIds: concerned(statements, ask) })
 }
 
@@ -65,9 +87,10 @@ export function rolloutPlan(
 export function readingFor(
   statements: Statements,
   clientId: string,
-  { sequenceId, rollout }: { readonly sequenceId: string; readonly rollout: GoingOver },
+  { sequenceId, rollout }: { readonly sequenceId: string | null; readonly rollout: GoingOver },
   after: Settings,
 ): Reading {
+  if (sequenceId === null) return onlyLiving
   const sequence = after.sequences.find(({ id }) => id === sequenceId)
   const asks = sequence && asksAboutBookings(versionOf(after, sequenceId, sequence.currentVersion))
   if (asks || ('includesExisting' in rollout && rollout.includesExisting)) return 'everything'
@@ -83,12 +106,13 @@ export function* clientRollouts(
   ask: RolloutAsk,
   context: EngineContext,
 ): Generator<ClientRollout | null> {
-  const { sequenceId, rollout } = ask
+  const { sequenceId } = ask
+  const rollout = goingOf(ask)
   for (const id of clientIds) {
     const facts = readableClientFacts(
       statements,
       id,
-      readingFor(statements, id, ask, after),
+      readingFor(statements, id, { sequenceId, rollout }, after),
       settings,
       context.now,
     )

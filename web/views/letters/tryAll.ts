@@ -68,6 +68,8 @@ function factsFor(row: AudienceRow, { pattern, services, people }: TrialShare, z
             told: { ...times, since: 0 },
             partySize: partySize ?? 1,
             sessions: [],
+            answers: [],
+            cancellation: null,
             madeAt: 0,
             statusAt: {},
             timesSetAt: 0,

@@ -1,0 +1,64 @@
+import { z } from 'zod'
+import { businessInput, settingsChange } from '../engine/commands/settingsCommands.ts'
+import { ask, command, end, made, tell } from './described.ts'
+import { sequenceAnswer, rolloutProgress } from './sequenceEndpoints.ts'
+
+/** What depends on a service. */
+export const usesOfService = z.object({
+  bookingsAhead: z.number().int(),
+  /** Each kind of thing in words, with its number or its name. */
+  names: z.array(z.string()),
+})
+export type UsesOfService = z.infer<typeof usesOfService>
+
+/** The business as Set-up shows it. */
+export const businessSettings = z.object({
+  business: businessInput,
+  zone: z.string(),
+  revision: z.number().int(),
+  /** Countries and their subdivisions whose public holidays are known. */
+  regions: z.array(
+    z.object({
+      country: z.string(),
+      name: z.string(),
+      subdivisions: z.array(z.object({ code: z.string(), name: z.string() })),
+    }),
+  ),
+  /** Settings that are going into effect client by client; null: none are. */
+  rollout: rolloutProgress.nullable(),
+})
+export type BusinessSettings = z.infer<typeof businessSettings>
+
+/** What holds for everybody: the business, its hours and its services. */
+export const settingsEndpoints = {
+  businessSettings: ask({
+    path: '/api/settings/business',
+    summary: 'Facts, hours and limits of the business',
+    answer: businessSettings,
+  }),
+  startSettingsDifference: tell({
+    path: '/api/settings/difference',
+    summary: 'Begin to work out what changed settings would do, for everybody',
+    body: z.object({ change: settingsChange }).strict(),
+    answer: z.object({ jobId: z.string() }),
+  }),
+  changeSettings: tell({
+    path: '/api/settings/change',
+    summary: 'Change settings, as it was announced',
+    body: z.object({ ...command, change: settingsChange, announcementId: z.string().max(64) }).strict(),
+    answer: sequenceAnswer,
+    access: 'owner',
+  }),
+  usesOfService: ask({
+    path: '/api/services/:id/uses',
+    summary: 'What depends on a service',
+    answer: usesOfService,
+  }),
+  removeService: end({
+    path: '/api/services/:id',
+    summary: 'Delete a service that nothing depends on',
+    body: z.object(command).strict(),
+    answer: made,
+    access: 'owner',
+  }),
+} as const

@@ -1,0 +1,156 @@
+import type { Service } from '../model/business.ts'
+import { placeZone, type Settings } from '../planning/slice.ts'
+import { hourMs, minuteMs, type EpochDay } from '../time/calendar.ts'
+import { dayAt } from '../time/zones.ts'
+import { startsOn, type Start } from './starts.ts'
+
+/** What is booked already, of any service. */
+export interface Taken {
+  readonly serviceId: string
+  readonly startAt: number
+  readonly endAt: number
+  readonly partySize: number
+  readonly personInChargeId: string | null
+}
+
+/** A time that can be booked, with the seats that are left and who would do it; null: nobody in particular. */
+export interface FreeTime extends Start {
+  readonly seatsLeft: number
+  readonly personId: string | null
+}
+
+interface Occupied extends Taken {
+  /** With the buffers of its service. */
+  readonly from: number
+  readonly to: number
+}
+
+/** What is booked, in the order in which it begins, buffers included. */
+export interface Diary {
+  readonly occupied: readonly Occupied[]
+  readonly longest: number
+}
+
+const noBuffers = { bufferBeforeMinutes: 0, bufferAfterMinutes: 0 }
+
+function withBuffers<Stretch extends Start>(service: Service | undefined, stretch: Stretch) {
+  const { bufferBeforeMinutes, bufferAfterMinutes } = service?.offer ?? noBuffers
+  return {
+    ...stretch,
+    from: stretch.startAt - bufferBeforeMinutes * minuteMs,
+    to: stretch.endAt + bufferAfterMinutes * minuteMs,
+  }
+}
+
+/** What is booked, made ready to be asked for many times. */
+export function diaryOf(settings: Settings, taken: readonly Taken[]): Diary {
+  const services = new Map(settings.services.map((service) => [service.id, service]))
+  const occupied = taken
+    .map((one) => withBuffers(services.get(one.serviceId), one))
+    .sort((one, other) => one.from - other.from)
+  return { occupied, longest: occupied.reduce((most, { from, to }) => Math.max(most, to - from), 0) }
+}
+
+/** The first place at which something begins at or after a moment. */
+function firstFrom(occupied: readonly Occupied[], moment: number): number {
+  let low = 0
+  let high = occupied.length
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if ((occupied[middle]?.from ?? Infinity) < moment) low = middle + 1
+    else high = middle
+  }
+  return low
+}
+
+/** What of the diary lies in the way of a stretch of time; what only touches it does not. */
+function inTheWay({ occupied, longest }: Diary, from: number, to: number): Occupied[] {
+  const found: Occupied[] = []
+  for (let index = firstFrom(occupied, from - longest); index < occupied.length; index += 1) {
+    const one = occupied[index]
+    if (!one || one.from >= to) break
+    if (one.to > from) found.push(one)
+  }
+  return found
+}
+
+/** Somebody who can do it then; null: that does not matter; undefined: nobody is free. */
+function personFor(
+  { people }: Settings,
+  { offer }: Service,
+  shared: readonly Occupied[],
+  others: readonly Occupied[],
+  preferredId: string | null,
+): string | null | undefined {
+  if (offer.personIds.length === 0) return null
+  const able = offer.personIds.filter((id) => people.some((one) => one.id === id && one.isActive))
+  const isFree = (id: string) => !others.some(({ personInChargeId }) => personInChargeId === id)
+  const already = able.find(
+    (id) => shared.some(({ personInChargeId }) => personInChargeId === id) && isFree(id),
+  )
+  const preferred = able.find((id) => id === preferredId && isFree(id))
+  return already ?? preferred ?? able.find(isFree)
+}
+
+/** A start as it can still be booked, by a preferred person where they are free; null: it is taken. */
+export function freeAt(
+  settings: Settings,
+  service: Service,
+  diary: Diary,
+  start: Start,
+  preferredId: string | null = null,
+): FreeTime | null {
+  const { from, to } = withBuffers(service, start)
+  const met = inTheWay(diary, from, to)
+  const isSame = (one: Taken) =>
+    service.offer.isShared && one.serviceId === service.id && one.startAt === start.startAt
+  const shared = met.filter(isSame)
+  const others = met.filter((one) => !isSame(one))
+  if (others.some(({ serviceId }) => serviceId === service.id)) return null
+  const personId = personFor(settings, service, shared, others, preferredId)
+  const seatsLeft = service.seats - shared.reduce((sum, { partySize }) => sum + partySize, 0)
+  return personId === undefined || seatsLeft <= 0 ? null : { ...start, seatsLeft, personId }
+}
+
+export interface Asked {
+  /** Dates of the service's place, the last one included. */
+  readonly fromDay: EpochDay
+  readonly toDay: EpochDay
+  readonly now: number
+  readonly partySize: number
+}
+
+/** Why clients cannot book a start by themselves at a moment; null: they can. */
+export function tooSoonOrFar(settings: Settings, { offer }: Service, startAt: number, now: number) {
+  const zone = settings.zones.zone(settings.business.zone)
+  if (startAt <= now) return 'past'
+  if (startAt < now + offer.noticeHours * hourMs) return 'notice'
+  return dayAt(zone, startAt) > dayAt(zone, now) + offer.horizonDays ? 'horizon' : null
+}
+
+/** The times at which clients can book a service for so many people, in order. */
+export function freeTimes(
+  settings: Settings,
+  service: Service,
+  diary: Diary,
+  { fromDay, toDay, now, partySize }: Asked,
+): readonly FreeTime[] {
+  const found: FreeTime[] = []
+  for (let day = fromDay; day <= toDay; day += 1) {
+    for (const start of startsOn(settings, service, day)) {
+      if (tooSoonOrFar(settings, service, start.startAt, now) !== null) continue
+      const free = freeAt(settings, service, diary, start)
+      if (free && free.seatsLeft >= partySize) found.push(free)
+    }
+  }
+  return found
+}
+
+/** The dates of its place on which clients can book a service at all. */
+export function bookableDays(settings: Settings, service: Service, now: number) {
+  const place = placeZone(settings, service)
+  const business = settings.zones.zone(settings.business.zone)
+  // The horizon is a date of the business; the same moment may be another date at the place.
+  const last = dayAt(business, now) + service.offer.horizonDays + 1
+  return { fromDay: dayAt(place, now), toDay: last }
+}
