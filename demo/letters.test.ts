@@ -74,6 +74,7 @@ function factsFor(firstName: string, lastName: string): MergeFacts {
     progress: ['The meadow is chosen.', 'The toast is ordered.'],
     runStartedAt: moment('2026-05-14 07:40'),
     optOutUrl: 'https://thistledown.example/choose/cl_1.abc',
+    allUrl: 'https://thistledown.example/all/cl_1.abc',
     bookingUrl: 'https://thistledown.example/yours/bk_1.abc',
     zone: realZones.zone(business.zone),
     readerZone: null,

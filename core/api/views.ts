@@ -363,6 +363,8 @@ export const settingsView = z.object({
   ),
   sequences: z.array(z.object({ id: sequenceId, name: z.string(), state: sequenceState })),
   hasSharedMailbox: z.boolean(),
+  /** Where clients reach this house. */
+  publicUrl: z.string(),
   /** Tags, stages and dates that are in use, to choose from. */
   namesInUse: z.array(nameInUse),
   /** What differs in single steps for services. */

@@ -332,7 +332,7 @@ function worldOf(made: Made): World {
 
 describe('free times', () => {
   test('are those of a slow look at each quarter hour, over random calendars', () => {
-    const numRuns = Number(process.env['VORFREUDE_FULL'] === 'yes' ? 20_000 : 2000)
+    const numRuns = process.env['VORFREUDE_FULL'] === 'yes' ? 20_000 : 2000
     let most = 0
     let withSome = 0
     fc.assert(

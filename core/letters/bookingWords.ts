@@ -27,6 +27,11 @@ export function timeAtPlace(zones: BookingZones, at: number, language: Language)
   return clockTime(zones.zone, at) + zoneWords(zones, at, language)
 }
 
+/** A moment at the place, and whose time it is where that is not the reader's: `Saturday 16 May 2026, 05:20 (Berlin time)`. */
+export function momentAtPlace(zones: BookingZones, at: number, language: Language): string {
+  return `${longDateIn(language, dayAt(zones.zone, at))}, ${timeAtPlace(zones, at, language)}`
+}
+
 /** What, when, where and for how many, as rows; what is not known is left out. */
 export function bookingRows(
   { startAt, endAt, partySize }: Pick<Booking, 'startAt' | 'endAt' | 'partySize'>,

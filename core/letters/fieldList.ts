@@ -58,6 +58,10 @@ export const fieldList: Readonly<Record<FieldName, FieldInfo>> = {
   'booking.oldDate': booking('Old date', { canBeMissing: true }),
   'booking.oldTime': booking('Old start time', { canBeMissing: true }),
   'booking.partySize': booking('Number of people'),
+  'booking.directions': booking('How to get there', { canBeMissing: true }),
+  'booking.price': booking('Price', { canBeMissing: true }),
+  'booking.freeUntil': booking('Free to cancel until'),
+  'booking.fee': booking('Fee for cancelling', { canBeMissing: true }),
   'booking.dayFromSending': booking('Weekday or date', { isOfMoment: true }),
   'booking.distanceFromSending': booking('Days to go', { isOfMoment: true }),
   'enquiry.wishedDate': { label: 'Date wished for', group: 'Enquiry', needs: 'enquiry', canBeMissing: true },
@@ -74,7 +78,10 @@ export const fieldList: Readonly<Record<FieldName, FieldInfo>> = {
   'business.postalAddress': business('Postal address', true),
   'link.booking': { label: 'The booking’s page', group: 'Links', needs: 'booking' },
   'link.calendar': { label: 'Add to the calendar', group: 'Links', needs: 'booking' },
+  'link.move': { label: 'Move the booking', group: 'Links', needs: 'booking' },
   'link.cancel': { label: 'Cancel the booking', group: 'Links', needs: 'booking' },
+  'link.again': { label: 'Book again', group: 'Links', needs: 'booking' },
+  'link.all': { label: 'All their bookings', group: 'Links', needs: 'nothing' },
   'link.optOut': { label: 'Choose what to get', group: 'Links', needs: 'nothing' },
 }
 

@@ -5,7 +5,8 @@ import type { Enquiry, Invoice } from '../model/dealings.ts'
 import type { FieldName } from '../model/letter.ts'
 import { epochDayOf, type EpochDay } from '../time/calendar.ts'
 import { dayAt } from '../time/zones.ts'
-import { timeAtPlace, type BookingZones } from './bookingWords.ts'
+import { freeUntil, priceOf } from '../model/policy.ts'
+import { momentAtPlace, timeAtPlace, type BookingZones } from './bookingWords.ts'
 import { dayWords, distanceWords, longDateIn, moneyIn, peopleIn, shortDateIn, weekdayIn } from './language.ts'
 import type { Language } from '../model/values.ts'
 
@@ -28,6 +29,8 @@ export interface MergeFacts extends BookingZones {
   readonly optOutUrl: string
   /** The page of the booking for its client; empty where there is none. */
   readonly bookingUrl: string
+  /** The page of all bookings of this client. */
+  readonly allUrl: string
   /** The moment of sending; words like "tomorrow" are counted from it. */
   readonly sendingAt: number
 }
@@ -38,6 +41,15 @@ const ofBooking =
   (value: (booking: Booking, facts: MergeFacts, language: Language) => string): Reader =>
   (facts, language) =>
     facts.booking === null ? '' : value(facts.booking, facts, language)
+
+const ofService =
+  (value: (service: Service, booking: Booking, facts: MergeFacts, language: Language) => string): Reader =>
+  (facts, language) =>
+    facts.booking === null || facts.service === null
+      ? ''
+      : value(facts.service, facts.booking, facts, language)
+
+const moneyOr = (cents: number | null, language: Language) => (cents === null ? '' : moneyIn(language, cents))
 
 const startDay =
   (value: (language: Language, day: EpochDay, sendingDay: EpochDay) => string): Reader =>
@@ -83,6 +95,14 @@ const values: Readonly<Record<FieldName, Reader>> = {
   ),
   'booking.oldTime': toldBefore(({ startAt }, facts, language) => timeAtPlace(facts, startAt, language)),
   'booking.partySize': ofBooking(({ partySize }, _, language) => peopleIn(language, partySize)),
+  'booking.directions': ({ service }) => service?.offer.directions ?? '',
+  'booking.price': ofService((service, booking, _, language) => moneyOr(priceOf(service, booking), language)),
+  'booking.freeUntil': ofService((service, booking, facts, language) =>
+    momentAtPlace(facts, freeUntil(service, booking), language),
+  ),
+  'booking.fee': ofBooking(({ cancellation }, _, language) =>
+    moneyOr(cancellation?.feeCents ? cancellation.feeCents : null, language),
+  ),
   'booking.dayFromSending': startDay((language, day, sendingDay) => dayWords(language, sendingDay, day)),
   'booking.distanceFromSending': startDay((language, day, sendingDay) =>
     distanceWords(language, sendingDay, day),
@@ -104,7 +124,10 @@ const values: Readonly<Record<FieldName, Reader>> = {
   'business.postalAddress': ({ business }) => business.postalAddress,
   'link.booking': ({ bookingUrl }) => bookingUrl,
   'link.calendar': under('/appointment.ics'),
+  'link.move': under('/move'),
   'link.cancel': under('/cancel'),
+  'link.again': under('/again'),
+  'link.all': ({ allUrl }) => allUrl,
   'link.optOut': ({ optOutUrl }) => optOutUrl,
 }
 

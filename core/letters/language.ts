@@ -46,6 +46,12 @@ export function shortDateIn(language: Language, day: EpochDay): string {
     : `${dayOfMonth} ${monthName(month)}`
 }
 
+/** `May 2026`, `Mai 2026`: the month of a day. */
+export function monthIn(language: Language, day: EpochDay): string {
+  const { year, month } = yearMonthDayOf(day)
+  return `${language === 'de' ? (germanMonths[month - 1] ?? '') : monthName(month)} ${year}`
+}
+
 const words = {
   en: { today: 'today', tomorrow: 'tomorrow', yesterday: 'yesterday', on: 'on', this: 'this' },
   de: { today: 'heute', tomorrow: 'morgen', yesterday: 'gestern', on: 'am', this: 'diesen' },
@@ -89,6 +95,17 @@ export function moneyIn(language: Language, cents: number): string {
   return language === 'de' ? `${whole},${rest} €` : `€${whole}.${rest}`
 }
 
+/** How long something takes: `3 h 30 min`. */
+export function durationIn(language: Language, minutes: number): string {
+  const days = Math.floor(minutes / 1440)
+  const hours = Math.floor((minutes % 1440) / 60)
+  const rest = minutes % 60
+  const dayWord = language === 'de' ? (days === 1 ? 'Tag' : 'Tage') : days === 1 ? 'day' : 'days'
+  return [days > 0 ? `${days} ${dayWord}` : '', hours > 0 ? `${hours} h` : '', rest > 0 ? `${rest} min` : '']
+    .filter(Boolean)
+    .join(' ')
+}
+
 export function peopleIn(language: Language, count: number): string {
   return language === 'de' ? counted(count, 'Person', 'Personen') : counted(count, 'person', 'people')
 }
@@ -115,7 +132,10 @@ export const labels: Readonly<Record<Language, Labels>> = {
       'link.optOut': 'Choose which messages you get',
       'link.booking': 'Your booking',
       'link.calendar': 'Add to your calendar',
+      'link.move': 'Move the booking',
       'link.cancel': 'Cancel the booking',
+      'link.again': 'Book again',
+      'link.all': 'All your bookings',
     },
   },
   de: {
@@ -128,7 +148,10 @@ export const labels: Readonly<Record<Language, Labels>> = {
       'link.optOut': 'Auswählen, welche Nachrichten kommen',
       'link.booking': 'Ihre Buchung',
       'link.calendar': 'In den Kalender eintragen',
+      'link.move': 'Buchung verschieben',
       'link.cancel': 'Buchung absagen',
+      'link.again': 'Wieder buchen',
+      'link.all': 'Alle Ihre Buchungen',
     },
   },
 }

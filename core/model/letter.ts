@@ -22,6 +22,10 @@ export const fieldNames = [
   'booking.oldDate',
   'booking.oldTime',
   'booking.partySize',
+  'booking.directions',
+  'booking.price',
+  'booking.freeUntil',
+  'booking.fee',
   'booking.dayFromSending',
   'booking.distanceFromSending',
   'enquiry.wishedDate',
@@ -38,7 +42,10 @@ export const fieldNames = [
   'business.postalAddress',
   'link.booking',
   'link.calendar',
+  'link.move',
   'link.cancel',
+  'link.again',
+  'link.all',
   'link.optOut',
 ] as const
 export const fieldName = z.enum(fieldNames)

@@ -26,10 +26,11 @@ export interface Settings {
   readonly services: readonly Service[]
   readonly letters: readonly Letter[]
   readonly passages: readonly Passage[]
-  /** Pages for clients, whose links let nobody else in: where they choose what to get, and of a booking. */
+  /** Pages for clients, whose links let nobody else in: where they choose what to get, of a booking, of all theirs. */
   readonly clientLinks: {
     readonly optOut: (clientId: string) => string
     readonly booking: (bookingId: string) => string
+    readonly all: (clientId: string) => string
   }
   readonly sequences: readonly Sequence[]
   readonly sequenceVersions: readonly SequenceVersion[]

@@ -147,6 +147,7 @@ export function settingsOf(bundle: Bundle, outside: BundleOutside): Settings {
     clientLinks: {
       optOut: (clientId) => `https://bundle.example/choose/${clientId}`,
       booking: (bookingId) => `https://bundle.example/yours/${bookingId}`,
+      all: (clientId) => `https://bundle.example/all/${clientId}`,
     },
     sequences: sequences.map(({ id, name, liveSince, state }) => ({
       id,

@@ -173,6 +173,7 @@ export function exampleSettings(zones: ZoneTable, steps: readonly Step[] = examp
     clientLinks: {
       optOut: (clientId) => `https://kiteworks.example/choose/${clientId}`,
       booking: (bookingId) => `https://kiteworks.example/yours/${bookingId}`,
+      all: (clientId) => `https://kiteworks.example/all/${clientId}`,
     },
     sequences: [exampleSequence],
     sequenceVersions: [exampleVersion(steps)],

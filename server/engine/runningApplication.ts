@@ -104,6 +104,7 @@ function settingsOf(store: Store, publicUrl: () => string, ways: SendingWays): S
   const links = {
     optOut: (clientId: string) => `${publicUrl()}/choose/${tokenOf('opt-out', clientId)}`,
     booking: (bookingId: string) => `${publicUrl()}/yours/${tokenOf('booking', bookingId)}`,
+    all: (clientId: string) => `${publicUrl()}/all/${tokenOf('all bookings', clientId)}`,
   }
   return createSettingsSource(store.statements, ways, links)
 }

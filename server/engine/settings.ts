@@ -84,7 +84,7 @@ function readSettings(
 export function createSettingsSource(
   statements: Statements,
   ways: SendingWays = { canSend: true, isRealMail: false },
-  clientLinks: Settings['clientLinks'] = { optOut: () => '', booking: () => '' },
+  clientLinks: Settings['clientLinks'] = { optOut: () => '', booking: () => '', all: () => '' },
 ): SettingsSource {
   let kept: Settings | null = null
   let holidays: HolidayName | null = null

@@ -5,6 +5,7 @@ import helmet from 'helmet'
 import type { Logger } from 'pino'
 import { fileEndpoints } from '#core/api/fileEndpoints.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
+import { bookRoutes } from '../routes/book.ts'
 import { bookingRoutes } from '../routes/bookings.ts'
 import { changeRoutes } from '../routes/changes.ts'
 import { clientRoutes } from '../routes/clients.ts'
@@ -81,7 +82,8 @@ export function createApp(running: RunningApplication, log: Logger): Express {
   letterRoutes(app, running)
   sequenceRoutes(app, running)
   settingsRoutes(app, running)
-  app.use(['/choose', '/yours'], limitOfClientPages())
+  app.use(['/choose', '/yours', '/all', '/book'], limitOfClientPages())
+  bookRoutes(app, running)
   optOutRoutes(app, running)
   yoursRoutes(app, running)
   testLinkRoutes(app, running)

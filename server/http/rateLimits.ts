@@ -1,5 +1,5 @@
-import type { Request, RequestHandler } from 'express'
-import rateLimit from 'express-rate-limit'
+import type { Request, RequestHandler, Response } from 'express'
+import rateLimit, { ipKeyGenerator } from 'express-rate-limit'
 import { minuteMs } from '#core/time/calendar.ts'
 import { answerProblem, Refusal } from './problems.ts'
 
@@ -58,3 +58,29 @@ export const limitOfClientPages = () =>
     sentence: 'Too many requests. Wait a minute, then try again.',
     countsRefused: false,
   })
+
+/** Notes that there were too many; the page says so itself, with what was typed. */
+function noted(perWindow: number, windowMs: number, by: (request: Request) => string): RequestHandler {
+  return rateLimit({
+    windowMs,
+    limit: perWindow,
+    standardHeaders: true,
+    legacyHeaders: false,
+    keyGenerator: by,
+    validate: false,
+    handler: (_, response, next) => {
+      ;(response as Response<unknown, { wasTooOften?: boolean }>).locals.wasTooOften = true
+      next()
+    },
+  })
+}
+
+export const wasTooOften = (response: Response<unknown, { wasTooOften?: boolean }>) =>
+  response.locals.wasTooOften === true
+
+/** Bookings on the public page from one network: an address, or the subnet a line gets (RFC 6177). */
+export const limitBookingsByNetwork = () =>
+  noted(20, 15 * minuteMs, ({ ip }) => (ip === undefined ? '' : ipKeyGenerator(ip)))
+
+/** Bookings on the public page for one e-mail address. */
+export const limitBookingsByAccount = () => noted(6, 15 * minuteMs, accountOf)

@@ -15,7 +15,7 @@ import { factsAtSending } from './facts.ts'
 
 function withTestLinks(view: MergeFactsView, publicUrl: string): MergeFactsView {
   const url = `${publicUrl}/test`
-  return { ...view, optOutUrl: url, bookingUrl: view.bookingUrl === '' ? '' : url }
+  return { ...view, optOutUrl: url, allUrl: url, bookingUrl: view.bookingUrl === '' ? '' : url }
 }
 
 /** A letter's words as a message to one client, or the refusal that says what is missing. */

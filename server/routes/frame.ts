@@ -142,6 +142,7 @@ export function frameRoutes(router: Router, running: RunningApplication) {
         .map(({ id, name, moment, class: kind }) => ({ id, name, moment, class: kind })),
       sequences: settings.sequences.map(({ id, name, state }) => ({ id, name, state })),
       variations: [...settings.variations],
+      publicUrl: running.publicUrl(),
       hasSharedMailbox: settings.business.sharedMailbox !== null,
       namesInUse: statements.all('namesInUse').map((row) => nameInUse.parse(row)),
     }

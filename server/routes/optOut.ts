@@ -1,6 +1,6 @@
 import express, { type Response, type Router } from 'express'
 import { labels } from '#core/letters/language.ts'
-import { sendClientPage } from '../http/clientPage.ts'
+import { sendClientPage } from '../clientPages/page.ts'
 import { idOfToken } from '../mail/signedLinks.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { readClient } from '../db/clientStore.ts'

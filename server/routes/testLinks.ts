@@ -1,7 +1,7 @@
 import type { Router } from 'express'
 import { escapeHtml } from '#core/letters/html.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
-import { sendClientPage } from '../http/clientPage.ts'
+import { sendClientPage } from '../clientPages/page.ts'
 
 const sentence =
   'This was a test. In a message to a client this link leads to the client’s own page; in a test copy it changes nothing.'

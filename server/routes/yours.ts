@@ -1,137 +1,235 @@
-import { type Router } from 'express'
-import { bookingRows } from '#core/letters/bookingWords.ts'
+import express, { type Request, type Response, type Router } from 'express'
+import { bookableDays } from '#core/booking/freeTimes.ts'
 import { appointmentOf } from '#core/letters/appointment.ts'
 import { escapeHtml } from '#core/letters/html.ts'
-import type { Language } from '#core/model/values.ts'
-import type { Booking } from '#core/model/booking.ts'
-import type { Service } from '#core/model/business.ts'
-import { placeZone, serviceOf } from '#core/planning/slice.ts'
-import { dayMs } from '#core/time/calendar.ts'
-import type { Zone } from '#core/time/zones.ts'
-import { readBooking } from '../db/clientStore.ts'
+import { momentAtPlace } from '#core/letters/bookingWords.ts'
+import { dayAt } from '#core/time/zones.ts'
+import type { Result } from '#core/model/problem.ts'
+import { choosingBody } from '../clientPages/choosing.ts'
+import { formBody } from '../clientPages/clientForms.ts'
+import { hidden } from '../clientPages/form.ts'
+import {
+  actsOf,
+  cancelForm,
+  factsOf,
+  isMovable,
+  ownBooking,
+  stateOf,
+  type Nowhere,
+  type OwnBooking,
+} from '../clientPages/ownBooking.ts'
+import { sendClientPage } from '../clientPages/page.ts'
+import { monthOf } from '../clientPages/times.ts'
+import { shownAt, visitOf, type Visit } from '../clientPages/visit.ts'
+import { pageWords } from '../clientPages/words.ts'
+import { readClient } from '../db/clientStore.ts'
 import { callOf } from '../engine/application.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
-import { sendClientPage } from '../http/clientPage.ts'
 import { calendarFile } from '../mail/calendarFile.ts'
 import { idOfToken } from '../mail/signedLinks.ts'
-import { focusOn } from '../db/livingStore.ts'
 
-const words = {
-  en: {
-    title: 'Your booking',
-    calendar: 'Add to your calendar',
-    cancel: 'Cancel the booking…',
-    really: 'Do you really want to cancel this booking?',
-    yes: 'Yes, cancel it',
-    no: 'No, keep it',
-    isCancelled: 'This booking is cancelled.',
-    isOver: 'This booking lies in the past.',
-    change: 'To move it, answer the message or call',
-    unknown: 'This link is not valid.',
-    ended: 'This link has ended. Answer our message or call us.',
-  },
-  de: {
-    title: 'Ihre Buchung',
-    calendar: 'In den Kalender eintragen',
-    cancel: 'Buchung absagen …',
-    really: 'Wollen Sie diese Buchung wirklich absagen?',
-    yes: 'Ja, absagen',
-    no: 'Nein, behalten',
-    isCancelled: 'Diese Buchung ist abgesagt.',
-    isOver: 'Diese Buchung liegt in der Vergangenheit.',
-    change: 'Zum Verschieben antworten Sie auf die Nachricht oder rufen an:',
-    unknown: 'Dieser Link ist nicht gültig.',
-    ended: 'Dieser Link gilt nicht mehr. Antworten Sie auf unsere Nachricht oder rufen Sie an.',
-  },
-} as const
+/** A client's own act: pressed twice it is one and the same command. */
+const byClient = (name: string, { id, revision }: OwnBooking['booking'], to = '') =>
+  callOf(name, `by-client-${name}-${id}-${revision}-${to}`)
 
-interface Found {
-  readonly booking: Booking
-  readonly service: Service
-  readonly zone: Zone
-  /** Null: not known. */
-  readonly readerZone: Zone | null
-  readonly language: Language
-  /** Where this page is. */
-  readonly bookingUrl: string
+const alert = (sentence: string) =>
+  `<div class="alert" role="alert"><p class="fault">${escapeHtml(sentence)}</p></div>`
+
+/** How pages of one booking are shown. */
+interface Showing {
+  readonly status?: number
+  readonly zone?: string
 }
 
-/** So long after a booking is over its link leads to it. */
-const lastsMs = 90 * dayMs
-
-/** A link that leads to no booking, and why. */
-interface Nowhere {
-  readonly why: 'unknown' | 'ended'
-  readonly language: Language
-}
-const unknown: Nowhere = { why: 'unknown', language: 'en' }
-
-function found({ application }: RunningApplication, token: string): Found | Nowhere {
-  const id = idOfToken('booking', token, application.store.keys)
-  const booking = id === null ? null : readBooking(application.store.statements, id)
-  const slice = booking ? application.sliceOf(booking.clientId, focusOn(booking.id)) : null
-  if (!slice || !booking) return unknown
-  const { language } = slice.facts.client
-  if (application.clock.now() > booking.endAt + lastsMs) return { why: 'ended', language }
-  const service = serviceOf(slice.settings, booking.serviceId)
-  const { client } = slice.facts
-  const readerZone = client.zone === null ? null : slice.settings.zones.zone(client.zone)
-  const bookingUrl = slice.settings.clientLinks.booking(booking.id)
-  return { booking, service, zone: placeZone(slice.settings, service), readerZone, language, bookingUrl }
-}
-
-function factsOf({ booking, service, zone, readerZone, language }: Found): string {
-  const rows = bookingRows(booking, service, { zone, readerZone }, language)
-  return `<dl>${rows.map(({ label, value }) => `<dt>${label}</dt><dd>${escapeHtml(value)}</dd>`).join('')}</dl>`
-}
-
-function stateOf({ booking, language }: Found, now: number): string | null {
-  if (booking.status === 'cancelled') return words[language].isCancelled
-  return booking.startAt <= now || booking.status === 'completed' || booking.status === 'missed'
-    ? words[language].isOver
-    : null
-}
-
-/** A client's own cancelling: pressed twice it is one and the same command. */
-const byClient = ({ id, revision }: Found['booking']) =>
-  callOf('cancelBooking', `by-client-${id}-${revision}`)
-
-/** The page of one booking for its client: what was booked, into the calendar, cancel. No sign-in, a signed link. */
-export function yoursRoutes(router: Router, running: RunningApplication) {
-  const { application, commands } = running
+function pagesOf(running: RunningApplication) {
+  const { application } = running
   const business = () => application.settings.required().business
-  const page = (response: Parameters<typeof sendClientPage>[0], one: Found | Nowhere, body = '') => {
+  const show = (
+    response: Response,
+    one: OwnBooking | Nowhere,
+    body = '',
+    { status = 200, zone }: Showing = {},
+  ) => {
     const { language } = one
     sendClientPage(response, {
-      status: 'why' in one ? 404 : 200,
+      status: 'why' in one ? 404 : status,
       language,
-      title: words[language].title,
+      title: pageWords[language].yours,
       heading: business().name,
-      body: 'why' in one ? `<p>${words[language][one.why]}</p>` : factsOf(one) + body,
+      body: 'why' in one ? `<p>${pageWords[language][one.why]}</p>` : body,
+      ...(zone === undefined ? {} : { zone }),
     })
   }
-
-  router.get('/yours/:token', (request, response) => {
-    const one = found(running, request.params.token)
+  /** The page itself: what was booked, how it stands, what can be done. */
+  const showOwn = (response: Response, token: string, said = '', status = 200) => {
+    const one = ownBooking(running, token)
     if ('why' in one) {
-      page(response, one)
+      show(response, one)
       return
     }
-    const own = words[one.language]
-    const state = stateOf(one, application.clock.now())
-    const { phone } = business()
-    const acts =
-      `<p><a class="act first" href="/yours/${encodeURIComponent(request.params.token)}/appointment.ics">${own.calendar}</a></p>` +
-      `<p><a class="act" href="/yours/${encodeURIComponent(request.params.token)}/cancel">${own.cancel}</a></p>` +
-      `<p>${own.change} ${escapeHtml(phone)}</p>`
-    page(response, one, state === null ? acts : `<p>${state}</p>`)
-  })
+    const now = application.clock.now()
+    const path = pathOf(token)
+    const { sentence } = stateOf(one, business(), now)
+    const body = `${said}${factsOf(one)}<p>${escapeHtml(sentence)}</p>${actsOf(one, path, business(), now)}`
+    show(response, one, body, { status })
+  }
+  /** A booking that can still be changed here; else its page is shown, and null. */
+  const changeable = (response: Response, token: string): OwnBooking | null => {
+    const one = ownBooking(running, token)
+    if (!('why' in one) && stateOf(one, business(), application.clock.now()).closed === null) return one
+    showOwn(response, token)
+    return null
+  }
+  /** What came of an act: the booking's page, with what went wrong. */
+  const after = (response: Response, token: string, result: Result<unknown>, done = '') => {
+    if (result.ok) showOwn(response, token, done)
+    else showOwn(response, token, alert(result.problem.sentence), 409)
+  }
+  return { business, show, showOwn, changeable, after }
+}
 
+const pathOf = (token: string) => `/yours/${encodeURIComponent(token)}`
+
+/** An address with the parameters of a page that chooses a time. */
+function hrefOf(path: string, { asked: { month, day, zone } }: Visit) {
+  return (changed: Readonly<Record<string, string>>) => {
+    const given = Object.entries({ month, day, zone, ...changed }).filter((pair): pair is [string, string] =>
+      Boolean(pair[1]),
+    )
+    return `${path}?${new URLSearchParams(given).toString()}`
+  }
+}
+
+/** Choosing another time, and the press that moves the booking there. */
+function moveRoutes(router: Router, running: RunningApplication) {
+  const { application, commands } = running
+  const { show, showOwn, changeable, after } = pagesOf(running)
+  router.get('/yours/:token/move', (request, response) => {
+    const { token } = request.params
+    const one = changeable(response, token)
+    if (!one) return
+    if (!isMovable(one)) {
+      showOwn(response, token)
+      return
+    }
+    const words = pageWords[one.language]
+    const visit = { ...visitOf(application, request), language: one.language }
+    const { service, booking, zone } = one
+    const path = `${pathOf(token)}/move`
+    const shown = shownAt(visit, zone, hrefOf(path, visit))
+    const reader = shown.readerZone ?? one.readerZone
+    const now = momentAtPlace({ zone, readerZone: reader }, booking.startAt, one.language)
+    const head = `<h2>${words.moveTitle}</h2><dl><dt>${words.nowAt}</dt><dd>${escapeHtml(now)}</dd>`
+    const keep = `<p><a class="act" href="${escapeHtml(pathOf(token))}">${words.keep}</a></p>`
+    const { at } = visit.asked
+    if (at !== undefined) {
+      const to = momentAtPlace({ zone, readerZone: reader }, at, one.language)
+      const form = `<form method="post">${hidden('at', String(at))}${hidden('revision', String(booking.revision))}<button>${words.moveNow}</button></form>`
+      show(
+        response,
+        one,
+        `${head}<dt>${words.newTime}</dt><dd>${escapeHtml(to)}</dd></dl><p>${words.willMove}</p>${form}${keep}`,
+      )
+      return
+    }
+    const { fromDay } = bookableDays(visit.settings, service, visit.now)
+    const ownDay = dayAt(zone, booking.startAt)
+    const month = visit.asked.month ?? (ownDay >= fromDay ? monthOf(ownDay) : undefined)
+    const body = choosingBody({
+      application,
+      visit: { ...visit, asked: { ...visit.asked, month } },
+      service,
+      shown: { ...shown, readerZone: reader },
+      partySize: booking.partySize,
+      exceptBookingId: booking.id,
+    })
+    show(response, one, `${head}</dl>${body}${keep}`, { zone: zone.name })
+  })
+  router.post('/yours/:token/move', express.urlencoded({ extended: false }), (request, response) => {
+    const token = request.params.token
+    const one = changeable(response, token)
+    if (!one) return
+    const { at = '', revision = '' } = formBody.parse(request.body)
+    const startAt = Number(at)
+    const call = byClient('moveByClient', { ...one.booking, revision: Number(revision) }, String(startAt))
+    const result = commands.moveByClient(call, one.booking.id, Number(revision), startAt)
+    after(response, token, result, `<p role="status"><b>${pageWords[one.language].moved}</b></p>`)
+  })
+}
+
+function cancelRoutes(router: Router, running: RunningApplication) {
+  const { application, commands } = running
+  const { show, changeable, after } = pagesOf(running)
+  router.get('/yours/:token/cancel', (request, response) => {
+    const one = changeable(response, request.params.token)
+    if (one) show(response, one, cancelForm(one, pathOf(request.params.token), application.clock.now()))
+  })
+  router.post('/yours/:token/cancel', express.urlencoded({ extended: false }), (request, response) => {
+    const token = request.params.token
+    const one = changeable(response, token)
+    if (!one) return
+    const { reason = '', revision } = formBody.parse(request.body)
+    const decidedOn = revision === undefined ? one.booking.revision : Number(revision)
+    const call = byClient('cancelByClient', { ...one.booking, revision: decidedOn })
+    after(response, token, commands.cancelByClient(call, one.booking.id, decidedOn, reason.slice(0, 1000)))
+  })
+}
+
+/** All bookings of one client, by a link of its own. */
+function allRoutes(router: Router, { application }: RunningApplication) {
+  router.get('/all/:token', (request: Request<{ token: string }>, response) => {
+    const { statements, keys } = application.store
+    const id = idOfToken('all bookings', request.params.token, keys)
+    const client = id === null ? null : readClient(statements, id)
+    const language = client?.language ?? 'en'
+    const words = pageWords[language]
+    const { business, clientLinks } = application.settings.required()
+    const slice = client ? application.sliceOf(client.id, 'everything') : null
+    const zones = (serviceId: string) => {
+      const settings = application.settings.required()
+      const service = settings.services.find((one) => one.id === serviceId)
+      return { service, zone: settings.zones.zone(service?.placeZone ?? business.zone) }
+    }
+    const lines = (slice?.facts.bookings ?? [])
+      .toSorted((one, other) => other.startAt - one.startAt)
+      .slice(0, 60)
+      .map((booking) => {
+        const { service, zone } = zones(booking.serviceId)
+        const when = momentAtPlace({ zone, readerZone: null }, booking.startAt, language)
+        const path = new URL(clientLinks.booking(booking.id)).pathname
+        const state = booking.status === 'cancelled' ? ` · ${words.isCancelled}` : ''
+        return `<li><a href="${escapeHtml(path)}">${escapeHtml(`${service?.name ?? ''}, ${when}`)}</a>${state}</li>`
+      })
+    const list = lines.length === 0 ? `<p>${words.noneYours}</p>` : `<ul class="times">${lines.join('')}</ul>`
+    sendClientPage(response, {
+      status: client ? 200 : 404,
+      language,
+      title: words.all,
+      heading: business.name,
+      body: client ? `<h2>${words.all}</h2>${list}` : `<p>${words.unknown}</p>`,
+    })
+  })
+}
+
+/**
+ * The pages of one booking for its client: what was booked, into the calendar, move, cancel, book again. No sign-in, a
+ * signed link. Opening any of them changes nothing: scanners of mail follow links.
+ */
+export function yoursRoutes(router: Router, running: RunningApplication) {
+  const { application } = running
+  const { business, show, showOwn } = pagesOf(running)
+  router.get('/yours/:token', (request, response) => showOwn(response, request.params.token))
+  router.get('/yours/:token/again', (request, response) => {
+    const one = ownBooking(running, request.params.token)
+    if ('why' in one || !isMovable(one)) showOwn(response, request.params.token)
+    else
+      response.redirect(303, `/book/${one.service.id}?lang=${one.language}&people=${one.booking.partySize}`)
+  })
   router.get('/yours/:token/appointment.ics', (request, response) => {
-    const one = found(running, request.params.token)
+    const one = ownBooking(running, request.params.token)
     const appointment = 'why' in one ? null : appointmentOf({ ...one, business: business() })
     if (!appointment) {
-      page(response, 'why' in one ? one : unknown)
+      show(response, one)
       return
     }
     response
@@ -140,23 +238,7 @@ export function yoursRoutes(router: Router, running: RunningApplication) {
       .type('text/calendar')
       .send(calendarFile(appointment, application.clock.now()))
   })
-
-  router.get('/yours/:token/cancel', (request, response) => {
-    const one = found(running, request.params.token)
-    const state = 'why' in one ? null : stateOf(one, application.clock.now())
-    const own = words[one.language]
-    const back = `/yours/${encodeURIComponent(request.params.token)}`
-    const question = `<p>${own.really}</p><form method="post"><button>${own.yes}</button></form><p><a class="act" href="${back}">${own.no}</a></p>`
-    page(response, one, state === null ? question : `<p>${state}</p>`)
-  })
-
-  router.post('/yours/:token/cancel', (request, response) => {
-    const one = found(running, request.params.token)
-    if (!('why' in one) && stateOf(one, application.clock.now()) === null) {
-      const { id, revision } = one.booking
-      commands.cancelBooking(byClient(one.booking), id, revision)
-    }
-    const after = found(running, request.params.token)
-    page(response, after, 'why' in after ? '' : `<p>${stateOf(after, application.clock.now()) ?? ''}</p>`)
-  })
+  moveRoutes(router, running)
+  cancelRoutes(router, running)
+  allRoutes(router, running)
 }

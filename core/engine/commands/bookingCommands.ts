@@ -27,7 +27,7 @@ import {
   withStatus,
   type StatusByHand,
 } from '../following/bookingStatus.ts'
-import { cancellingFee } from '../../booking/policy.ts'
+import { cancellingFee } from '../../model/policy.ts'
 import type { EngineContext } from '../context.ts'
 import type { Effect } from '../effects.ts'
 import { conclude } from '../following/react.ts'
@@ -167,8 +167,7 @@ export function makeBooking(
 
 type Found = Result<Booking>
 
-/** A booking in the revision an act on it was decided on. */
-export function findBooking({ facts }: Slice, bookingId: string, revision: number): Found {
+function findBooking({ facts }: Slice, bookingId: string, revision: number): Found {
   const booking = facts.bookings.find((one) => one.id === bookingId)
   if (!booking) return refused('not found', 'There is no such booking.')
   if (booking.revision !== revision) {

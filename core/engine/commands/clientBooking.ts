@@ -1,19 +1,23 @@
+import { freeAt, tooSoonOrFar, type Diary, type FreeTime } from '../../booking/freeTimes.ts'
+import { refusalWords } from '../../booking/refusalWords.ts'
+import { startsOn } from '../../booking/starts.ts'
+import { longDateIn } from '../../letters/language.ts'
 import type { Booking, GivenAnswer } from '../../model/booking.ts'
 import type { Service } from '../../model/business.ts'
 import type { Question } from '../../model/offer.ts'
-import { done, refused, type Problem, type Result } from '../../model/problem.ts'
-import { freeAt, tooSoonOrFar, type Diary, type FreeTime } from '../../booking/freeTimes.ts'
-import { changeableUntil } from '../../booking/policy.ts'
-import { startsOn } from '../../booking/starts.ts'
+import { changeableUntil } from '../../model/policy.ts'
+import { done, refused, type Result } from '../../model/problem.ts'
+import type { Language } from '../../model/values.ts'
 import { placeZone, serviceOf, type Settings, type Slice } from '../../planning/slice.ts'
+import { clockTime } from '../../time/format.ts'
 import { dayAt } from '../../time/zones.ts'
-import { dateAndTime } from '../../time/format.ts'
 import type { EngineContext } from '../context.ts'
 import type { Effect } from '../effects.ts'
-import { bookAt, cancelForClient, findBooking, moveTo } from './bookingCommands.ts'
+import { bookAt, cancelForClient, moveTo } from './bookingCommands.ts'
 
 /*
- * What clients can do with a booking by themselves, without anybody of the team.
+ * What clients can do with a booking by themselves, without anybody of the team. Why they cannot is said in their
+ * language.
  */
 
 /** What a client wishes to book, the answers by the ids of the questions. */
@@ -24,22 +28,22 @@ export interface Wish {
   readonly answers: Readonly<Record<string, string>>
 }
 
-function answerFault(question: Question, answer: string): string | null {
-  if (answer === '') return question.isRequired ? `Please answer: ${question.label}` : null
-  if (answer.length > 2000) return 'At most 2000 characters.'
-  if (question.kind === 'line' && answer.includes('\n')) return 'One line only, please.'
-  return question.kind === 'choice' && !question.options.includes(answer)
-    ? 'Please choose one of the options.'
-    : null
+function answerFault(question: Question, answer: string, language: Language): string | null {
+  const words = refusalWords[language]
+  if (answer === '') return question.isRequired ? words.answer(question.label) : null
+  if (answer.length > 2000) return words.longAnswer
+  if (question.kind === 'line' && answer.includes('\n')) return words.oneLine
+  return question.kind === 'choice' && !question.options.includes(answer) ? words.noOption : null
 }
 
-/** The answers to a service's questions with their words; refused with the first question that is not answered. */
+/** The answers to a service's questions with their words; refused with the first that is missing or no answer. */
 export function answersTo(
   { offer }: Service,
   given: Readonly<Record<string, string>>,
+  language: Language,
 ): Result<readonly GivenAnswer[]> {
   for (const question of offer.questions) {
-    const fault = answerFault(question, given[question.id] ?? '')
+    const fault = answerFault(question, given[question.id] ?? '', language)
     if (fault !== null) return refused('invalid', fault, `answers.${question.id}`)
   }
   return done(
@@ -49,46 +53,69 @@ export function answersTo(
   )
 }
 
-const notOffered = (sentence: string, field = 'startAt') => refused<FreeTime>('invalid', sentence, field)
+/** Where and when somebody asks for a time, in which language they are answered. */
+export interface Asking {
+  readonly settings: Settings
+  readonly diary: Diary
+  readonly now: number
+  readonly language: Language
+  /** Who would rather do it; null: nobody in particular. */
+  readonly preferredId: string | null
+}
 
-function tooSoonProblem(settings: Settings, service: Service, startAt: number, now: number) {
-  const why = tooSoonOrFar(settings, service, startAt, now)
-  const { noticeHours, horizonDays } = service.offer
-  if (why === 'past') return notOffered('This time is past. Please choose another one.')
-  if (why === 'notice')
-    return notOffered(
-      `This can be booked until ${noticeHours} hours before it begins. Please choose a later time.`,
-    )
-  return why === 'horizon'
-    ? notOffered(`This can be booked up to ${horizonDays} days ahead. Please choose an earlier time.`)
-    : null
+function offeredProblem(
+  { settings, now, language }: Asking,
+  service: Service,
+  { startAt, partySize }: Pick<Wish, 'startAt' | 'partySize'>,
+): Result<never> | null {
+  const words = refusalWords[language]
+  const { isPublic, noticeHours, horizonDays } = service.offer
+  if (!service.isActive || !isPublic) return refused('invalid', words.notOffered(service.name), 'serviceId')
+  switch (tooSoonOrFar(settings, service, startAt, now)) {
+    case 'past':
+      return refused('invalid', words.past, 'startAt')
+    case 'notice':
+      return refused('invalid', words.notice(noticeHours), 'startAt')
+    case 'horizon':
+      return refused('invalid', words.horizon(horizonDays), 'startAt')
+    case null:
+      return partySize > service.seats
+        ? refused('invalid', words.tooMany(service.seats, partySize), 'partySize')
+        : null
+  }
 }
 
 /** A time as clients can book it by themselves now, or why they cannot. */
 export function freeForClients(
-  settings: Settings,
+  asking: Asking,
   service: Service,
-  { startAt, partySize }: Pick<Wish, 'startAt' | 'partySize'>,
-  diary: Diary,
-  now: number,
-  preferredId: string | null = null,
+  wish: Pick<Wish, 'startAt' | 'partySize'>,
 ): Result<FreeTime> {
-  if (!service.isActive || !service.offer.isPublic)
-    return notOffered(`${service.name} cannot be booked here at present.`, 'serviceId')
-  const zone = placeZone(settings, service)
-  const start = startsOn(settings, service, dayAt(zone, startAt)).find((one) => one.startAt === startAt)
-  if (!start)
-    return notOffered(`${service.name} does not begin at that time. Please choose one of the times.`)
-  const problem = tooSoonProblem(settings, service, startAt, now)
+  const { settings, diary, language, preferredId } = asking
+  const { startAt, partySize } = wish
+  const words = refusalWords[language]
+  const problem = offeredProblem(asking, service, wish)
   if (problem) return problem
-  if (partySize > service.seats)
-    return notOffered(`There is room for ${service.seats}, not for ${partySize}.`, 'partySize')
+  const zone = placeZone(settings, service)
+  const day = dayAt(zone, startAt)
+  const start = startsOn(settings, service, day).find((one) => one.startAt === startAt)
+  if (!start) return refused('invalid', words.noStart(service.name), 'startAt')
   const free = freeAt(settings, service, diary, start, preferredId)
-  if (!free) return refused('no seats left', `${dateAndTime(zone, startAt)} has just been taken.`, 'startAt')
+  if (!free) {
+    const when = `${longDateIn(language, day)}, ${clockTime(zone, startAt)}`
+    return refused('no seats left', words.taken(when), 'startAt')
+  }
   return free.seatsLeft < partySize
-    ? refused('no seats left', `Only ${free.seatsLeft} of ${service.seats} seats are left then.`, 'startAt')
+    ? refused('no seats left', words.fewSeats(free.seatsLeft), 'startAt')
     : done(free)
 }
+
+const askingFor = (
+  { settings, facts }: Slice,
+  diary: Diary,
+  now: number,
+  preferredId: string | null,
+): Asking => ({ settings, diary, now, language: facts.client.language, preferredId })
 
 /** A booking a client makes: at once, or as a request, as the service says. */
 export function bookByClient(
@@ -97,12 +124,10 @@ export function bookByClient(
   diary: Diary,
   context: EngineContext,
 ): Result<readonly Effect[]> {
-  const { settings } = slice
-  const service = settings.services.find(({ id }) => id === wish.serviceId)
-  if (!service) return refused('not found', 'There is no such service.', 'serviceId')
-  const free = freeForClients(settings, service, wish, diary, context.now)
+  const service = serviceOf(slice.settings, wish.serviceId)
+  const free = freeForClients(askingFor(slice, diary, context.now, null), service, wish)
   if (!free.ok) return free
-  const answers = answersTo(service, wish.answers)
+  const answers = answersTo(service, wish.answers, slice.facts.client.language)
   if (!answers.ok) return answers
   const asked = {
     clientId: slice.facts.client.id,
@@ -116,18 +141,24 @@ export function bookByClient(
 }
 
 /** Why a client can do nothing with a booking by themselves any more; null: they can. */
-export function closedToClient(service: Service, booking: Booking, now: number): Problem['sentence'] | null {
-  if (booking.status === 'cancelled') return 'This booking is cancelled.'
-  if (booking.startAt <= now || booking.status === 'completed' || booking.status === 'missed')
-    return 'This booking lies in the past.'
-  return now > changeableUntil(service, booking) ? 'It is too late to change this booking here.' : null
+export function closedToClient(
+  service: Service,
+  booking: Booking,
+  now: number,
+): 'cancelled' | 'over' | 'late' | null {
+  if (booking.status === 'cancelled') return 'cancelled'
+  if (booking.startAt <= now || booking.status === 'completed' || booking.status === 'missed') return 'over'
+  return now > changeableUntil(service, booking) ? 'late' : null
 }
 
 function changeable(slice: Slice, bookingId: string, revision: number, now: number): Result<Booking> {
-  const found = findBooking(slice, bookingId, revision)
-  if (!found.ok) return found
-  const why = closedToClient(serviceOf(slice.settings, found.value.serviceId), found.value, now)
-  return why === null ? found : refused('not allowed now', why)
+  const words = refusalWords[slice.facts.client.language]
+  const booking = slice.facts.bookings.find(({ id }) => id === bookingId)
+  if (booking?.revision !== revision) return refused('changed meanwhile', words.changedMeanwhile)
+  const why = closedToClient(serviceOf(slice.settings, booking.serviceId), booking, now)
+  if (why === null) return done(booking)
+  const said = { cancelled: words.isCancelled, over: words.isOver, late: words.tooLate } as const
+  return refused('not allowed now', said[why])
 }
 
 /** A client moves a booking to another free time. `diary`: without this booking. */
@@ -141,11 +172,12 @@ export function moveByClient(
 ): Result<readonly Effect[]> {
   const found = changeable(slice, bookingId, revision, context.now)
   if (!found.ok) return found
-  const { settings } = slice
   const { serviceId, partySize, personInChargeId } = found.value
-  const service = serviceOf(settings, serviceId)
-  const wish = { startAt, partySize }
-  const free = freeForClients(settings, service, wish, diary, context.now, personInChargeId)
+  if (startAt === found.value.startAt) {
+    return refused('invalid', refusalWords[slice.facts.client.language].sameTime, 'startAt')
+  }
+  const asking = askingFor(slice, diary, context.now, personInChargeId)
+  const free = freeForClients(asking, serviceOf(slice.settings, serviceId), { startAt, partySize })
   if (!free.ok) return free
   const { personId, ...times } = free.value
   const booked = personId === null ? times : { ...times, personInChargeId: personId }

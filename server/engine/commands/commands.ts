@@ -24,6 +24,7 @@ import { onClient, type Changed } from './onClient.ts'
 import { forOverdue, overdueSends } from '../sending/overdue.ts'
 import { createTaskCommands } from './taskCommands.ts'
 import { createLetterCommands } from './letterCommands.ts'
+import { createClientBookingCommands } from './clientBookingCommands.ts'
 import { createSequenceCommands } from './sequenceCommands.ts'
 import { createSettingsCommands } from './settingsCommands.ts'
 import { focusOn, onlyLiving } from '../../db/livingStore.ts'
@@ -164,6 +165,7 @@ export function createCommands(application: Application, sendingObstacle: string
       ),
     ...bookingCommandsOf(application),
     ...clientCommandsOf(application),
+    ...createClientBookingCommands(application),
     ...createMessageCommands(application),
     ...createTaskCommands(application),
     setSending: (call: CommandCall, isOn: boolean): Result<{ isOn: boolean; missed: number }> => {

@@ -1,25 +1,50 @@
+import { Button } from '@mantine/core'
+import { Link } from 'react-router'
 import type { SettingsView } from '#core/api/views.ts'
+import { durationIn } from '#core/letters/language.ts'
 import { useAsk } from '../../app/queries.ts'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
 import { Differences } from '../sequences/Differences.tsx'
 import { NoteWishes } from './NoteWishes.tsx'
+import { PublicPage } from './PublicPage.tsx'
 import { SigningIn } from './SigningIn.tsx'
 import { SourcesKept } from './SourcesKept.tsx'
 
 type Service = SettingsView['services'][number]
 
-function hours(minutes: number): string {
-  const whole = Math.floor(minutes / 60)
-  const rest = minutes % 60
-  return [whole > 0 ? `${whole} h` : '', rest > 0 ? `${rest} min` : ''].filter(Boolean).join(' ')
-}
-
 function Facts({ service }: { service: Service }) {
-  const { place, durationMinutes, seats, zone, placeZone } = service
+  const { id, place, durationMinutes, seats, zone, placeZone, offer } = service
   return (
     <p style={{ margin: 0, padding: '0.5rem 1rem 0' }} className={table.quiet}>
-      {place} · {hours(durationMinutes)} · {seats} seats{placeZone !== null && ` · on the clock of ${zone}`}
+      {[
+        place,
+        durationIn('en', durationMinutes),
+        `${seats} ${seats === 1 ? 'seat' : 'seats'}`,
+        placeZone !== null ? `on the clock of ${zone}` : '',
+        offer.isPublic ? 'clients can book it' : 'booked by you alone',
+      ]
+        .filter(Boolean)
+        .join(' · ')}{' '}
+      ·{' '}
+      <Link to={`/set-up/service/${id}`} aria-label={`Edit ${service.name}`}>
+        Edit
+      </Link>
+    </p>
+  )
+}
+
+function Archived({ services }: { services: readonly Service[] }) {
+  if (services.length === 0) return null
+  return (
+    <p className={table.quiet}>
+      Archived:{' '}
+      {services.map(({ id, name }, index) => (
+        <span key={id}>
+          {index > 0 && ', '}
+          <Link to={`/set-up/service/${id}`}>{name}</Link>
+        </span>
+      ))}
     </p>
   )
 }
@@ -30,17 +55,26 @@ export default function Services() {
   if (settings.error) return <ErrorState problem={settings.error} onAgain={() => void settings.refetch()} />
   if (!settings.data) return <Waiting />
   const { services, variations } = settings.data
+  const active = services.filter(({ isActive }) => isActive)
   return (
     <div className={table.page}>
       <div className={table.head}>
         <h1>Set-up</h1>
+        <Link to="/set-up/business">The business and its hours</Link>
       </div>
       <NoteWishes />
       <SigningIn />
       <SourcesKept />
+      <PublicPage settings={settings.data} />
+      <div className={table.head}>
+        <h2>Services</h2>
+        <Button component={Link} to="/set-up/service/new">
+          New service
+        </Button>
+      </div>
       <div className={table.sheet}>
-        {services.length === 0 && <EmptyState title="There are no services yet." />}
-        {services.map((service) => (
+        {active.length === 0 && <EmptyState title="There are no services yet." />}
+        {active.map((service) => (
           <section key={service.id} aria-label={service.name}>
             <h2 className={table.group}>{service.name}</h2>
             <Facts service={service} />
@@ -53,6 +87,7 @@ export default function Services() {
           </section>
         ))}
       </div>
+      <Archived services={services.filter(({ isActive }) => !isActive)} />
     </div>
   )
 }

@@ -1,8 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import type { RolloutView } from '#core/api/sequenceEndpoints.ts'
-import type { Rollout, SequenceDesign } from '#core/engine/consequences/rollout.ts'
-import { ApiProblem, call } from '../../app/api.ts'
+import { ApiProblem, call } from '../app/api.ts'
 
 const askEveryMs = 150
 
@@ -15,16 +14,15 @@ export interface Difference {
 
 const begun: Difference = { done: 0, total: 0, result: null, problem: null }
 
-/** What a design put into effect would change, worked out by the server beside everything else; `round` asks anew. */
-export function useDifference(
-  sequenceId: string,
-  design: SequenceDesign,
-  rollout: Rollout,
-  round: number,
-): Difference {
+/**
+ * What something put into effect would change for everybody, worked out by the server beside everything else. `start`
+ * begins that; it is begun anew where `asked`, which names what is asked, is another.
+ */
+export function useDifference(start: () => Promise<{ jobId: string }>, asked: string): Difference {
   const [jobId, setJobId] = useState<string | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
-  const asked = JSON.stringify({ design, rollout, round })
+  const starts = useRef(start)
+  starts.current = start
   useEffect(() => {
     let isGone = false
     let started: string | null = null
@@ -33,20 +31,21 @@ export function useDifference(
     const giveUp = (id: string) => {
       call('endDifference', { parameters: { id } }).catch(() => undefined)
     }
-    const { design: what, rollout: whom } = JSON.parse(asked) as { design: SequenceDesign; rollout: Rollout }
-    call('startDifference', { parameters: { id: sequenceId }, body: { design: what, rollout: whom } }).then(
+    starts.current().then(
       (answer) => {
         started = answer.jobId
         if (isGone) giveUp(answer.jobId)
         else setJobId(answer.jobId)
       },
-      (fault: unknown) => setProblem(fault instanceof ApiProblem ? fault.details.detail : String(fault)),
+      (fault: unknown) => {
+        if (!isGone) setProblem(fault instanceof ApiProblem ? fault.details.detail : String(fault))
+      },
     )
     return () => {
       isGone = true
       if (started !== null) giveUp(started)
     }
-  }, [sequenceId, asked])
+  }, [asked])
   const { data } = useQuery({
     queryKey: ['difference', jobId],
     queryFn: () => call('difference', { parameters: { id: jobId ?? '' } }),

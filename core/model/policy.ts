@@ -1,6 +1,7 @@
-import type { Booking } from '../model/booking.ts'
-import type { Service } from '../model/business.ts'
-import { hourMs } from '../time/calendar.ts'
+import type { Booking } from './booking.ts'
+import type { Service } from './business.ts'
+
+const hourMs = 3_600_000
 
 /** What a booking of so many people costs, in cents; null: the service does not say. */
 export function priceOf({ offer }: Service, { partySize }: Pick<Booking, 'partySize'>): number | null {

@@ -1,0 +1,128 @@
+import { closedToClient } from '#core/engine/commands/clientBooking.ts'
+import { bookingRows, momentAtPlace } from '#core/letters/bookingWords.ts'
+import { escapeHtml } from '#core/letters/html.ts'
+import { moneyIn } from '#core/letters/language.ts'
+import type { Booking } from '#core/model/booking.ts'
+import type { Business, Service } from '#core/model/business.ts'
+import { cancellingFee, freeUntil, priceOf } from '#core/model/policy.ts'
+import type { Language } from '#core/model/values.ts'
+import { placeZone, serviceOf } from '#core/planning/slice.ts'
+import { dayMs } from '#core/time/calendar.ts'
+import type { Zone } from '#core/time/zones.ts'
+import { readBooking } from '../db/clientStore.ts'
+import { focusOn } from '../db/livingStore.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
+import { idOfToken } from '../mail/signedLinks.ts'
+import { hidden } from './form.ts'
+import { pageWords } from './words.ts'
+
+/** A booking by the link of its client. */
+export interface OwnBooking {
+  readonly booking: Booking
+  readonly service: Service
+  readonly zone: Zone
+  /** Null: not known. */
+  readonly readerZone: Zone | null
+  readonly language: Language
+  /** Where this page is. */
+  readonly bookingUrl: string
+}
+
+/** So long after a booking is over its link leads to it. */
+const lastsMs = 90 * dayMs
+
+/** A link that leads to no booking, and why. */
+export interface Nowhere {
+  readonly why: 'unknown' | 'ended'
+  readonly language: Language
+}
+const unknown: Nowhere = { why: 'unknown', language: 'en' }
+
+/** The booking a link leads to. */
+export function ownBooking({ application }: RunningApplication, token: string): OwnBooking | Nowhere {
+  const id = idOfToken('booking', token, application.store.keys)
+  const booking = id === null ? null : readBooking(application.store.statements, id)
+  const slice = booking ? application.sliceOf(booking.clientId, focusOn(booking.id)) : null
+  if (!slice || !booking) return unknown
+  const { client } = slice.facts
+  const { language } = client
+  if (application.clock.now() > booking.endAt + lastsMs) return { why: 'ended', language }
+  const { settings } = slice
+  const service = serviceOf(settings, booking.serviceId)
+  return {
+    booking,
+    service,
+    zone: placeZone(settings, service),
+    readerZone: client.zone === null ? null : settings.zones.zone(client.zone),
+    language,
+    bookingUrl: settings.clientLinks.booking(booking.id),
+  }
+}
+
+const row = (label: string, value: string) =>
+  value === '' ? '' : `<dt>${escapeHtml(label)}</dt><dd>${escapeHtml(value)}</dd>`
+
+/** What was booked. */
+export function factsOf({ booking, service, zone, readerZone, language }: OwnBooking): string {
+  const words = pageWords[language]
+  const price = priceOf(service, booking)
+  const rows = bookingRows(booking, service, { zone, readerZone }, language).map(({ label, value }) =>
+    row(label, value),
+  )
+  const directions =
+    service.offer.directions === '' || booking.status === 'cancelled'
+      ? ''
+      : `<p class="quiet">${words.howToGetThere}: ${escapeHtml(service.offer.directions)}</p>`
+  return `<dl>${rows.join('')}${price === null ? '' : row(words.price, moneyIn(language, price))}</dl>${directions}`
+}
+
+/** How a booking stands for its client, and whether anything can be done about it here. */
+export function stateOf({ booking, service, language }: OwnBooking, { phone }: Business, now: number) {
+  const words = pageWords[language]
+  const closed = closedToClient(service, booking, now)
+  const fee = booking.cancellation?.feeCents ?? 0
+  const sentences = {
+    cancelled: fee > 0 ? `${words.isCancelled} ${words.feeDue(moneyIn(language, fee))}` : words.isCancelled,
+    over: words.isOver,
+    late: words.isLate(phone),
+  }
+  const standing = booking.status === 'requested' ? words.statusRequested : words.statusConfirmed
+  return { closed, sentence: closed === null ? standing : sentences[closed] }
+}
+
+/** Whether its client can move a booking here: only what is offered there has times to choose from. */
+export const isMovable = ({ service }: OwnBooking) => service.isActive && service.offer.isPublic
+
+const act = (href: string, words: string, isFirst = false) =>
+  `<p><a class="act${isFirst ? ' first' : ''}" href="${escapeHtml(href)}">${words}</a></p>`
+
+/** What can be done with a booking, each a page of its own: opening it changes nothing. */
+export function actsOf(own: OwnBooking, path: string, { phone }: Business, now: number): string {
+  const words = pageWords[own.language]
+  const { closed } = stateOf(own, { phone } as Business, now)
+  const again = isMovable(own) ? act(`${path}/again`, words.again) : ''
+  if (closed === 'cancelled' || closed === 'over') return again
+  const calendar = act(`${path}/appointment.ics`, words.calendar, true)
+  if (closed === 'late') return calendar
+  const move = isMovable(own) ? act(`${path}/move`, words.move) : `<p>${escapeHtml(words.toMove(phone))}</p>`
+  return `${calendar}${isMovable(own) ? move : ''}${act(`${path}/cancel`, words.cancel)}${isMovable(own) ? '' : move}`
+}
+
+/** What cancelling costs now, and until when it costs nothing. */
+function policyWords({ booking, service, zone, readerZone, language }: OwnBooking, now: number): string {
+  const words = pageWords[language]
+  const fee = cancellingFee(service, booking, now)
+  if (fee > 0) return words.fee(moneyIn(language, fee))
+  const until = freeUntil(service, booking)
+  const isLimited = service.offer.cancelling.feePercent > 0 && service.offer.price !== null
+  return isLimited && until > now && booking.status !== 'requested'
+    ? words.free(momentAtPlace({ zone, readerZone }, until, language))
+    : words.freeNow
+}
+
+/** The question before cancelling: what it costs, why, and the one press that does it. */
+export function cancelForm(own: OwnBooking, path: string, now: number): string {
+  const words = pageWords[own.language]
+  const { revision } = own.booking
+  return `<h2>${words.cancelTitle}</h2>${factsOf(own)}<p>${escapeHtml(policyWords(own, now))}</p><p>${words.really}</p><form method="post">${hidden('revision', String(revision))}<label for="reason">${words.reason}</label><textarea id="reason" name="reason" rows="3" maxlength="1000"></textarea><button>${words.yesCancel}</button></form><p><a class="act" href="${escapeHtml(path)}">${words.noKeep}</a></p>`
+}

@@ -1,0 +1,191 @@
+import { Button, NumberInput, Select, TextInput } from '@mantine/core'
+import { useForm, type UseFormReturnType } from '@mantine/form'
+import { useState } from 'react'
+import { Link, useNavigate } from 'react-router'
+import type { BusinessSettings } from '#core/api/settingsEndpoints.ts'
+import type { SettingsChange } from '#core/engine/commands/settingsCommands.ts'
+import { useAsk } from '../../app/queries.ts'
+import { ErrorState, Waiting } from '../../parts/States.tsx'
+import table from '../../parts/timetable.module.css'
+import { draftOfBusiness, readBusinessDraft, type BusinessDraft, type HoursDraft } from './businessDraft.ts'
+import { ClosedDates } from './ClosedDates.tsx'
+import { HolidaysField, HoursFields } from './HoursFields.tsx'
+import { SettingsEffect } from './SettingsEffect.tsx'
+import styles from './setup.module.css'
+
+type Form = UseFormReturnType<BusinessDraft>
+
+function Hours({ form, name, legend }: { form: Form; name: 'sendingHours' | 'officeHours'; legend: string }) {
+  const hours = form.values[name]
+  const put = (part: Partial<HoursDraft>) => form.setFieldValue(name, { ...hours, ...part })
+  const faultOf = (index: number) => {
+    const fault = form.errors[`${name}.weekly.${index}`]
+    return typeof fault === 'string' ? fault : null
+  }
+  return (
+    <section className={styles.form} aria-label={legend}>
+      <HoursFields
+        legend={legend}
+        hours={hours.weekly}
+        onChange={(weekly) => put({ weekly })}
+        faultOf={faultOf}
+      />
+      <HolidaysField value={hours.holidays} onChange={(holidays) => put({ holidays })} />
+      <ClosedDates dates={hours.closedDates} onChange={(closedDates) => put({ closedDates })} />
+    </section>
+  )
+}
+
+function Region({ form, regions }: { form: Form; regions: BusinessSettings['regions'] }) {
+  const { country } = form.values
+  const within = regions.find((one) => one.country === country)?.subdivisions ?? []
+  return (
+    <div className={styles.several}>
+      <Select
+        label="Public holidays of"
+        searchable
+        allowDeselect={false}
+        limit={60}
+        data={regions.map(({ country: value, name }) => ({ value, label: name }))}
+        value={country}
+        onChange={(next) => {
+          if (next !== null && next !== country) form.setValues({ country: next, subdivision: null })
+        }}
+      />
+      <Select
+        label="Part of it"
+        placeholder="those of the whole country"
+        searchable
+        clearable
+        clearButtonProps={{ 'aria-label': 'Those of the whole country' }}
+        disabled={within.length === 0}
+        data={within.map(({ code, name }) => ({ value: code, label: name }))}
+        {...form.getInputProps('subdivision')}
+      />
+    </div>
+  )
+}
+
+function Rules({ form }: { form: Form }) {
+  return (
+    <div className={styles.several}>
+      <NumberInput
+        label="Quick changes settle for, in minutes"
+        min={0}
+        {...form.getInputProps('settleMinutes')}
+      />
+      <NumberInput
+        label="A move counts from, in minutes"
+        min={0}
+        {...form.getInputProps('moveThresholdMinutes')}
+      />
+      <NumberInput
+        label="Promotional messages a client and day"
+        min={1}
+        {...form.getInputProps('promotionalPerDay')}
+      />
+      <NumberInput
+        label="Their distance from others, in hours"
+        min={0}
+        {...form.getInputProps('promotionalGapHours')}
+      />
+      <Select
+        label="29 February in other years"
+        allowDeselect={false}
+        data={['28 February', '1 March']}
+        {...form.getInputProps('leapDay')}
+      />
+    </div>
+  )
+}
+
+function Fields({ form, settings }: { form: Form; settings: BusinessSettings }) {
+  return (
+    <>
+      <h2 className={table.group}>Who you are</h2>
+      <div className={styles.form}>
+        <TextInput label="Name of the business" {...form.getInputProps('name')} />
+        <TextInput label="Postal address" {...form.getInputProps('postalAddress')} />
+        <TextInput label="Telephone" {...form.getInputProps('phone')} />
+        <p className={table.quiet}>Its zone is {settings.zone}.</p>
+      </div>
+      <h2 className={table.group}>When messages may go</h2>
+      <Hours form={form} name="sendingHours" legend="Sending hours" />
+      <h2 className={table.group}>When you work</h2>
+      <Hours form={form} name="officeHours" legend="Office hours" />
+      <h2 className={table.group}>Holidays and rules of time</h2>
+      <div className={styles.form}>
+        <Region form={form} regions={settings.regions} />
+        <Rules form={form} />
+      </div>
+    </>
+  )
+}
+
+function Editor({ settings }: { settings: BusinessSettings }) {
+  const navigate = useNavigate()
+  const form = useForm<BusinessDraft>({ initialValues: draftOfBusiness(settings.business) })
+  const [change, setChange] = useState<SettingsChange | null>(null)
+  const [hasFaults, setHasFaults] = useState(false)
+  const look = () => {
+    const read = readBusinessDraft(form.values)
+    setHasFaults(read.faults !== null)
+    if (read.business === null) {
+      form.setErrors(read.faults)
+      return
+    }
+    form.clearErrors()
+    setChange({ of: 'business', revision: settings.revision, business: read.business })
+  }
+  if (change) {
+    return (
+      <SettingsEffect
+        change={change}
+        onClose={() => setChange(null)}
+        onDone={() => void navigate('/set-up')}
+      />
+    )
+  }
+  return (
+    <form
+      className={table.sheet}
+      noValidate
+      onSubmit={(event) => {
+        event.preventDefault()
+        look()
+      }}
+    >
+      <Fields form={form} settings={settings} />
+      <div className={styles.form}>
+        {hasFaults && (
+          <p role="alert" className={styles.fault}>
+            ✕ Something in the form needs another value; it says so at its place.
+          </p>
+        )}
+        <div className={table.acts}>
+          <Button type="submit">See what saving it does</Button>
+          <Button variant="default" component={Link} to="/set-up">
+            Cancel
+          </Button>
+        </div>
+      </div>
+    </form>
+  )
+}
+
+/** The business: who it is, its hours, holidays and rules of time. */
+export default function BusinessPage() {
+  const settings = useAsk('businessSettings')
+  if (settings.error) return <ErrorState problem={settings.error} onAgain={() => void settings.refetch()} />
+  if (!settings.data) return <Waiting />
+  return (
+    <div className={table.page}>
+      <div className={table.head}>
+        <h1>
+          <Link to="/set-up">Set-up</Link> · The business
+        </h1>
+      </div>
+      <Editor settings={settings.data} />
+    </div>
+  )
+}

@@ -1,0 +1,163 @@
+import { serviceInput, type ServiceInput } from '#core/engine/commands/settingsCommands.ts'
+import { standardOffer, type Departure, type Offer, type Question } from '#core/model/offer.ts'
+import { hoursFault, hoursText, readHours } from '#core/time/hoursText.ts'
+
+type Price = NonNullable<Offer['price']>
+
+/** A service as its form holds it: texts where something is typed. */
+export interface ServiceDraft {
+  name: string
+  place: string
+  placeZone: string | null
+  durationMinutes: number | string
+  seats: number | string
+  isActive: boolean
+  isPublic: boolean
+  forClients: string
+  directions: string
+  isShared: boolean
+  bufferBeforeMinutes: number | string
+  bufferAfterMinutes: number | string
+  startsBy: 'hours' | 'departures'
+  /** Hours of each weekday as they are typed, Monday first. */
+  hours: string[]
+  everyMinutes: number | string
+  departures: Departure[]
+  holidays: 'open' | 'closed'
+  closedDates: string[]
+  noticeHours: number | string
+  horizonDays: number | string
+  personIds: string[]
+  confirms: Offer['confirms']
+  price: number | string
+  pricePer: Price['per']
+  freeUntilHours: number | string
+  feePercent: number | string
+  changeUntilHours: number | string
+  questions: QuestionDraft[]
+}
+
+export interface QuestionDraft {
+  id: string
+  kind: Question['kind']
+  label: string
+  isRequired: boolean
+  /** One option a line. */
+  options: string
+}
+
+const newService: ServiceInput = {
+  name: '',
+  place: '',
+  placeZone: null,
+  durationMinutes: 60,
+  seats: 1,
+  offer: { ...standardOffer, isShared: false },
+  isActive: true,
+}
+
+const questionDraft = (question: Question): QuestionDraft => ({
+  ...question,
+  options: question.kind === 'choice' ? question.options.join('\n') : '',
+})
+
+/** What the form begins with; null: a new service. */
+export function draftOfService(service: ServiceInput | null): ServiceDraft {
+  const { offer, ...plain } = service ?? newService
+  const { starts, price, cancelling, questions, ...rest } = offer
+  const standard = standardOffer.starts.kind === 'hours' ? standardOffer.starts.hours.weekly : []
+  const { holidays, closedDates } = starts.kind === 'hours' ? starts.hours : starts
+  return {
+    ...plain,
+    ...rest,
+    personIds: [...offer.personIds],
+    startsBy: starts.kind,
+    hours: (starts.kind === 'hours' ? starts.hours.weekly : standard).map(hoursText),
+    everyMinutes: starts.kind === 'hours' ? starts.everyMinutes : 60,
+    departures: starts.kind === 'departures' ? [...starts.departures] : [],
+    holidays,
+    closedDates: [...closedDates],
+    price: price ? price.cents / 100 : '',
+    pricePer: price?.per ?? 'person',
+    ...cancelling,
+    questions: questions.map(questionDraft),
+  }
+}
+
+function startsOf({ startsBy, hours, everyMinutes, departures, holidays, closedDates }: ServiceDraft) {
+  if (startsBy === 'departures') return { kind: 'departures', departures, holidays, closedDates }
+  const weekly = hours.map((day) => readHours(day) ?? [])
+  return { kind: 'hours', hours: { weekly, holidays, closedDates }, everyMinutes }
+}
+
+const questionOf = ({ id, kind, label, isRequired, options }: QuestionDraft) =>
+  kind === 'choice'
+    ? {
+        id,
+        kind,
+        label,
+        isRequired,
+        options: options
+          .split('\n')
+          .map((one) => one.trim())
+          .filter(Boolean),
+      }
+    : { id, kind, label, isRequired }
+
+/** Where in the form a fault of the model stands. */
+function fieldOf(path: readonly PropertyKey[]): string {
+  const [first, ...rest] = path.map(String)
+  const within = first === 'offer' ? rest : [first ?? '', ...rest]
+  const [name = '', ...more] = within
+  if (name === 'cancelling') return more[0] ?? name
+  if (name === 'price') return 'price'
+  if (name !== 'starts')
+    return [name, ...more.filter((part) => part !== 'options' || more.length < 3)].join('.')
+  const [part = '', ...deeper] = more
+  return part === 'hours' ? 'hours' : [part, ...deeper].join('.')
+}
+
+export type ReadService =
+  | { readonly service: ServiceInput; readonly faults: null }
+  | { readonly service: null; readonly faults: Readonly<Record<string, string>> }
+
+/** The service a form means, or what is wrong with which of its fields. */
+export function readServiceDraft(draft: ServiceDraft): ReadService {
+  const { name, place, placeZone, durationMinutes, seats, isActive } = draft
+  const typedHours: [string, string][] =
+    draft.startsBy === 'departures'
+      ? []
+      : draft.hours.flatMap((day, index): [string, string][] => {
+          const fault = hoursFault(day)
+          return fault === null ? [] : [[`hours.${index}`, fault]]
+        })
+  const cents = draft.price === '' ? null : Math.round(Number(draft.price) * 100)
+  const parsed = serviceInput.safeParse({
+    ...{ name, place, placeZone, durationMinutes, seats, isActive },
+    offer: {
+      isPublic: draft.isPublic,
+      forClients: draft.forClients,
+      directions: draft.directions,
+      isShared: draft.isShared,
+      bufferBeforeMinutes: draft.bufferBeforeMinutes,
+      bufferAfterMinutes: draft.bufferAfterMinutes,
+      starts: startsOf(draft),
+      noticeHours: draft.noticeHours,
+      horizonDays: draft.horizonDays,
+      personIds: draft.personIds,
+      confirms: draft.confirms,
+      price: cents === null ? null : { cents, per: draft.pricePer },
+      cancelling: { freeUntilHours: draft.freeUntilHours, feePercent: draft.feePercent },
+      changeUntilHours: draft.changeUntilHours,
+      questions: draft.questions.map(questionOf),
+    },
+  })
+  if (parsed.success && typedHours.length === 0) return { service: parsed.data, faults: null }
+  const issues = parsed.success ? [] : parsed.error.issues
+  const faults = issues.map(({ path, message }): [string, string] => [fieldOf(path), sayNumber(message)])
+  return { service: null, faults: Object.fromEntries([...faults, ...typedHours]) }
+}
+
+/** An empty number is no number for the schema; for people it is something that is missing. */
+const sayNumber = (message: string) =>
+  message.startsWith('Invalid input: expected number') ? 'Give a number.' : message
