@@ -34,7 +34,7 @@ export const fileEndpoints = {
   }),
 } as const
 
-/** The pages behind the links of messages. */
+/** The public page, and the pages behind the links of messages. */
 export const clientPageEndpoints: readonly ClientPageEndpoint[] = [
   {
     methods: ['GET', 'POST'],
@@ -53,6 +53,33 @@ export const clientPageEndpoints: readonly ClientPageEndpoint[] = [
     methods: ['GET', 'POST'],
     path: '/yours/:token/cancel',
     summary: 'Where a client cancels a booking',
+    type: 'text/html',
+  },
+  {
+    methods: ['GET', 'POST'],
+    path: '/yours/:token/move',
+    summary: 'Where a client moves a booking to another free time',
+    type: 'text/html',
+  },
+  {
+    methods: ['GET'],
+    path: '/yours/:token/again',
+    summary: 'The way from a booking to booking again',
+    type: 'text/html',
+  },
+  { methods: ['GET'], path: '/all/:token', summary: 'All bookings of a client', type: 'text/html' },
+  { methods: ['GET'], path: '/book', summary: 'What can be booked', type: 'text/html' },
+  {
+    methods: ['GET'],
+    path: '/book/clock.js',
+    summary: 'Tells the public page what clock the reader has',
+    type: 'text/javascript',
+  },
+  { methods: ['GET'], path: '/book/:id', summary: 'The free times of a service', type: 'text/html' },
+  {
+    methods: ['GET', 'POST'],
+    path: '/book/:id/details',
+    summary: 'Who books, and the booking itself',
     type: 'text/html',
   },
   {

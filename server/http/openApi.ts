@@ -69,14 +69,20 @@ function filePaths(): Record<string, Json> {
 }
 
 function clientPagePaths(): Record<string, Json> {
-  const token = { name: 'token', in: 'path', required: true, schema: { type: 'string' } }
+  const parametersIn = (path: string) =>
+    [...path.matchAll(/:(\w+)/g)].map(([, name]) => ({
+      name,
+      in: 'path',
+      required: true,
+      schema: { type: 'string' },
+    }))
   return Object.fromEntries(
     clientPageEndpoints.map(({ methods, path, summary, type }) => [
       inBraces(path),
       Object.fromEntries(
         methods.map((method) => [
           method.toLowerCase(),
-          { summary, parameters: path.includes(':token') ? [token] : [], responses: answers(type) },
+          { summary, parameters: parametersIn(path), responses: answers(type) },
         ]),
       ),
     ]),

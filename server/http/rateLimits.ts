@@ -59,11 +59,13 @@ export const limitOfClientPages = () =>
     countsRefused: false,
   })
 
-/** Notes that there were too many; the page says so itself, with what was typed. */
+/** Notes that there were too many that came to something; the page says so itself, with what was typed. */
 function noted(perWindow: number, windowMs: number, by: (request: Request) => string): RequestHandler {
   return rateLimit({
     windowMs,
     limit: perWindow,
+    // Who makes mistakes is no program.
+    skipFailedRequests: true,
     standardHeaders: true,
     legacyHeaders: false,
     keyGenerator: by,

@@ -187,7 +187,7 @@ const bookNow =
       service.offer.questions.map(({ id }) => [id, values[`answers.${id}`] ?? '']),
     )
     const person: Booker = { ...given.data, language: visit.language, zone: zoneOf(visit) }
-    const wish = { serviceId: service.id, startAt: at, partySize, answers }
+    const wish = { serviceId: service.id, startAt: at, partySize, answers, language: visit.language }
     const result = commands.bookByClient(callOfForm(values), person, wish)
     if (result.ok) {
       response.redirect(303, new URL(visit.settings.clientLinks.booking(result.value.id)).pathname)

@@ -26,6 +26,8 @@ export interface Wish {
   readonly startAt: number
   readonly partySize: number
   readonly answers: Readonly<Record<string, string>>
+  /** What they are answered in: that of the page, whatever the client reads otherwise. */
+  readonly language: Language
 }
 
 function answerFault(question: Question, answer: string, language: Language): string | null {
@@ -125,9 +127,11 @@ export function bookByClient(
   context: EngineContext,
 ): Result<readonly Effect[]> {
   const service = serviceOf(slice.settings, wish.serviceId)
-  const free = freeForClients(askingFor(slice, diary, context.now, null), service, wish)
+  const { language } = wish
+  const asking = { ...askingFor(slice, diary, context.now, null), language }
+  const free = freeForClients(asking, service, wish)
   if (!free.ok) return free
-  const answers = answersTo(service, wish.answers, slice.facts.client.language)
+  const answers = answersTo(service, wish.answers, language)
   if (!answers.ok) return answers
   const asked = {
     clientId: slice.facts.client.id,
