@@ -1,3 +1,4 @@
+import type { Booking } from '../model/booking.ts'
 import type { MergeFacts } from './fields.ts'
 
 /** A booking as an entry of somebody's calendar. */
@@ -15,7 +16,15 @@ export interface Appointment {
   /** The page of the booking for its client; empty: none. */
   readonly url: string
   readonly organizer: { readonly name: string; readonly email: string }
-  readonly isCancelled: boolean
+  /** Zone of the place: its times stay right when the rules of that zone change (RFC 5545 3.2.19). */
+  readonly zoneName: string
+  /** A request is not sure yet. */
+  readonly state: 'tentative' | 'confirmed' | 'cancelled'
+}
+
+function stateOf({ status }: Booking): Appointment['state'] {
+  if (status === 'cancelled') return 'cancelled'
+  return status === 'requested' ? 'tentative' : 'confirmed'
 }
 
 /** The appointment a message is about, or null where it is about none. */
@@ -24,7 +33,8 @@ export function appointmentOf({
   service,
   business,
   bookingUrl,
-}: Pick<MergeFacts, 'booking' | 'service' | 'business' | 'bookingUrl'>): Appointment | null {
+  zone,
+}: Pick<MergeFacts, 'booking' | 'service' | 'business' | 'bookingUrl' | 'zone'>): Appointment | null {
   if (booking === null || service === null) return null
   return {
     uid: `${booking.id}@${business.senderAddress.split('@')[1] ?? 'localhost'}`,
@@ -36,6 +46,7 @@ export function appointmentOf({
     description: [business.name, business.phone, bookingUrl].filter(Boolean).join('\n'),
     url: bookingUrl,
     organizer: { name: business.name, email: business.senderAddress },
-    isCancelled: booking.status === 'cancelled',
+    zoneName: zone.name,
+    state: stateOf(booking),
   }
 }

@@ -3,6 +3,7 @@ import ICAL from 'ical.js'
 import { simpleParser } from 'mailparser'
 import pino from 'pino'
 import request from 'supertest'
+import type { Appointment } from '#core/letters/appointment.ts'
 import type { OutgoingMessage } from '#core/engine/atSending/checkAtSending.ts'
 import { contentOf } from '#core/letters/content.ts'
 import { words } from '#core/letters/authoring.ts'
@@ -10,7 +11,7 @@ import type { Letter, LetterContent } from '#core/model/letter.ts'
 import { readFile } from '../db/letterStore.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { createApp } from '../http/app.ts'
-import { calendarFile } from '../mail/calendarFile.ts'
+import { calendarFile, type Attendee } from '../mail/calendarFile.ts'
 import { composeMessage } from '../mail/compose.ts'
 import { idOfToken, signedToken } from '../mail/signedLinks.ts'
 import { openApplication } from '../engine/runningApplication.ts'
@@ -192,8 +193,10 @@ describe('files', () => {
     const mail = await simpleParser(eml.text)
     expect(mail.attachments.map(({ filename, contentType }) => [filename, contentType])).toEqual([
       ['map.png', 'image/png'],
+      // Beside the words for calendars, and once more as a file for people (RFC 6047).
+      [undefined, 'text/calendar'],
       ['The way.pdf', 'application/pdf'],
-      ['appointment.ics', 'text/calendar'],
+      ['appointment.ics', 'application/ics'],
     ])
     const [inline] = mail.attachments
     // Quoted-printable breaks lines softly (RFC 2045 6.7).
@@ -201,7 +204,7 @@ describe('files', () => {
     expect(mail.text).toContain('[A map]')
     const entry = new ICAL.Event(
       new ICAL.Component(
-        ICAL.parse(mail.attachments[2]?.content.toString() ?? '') as unknown[],
+        ICAL.parse(mail.attachments[1]?.content.toString() ?? '') as unknown[],
       ).getFirstSubcomponent('vevent') ?? undefined,
     )
     expect(entry.summary).toBe('Kite lesson, Kiteworks')
@@ -222,10 +225,11 @@ describe('an appointment as a calendar file (RFC 5545), read by an independent p
     description: 'Kiteworks, 0151 000; bring\na towel',
     url: 'https://kiteworks.example/yours/bk_1.abc',
     organizer: { name: 'Kiteworks', email: 'hello@kiteworks.example' },
-    isCancelled: false,
-  }
-  const read = (part: Partial<typeof appointment> = {}) => {
-    const text = calendarFile({ ...appointment, ...part }, Date.UTC(2026, 4, 14))
+    zoneName: 'Europe/Berlin',
+    state: 'confirmed',
+  } as const
+  const read = (part: Partial<Appointment> = {}, attendee: Attendee | null = null) => {
+    const text = calendarFile({ ...appointment, ...part }, Date.UTC(2026, 4, 14), attendee)
     const calendar = new ICAL.Component(ICAL.parse(text) as unknown[])
     const event = calendar.getFirstSubcomponent('vevent')
     if (!event) throw new Error('no event')
@@ -248,10 +252,53 @@ describe('an appointment as a calendar file (RFC 5545), read by an independent p
   })
 
   test('a cancelled one takes the entry out again', () => {
-    const { calendar, component } = read({ isCancelled: true })
+    const { calendar, component } = read({ state: 'cancelled' })
     expect(calendar.getFirstPropertyValue('method')).toBe('CANCEL')
     expect(component.getFirstPropertyValue('status')).toBe('CANCELLED')
     expect(read().calendar.getFirstPropertyValue('method')).toBe('PUBLISH')
+  })
+
+  test('sent to somebody it is a request to them, from the business, with nothing to answer (RFC 5546, 3.2.2)', () => {
+    const client = { name: 'Enno "E" Brackwater', address: 'enno@brackwater.example' }
+    const { calendar, component } = read({}, client)
+    expect(calendar.getFirstPropertyValue('method')).toBe('REQUEST')
+    const attendee = component.getFirstProperty('attendee')
+    expect(String(attendee?.getFirstValue()).toLowerCase()).toBe('mailto:enno@brackwater.example')
+    expect([attendee?.getParameter('partstat'), attendee?.getParameter('rsvp')]).toEqual([
+      'ACCEPTED',
+      'FALSE',
+    ])
+    const organizer = component.getFirstProperty('organizer')
+    expect(String(organizer?.getFirstValue()).toLowerCase()).toBe('mailto:hello@kiteworks.example')
+    const asked = read({ state: 'tentative' }, client).component
+    expect(asked.getFirstPropertyValue('status')).toBe('TENTATIVE')
+    expect(asked.getFirstProperty('attendee')?.getParameter('partstat')).toBe('TENTATIVE')
+    expect(read({ state: 'cancelled' }, client).component.getFirstProperty('attendee')).not.toBeNull()
+  })
+
+  test.each([
+    // Each with the rules of its zone, which an independent parser reads (RFC 5545, 3.6.5).
+    ['Europe/Berlin', Date.UTC(2026, 9, 25, 2, 30), '2026-10-25T03:30:00'],
+    ['America/New_York', Date.UTC(2026, 2, 8, 7), '2026-03-08T03:00:00'],
+    ['Asia/Kathmandu', Date.UTC(2026, 4, 16, 17), '2026-05-16T22:45:00'],
+  ])('its times stand on the clock of its place: %s', (zoneName, startAt, wall) => {
+    const { event, calendar } = read({ zoneName, startAt, endAt: startAt + 7_200_000 })
+    expect(event.startDate.toString()).toBe(wall)
+    expect(event.startDate.zone?.tzid).toBe(zoneName)
+    expect(calendar.getFirstSubcomponent('vtimezone')?.getFirstPropertyValue('tzid')).toBe(zoneName)
+    expect(event.startDate.toJSDate().getTime()).toBe(startAt)
+  })
+
+  test('the second time a clock shows the same, it stands in UTC', () => {
+    const startAt = Date.UTC(2026, 9, 25, 1, 30)
+    expect(read({ startAt, endAt: startAt + 3_600_000 }).event.startDate.toString()).toBe(
+      '2026-10-25T01:30:00Z',
+    )
+  })
+
+  test('in a zone nobody has rules of, its times stand in UTC', () => {
+    const { event } = read({ zoneName: 'Nowhere/Atall' })
+    expect(event.startDate.toString()).toBe('2026-05-16T17:00:00Z')
   })
 })
 

@@ -1,21 +1,81 @@
-import ical, { ICalCalendarMethod, ICalEventStatus } from 'ical-generator'
+import { TZDate } from '@date-fns/tz'
+import ical, {
+  ICalAttendeeRole,
+  ICalAttendeeStatus,
+  ICalCalendarMethod,
+  ICalEventStatus,
+  type ICalAttendeeData,
+} from 'ical-generator'
+import { tzlib_get_ical_block as zoneBlocks, tzlib_get_timezones as zoneNames } from 'timezones-ical-library'
 import type { Appointment } from '#core/letters/appointment.ts'
+import { instantOfLocal, localAt } from '#core/time/localText.ts'
+import { realZones } from '#core/time/realZones.ts'
 
-/** An appointment as an iCalendar file (RFC 5545) that a calendar takes in and a later one replaces. */
-export function calendarFile(appointment: Appointment, at: number): string {
-  const { uid, url, isCancelled, startAt, endAt, ...said } = appointment
+/** Who an appointment is sent to. */
+export interface Attendee {
+  readonly name: string
+  readonly address: string
+}
+
+/** What a calendar is to do with an appointment (RFC 5546, 3.2): nobody invited, it is only shown. */
+export function methodOf({ state }: Appointment, attendee: Attendee | null): ICalCalendarMethod {
+  if (state === 'cancelled') return ICalCalendarMethod.CANCEL
+  return attendee === null ? ICalCalendarMethod.PUBLISH : ICalCalendarMethod.REQUEST
+}
+
+const statuses = {
+  tentative: ICalEventStatus.TENTATIVE,
+  confirmed: ICalEventStatus.CONFIRMED,
+  cancelled: ICalEventStatus.CANCELLED,
+} as const
+
+const known: ReadonlySet<string> = new Set(zoneNames() as string[])
+
+/** Whether the clock of a zone tells a moment from every other: not where it is put back over it, the second time. */
+function isTold(zoneName: string, at: number): boolean {
+  const zone = realZones.zone(zoneName)
+  return instantOfLocal(zone, localAt(zone, at)) === at
+}
+
+/** The rules of the zone an appointment stands in, as a calendar reads them; null: its times stand in UTC. */
+function zoneBlock({ zoneName, startAt, endAt }: Appointment): string | null {
+  if (!known.has(zoneName) || !realZones.has(zoneName)) return null
+  if (!isTold(zoneName, startAt) || !isTold(zoneName, endAt)) return null
+  return (zoneBlocks(zoneName) as readonly string[])[0] ?? null
+}
+
+const attending = ({ name, address }: Attendee, { state }: Appointment): ICalAttendeeData => ({
+  name,
+  email: address,
+  role: ICalAttendeeRole.REQ,
+  // Who has booked comes: nothing has to be answered.
+  status: state === 'confirmed' ? ICalAttendeeStatus.ACCEPTED : ICalAttendeeStatus.TENTATIVE,
+  rsvp: false,
+})
+
+/**
+ * An appointment as an iCalendar file (RFC 5545, RFC 5546) that a calendar takes in and a later one replaces: the same
+ * UID, a higher SEQUENCE. `attendee`: who it is sent to; null: it is only given out.
+ */
+export function calendarFile(appointment: Appointment, at: number, attendee: Attendee | null = null): string {
+  const { uid, url, state, startAt, endAt, zoneName, ...said } = appointment
   const calendar = ical({
     prodId: { company: 'Vorfreude', product: 'Vorfreude' },
-    method: isCancelled ? ICalCalendarMethod.CANCEL : ICalCalendarMethod.PUBLISH,
+    method: methodOf(appointment, attendee),
   })
+  const block = zoneBlock(appointment)
+  const isKnown = block !== null
+  if (isKnown) calendar.timezone({ name: zoneName, generator: () => block })
   calendar.createEvent({
     ...said,
     id: uid,
     url: url || null,
     stamp: new Date(at),
-    start: new Date(startAt),
-    end: new Date(endAt),
-    status: isCancelled ? ICalEventStatus.CANCELLED : ICalEventStatus.CONFIRMED,
+    start: isKnown ? new TZDate(startAt, zoneName) : new Date(startAt),
+    end: isKnown ? new TZDate(endAt, zoneName) : new Date(endAt),
+    timezone: isKnown ? zoneName : null,
+    status: statuses[state],
+    attendees: attendee === null ? [] : [attending(attendee, appointment)],
   })
   // RFC 5545, section 3.1: every line ends with CRLF, the last one too.
   return `${calendar.toString().trimEnd()}\r\n`

@@ -2,7 +2,7 @@ import MailComposer from 'nodemailer/lib/mail-composer'
 import type { Attachment } from 'nodemailer/lib/mailer'
 import type { OutgoingMessage } from '#core/engine/atSending/checkAtSending.ts'
 import type { StoredFile } from '../db/letterStore.ts'
-import { calendarFile } from './calendarFile.ts'
+import { calendarFile, methodOf } from './calendarFile.ts'
 
 /** Promotional messages can be ended at one press (RFC 2369 3.2, RFC 8058 3.1). */
 function optOutHeaders({ optOutUrl }: OutgoingMessage): Record<string, string> {
@@ -12,10 +12,7 @@ function optOutHeaders({ optOutUrl }: OutgoingMessage): Record<string, string> {
 
 type FileOf = (id: string) => StoredFile | null
 
-function attachmentsOf(
-  { pictureIds, files, appointment, at }: OutgoingMessage,
-  fileOf: FileOf,
-): Attachment[] {
+function attachmentsOf({ pictureIds, files }: OutgoingMessage, fileOf: FileOf): Attachment[] {
   const pictures = pictureIds.flatMap((id): Attachment[] => {
     const file = fileOf(id)
     if (!file) return []
@@ -25,14 +22,14 @@ function attachmentsOf(
     const file = fileOf(id)
     return file ? [{ filename: name, contentType: file.type, content: file.bytes }] : []
   })
-  if (appointment === null) return [...pictures, ...stored]
-  const method = appointment.isCancelled ? 'CANCEL' : 'PUBLISH'
-  const entry = {
-    filename: 'appointment.ics',
-    contentType: `text/calendar; charset=utf-8; method=${method}`,
-    content: calendarFile(appointment, at),
-  }
-  return [...pictures, ...stored, entry]
+  return [...pictures, ...stored]
+}
+
+/** The appointment, beside the words for calendars and as a file for people (RFC 6047, 2.4). */
+function invitation({ appointment, at, to }: OutgoingMessage) {
+  if (appointment === null) return {}
+  const content = calendarFile(appointment, at, to)
+  return { icalEvent: { method: methodOf(appointment, to), filename: 'appointment.ics', content } }
 }
 
 /**
@@ -52,6 +49,7 @@ export async function composeMessage(message: OutgoingMessage, fileOf: FileOf = 
     ...(message.replyTo === null ? {} : { replyTo: message.replyTo }),
     headers: { 'Auto-Submitted': 'auto-generated', ...optOutHeaders(message) },
     attachments: attachmentsOf(message, fileOf),
+    ...invitation(message),
     disableFileAccess: true,
     disableUrlAccess: true,
     // As on the wire (RFC 5322 2.1): what is kept is what went.
