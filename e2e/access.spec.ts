@@ -122,6 +122,21 @@ const views: readonly (readonly [string, string, (page: Page) => Promise<unknown
   ],
   ['a written mail', '/letters/from-mail', (page) => page.getByLabel('Text of the mail').fill('Hello')],
   [
+    'the business',
+    '/set-up/business',
+    (page) => page.getByRole('group', { name: 'Sending hours' }).waitFor(),
+  ],
+  [
+    'a service',
+    '/set-up/service/sv_groundschool',
+    (page) => page.getByRole('group', { name: 'Bookable hours' }).waitFor(),
+  ],
+  [
+    'a service with departures',
+    '/set-up/service/sv_sunrise',
+    (page) => page.getByRole('button', { name: 'Add a departure' }).waitFor(),
+  ],
+  [
     'a mailbox',
     '/mailbox/oona%40siltanen.example',
     (page) => page.getByRole('tab', { name: 'Source' }).waitFor(),

@@ -284,7 +284,7 @@ describe('an appointment as a calendar file (RFC 5545), read by an independent p
   ])('its times stand on the clock of its place: %s', (zoneName, startAt, wall) => {
     const { event, calendar } = read({ zoneName, startAt, endAt: startAt + 7_200_000 })
     expect(event.startDate.toString()).toBe(wall)
-    expect(event.startDate.zone?.tzid).toBe(zoneName)
+    expect(event.startDate.zone.tzid).toBe(zoneName)
     expect(calendar.getFirstSubcomponent('vtimezone')?.getFirstPropertyValue('tzid')).toBe(zoneName)
     expect(event.startDate.toJSDate().getTime()).toBe(startAt)
   })

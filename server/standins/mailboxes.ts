@@ -37,11 +37,14 @@ export async function readMail(file: PostOfficeFile, id: number): Promise<MailVi
     text: parsed.text ?? '',
     hasHtml: parsed.html !== false,
     source: mail.source.toString('utf8'),
-    attachments: parsed.attachments.map(({ filename, contentType, size }) => ({
-      name: filename ?? 'without a name',
-      type: contentType,
-      size,
-    })),
+    attachments: parsed.attachments
+      // What stands beside the words is for calendars, and there once more as a file.
+      .filter(({ filename, contentType }) => filename !== undefined || contentType !== 'text/calendar')
+      .map(({ filename, contentType, size }) => ({
+        name: filename ?? 'without a name',
+        type: contentType,
+        size,
+      })),
   }
 }
 

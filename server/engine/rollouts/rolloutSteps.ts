@@ -47,7 +47,11 @@ function forClient(
     const changes = effects.length === 0 ? [] : settledDifference(slice, after, context.now)
     const present = changes.map((change) => announcedOf(change, slice.settings.letters))
     const driftMs = context.now - (under.announcedAt ?? context.now) + graceMs
-    if (!isStillSo(announced, present, driftMs)) return 'other'
+    if (!isStillSo(announced, present, driftMs)) {
+      // Changed settings are facts for everybody: what they do to somebody who has changed meanwhile is only noted.
+      if (under.sequenceId === null) applyEffects(statements, effects)
+      return 'other'
+    }
   }
   applyEffects(statements, effects)
   return 'done'

@@ -2,6 +2,7 @@ import { afterEach, expect, test } from '@jest/globals'
 import { randomUUID } from 'node:crypto'
 import pino from 'pino'
 import request from 'supertest'
+import { businessInput, type SettingsChange } from '#core/engine/commands/settingsCommands.ts'
 import { startRule } from '#core/model/sequence.ts'
 import { variation } from '#core/model/variation.ts'
 import { exampleSteps } from '#core/rehearsal/exampleBusiness.ts'
@@ -11,7 +12,8 @@ import { addEda, signInEda } from '../../testing/signIn.ts'
 import { differencesOf } from '../../sequences/differences.ts'
 import { sequenceView } from '../../sequences/lines.ts'
 import { addBookedClient, asItStands, call, openExample, testFolder } from '../../testing/seed.ts'
-import type { RolloutAsk } from './rollouts.ts'
+import type { DesignAsk, RolloutAsk } from './rollouts.ts'
+import { rolloutOf as rolloutProgress } from './progress.ts'
 import { inStepsFrom, stepRollout } from './rolloutSteps.ts'
 import type { RunningApplication } from '../runningApplication.ts'
 
@@ -30,7 +32,7 @@ afterEach(async () => {
 const steps = exampleSteps.map((step) =>
   step.timing.kind === 'calendar' ? { ...step, timing: { ...step.timing, atTime: '19:00' } } : step,
 )
-const ask: RolloutAsk = {
+const ask: DesignAsk = {
   sequenceId: 'sq_1',
   design: { name: 'Before a lesson', start: startRule.parse({ on: 'booking confirmed' }), steps, stops: [] },
   rollout: { movesRunning: true, includesExisting: false },
@@ -47,9 +49,9 @@ async function withMany(folder = testFolder()): Promise<RunningApplication> {
   return of
 }
 
-async function shownFor({ application }: RunningApplication) {
+async function shownFor({ application }: RunningApplication, what: RolloutAsk = ask) {
   const differences = differencesOf(application)
-  const id = differences.start(ask)
+  const id = differences.start(what)
   for (;;) {
     const found = differences.read(id)
     if (found?.problem) throw new Error(found.problem)
@@ -247,6 +249,63 @@ test(
     expect(of.commands.removeVariation(call('removeVariation'), 'va_later').ok).toBe(true)
     await of.pump.advance(of.application.clock.now())
     expect([at(of, '17:00'), at(of, '16:00')]).toEqual([0, count + 1])
+  },
+  patient,
+)
+
+/** Messages only from eleven to five in the afternoon. */
+const shortHours = (of: RunningApplication): SettingsChange => {
+  const { business } = of.application.settings.required()
+  const weekly = Array.from({ length: 7 }, () => [{ from: '11:00', to: '17:00' }])
+  const changed = { ...business, sendingHours: { ...business.sendingHours, weekly } }
+  return { of: 'business', revision: business.revision, business: businessInput.strip().parse(changed) }
+}
+
+test(
+  'changed sending hours go into effect for everybody as it was shown, in steps, and hold for new ones at once',
+  async () => {
+    const of = await withMany()
+    const change = shortHours(of)
+    const shown = await shownFor(of, { sequenceId: null, change })
+    expect(shown.counts).toContainEqual(expect.objectContaining({ kind: 'moved', count }))
+    expect(of.commands.changeSettings(call('changeSettings'), change, shown.announcementId)).toMatchObject({
+      ok: true,
+      value: { sends: shown.lines.length },
+    })
+    expect(rolloutProgress(of.application, null)).toMatchObject({ total: count, isUnderWay: true })
+    addBookedClient(of.application, of.commands, 'New', 'new@many.example', 5)
+    expect([at(of, '15:00'), at(of, '16:00')]).toEqual([1, count])
+    // Nothing else overtakes it, neither settings nor a design.
+    const next = { ...change, revision: 2 }
+    for (const result of [of.commands.changeSettings(call('changeSettings'), next, null), put(of, null)]) {
+      expect(result).toMatchObject({ ok: false, problem: { code: 'not allowed now' } })
+    }
+    await of.pump.advance(of.application.clock.now())
+    expect([at(of, '15:00'), at(of, '16:00')]).toEqual([count + 1, 0])
+    expect(rolloutProgress(of.application, null)).toBeNull()
+    // Decided on a revision that is no more.
+    expect(of.commands.changeSettings(call('changeSettings'), change, null)).toMatchObject({
+      ok: false,
+      problem: { code: 'changed meanwhile' },
+    })
+  },
+  patient,
+)
+
+test(
+  'for somebody who changed meanwhile, changed settings count all the same, and that is said',
+  async () => {
+    const of = await withMany()
+    const change = shortHours(of)
+    const shown = await shownFor(of, { sequenceId: null, change })
+    const [first] = eveningsOf(of)
+    of.commands.changeSettings(call('changeSettings'), change, shown.announcementId)
+    const slice = of.application.sliceOf(first?.clientId ?? '', 'everything')
+    const [booking] = slice?.facts.bookings ?? []
+    of.commands.cancelBooking(call('cancelBooking'), booking?.id ?? '', booking?.revision ?? 0)
+    await of.pump.advance(of.application.clock.now())
+    expect([at(of, '15:00'), at(of, '16:00')]).toEqual([count - 1, 0])
+    expect(rolloutProgress(of.application, null)?.others.map(({ id }) => id)).toEqual([first?.clientId])
   },
   patient,
 )

@@ -1,5 +1,8 @@
+import { Fragment } from 'react'
 import { Link, useParams } from 'react-router'
 import type { BookingView } from '#core/api/views.ts'
+import { moneyIn } from '#core/letters/language.ts'
+import { priceOf } from '#core/model/policy.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { useAsk } from '../../app/queries.ts'
 import { Consequences } from '../../parts/Consequences.tsx'
@@ -14,6 +17,42 @@ import { BookingActs } from './BookingActs.tsx'
 import styles from './BookingPage.module.css'
 import { Told } from './Told.tsx'
 import { useConsidering, type Considering } from './useConsidering.ts'
+
+/** What the client answered, what it costs, and what was said when it was cancelled. */
+function Agreed({ view: { booking, service } }: { view: BookingView }) {
+  const price = priceOf(service, booking)
+  return (
+    <>
+      {booking.answers.map(({ question, answer }) => (
+        <Fragment key={question}>
+          <dt>{question}</dt>
+          <dd>{answer}</dd>
+        </Fragment>
+      ))}
+      {price !== null && (
+        <>
+          <dt>Price</dt>
+          <dd>{moneyIn('en', price)}</dd>
+        </>
+      )}
+      {booking.cancellation && (
+        <>
+          <dt>Cancelled</dt>
+          <dd>
+            by {booking.cancellation.by === 'client' ? 'the client' : 'the business'}
+            {booking.cancellation.feeCents > 0 && `, fee ${moneyIn('en', booking.cancellation.feeCents)}`}
+            {booking.cancellation.reason !== '' && (
+              <>
+                <br />
+                <span className={table.quiet}>“{booking.cancellation.reason}”</span>
+              </>
+            )}
+          </dd>
+        </>
+      )}
+    </>
+  )
+}
 
 function Facts({ view }: { view: BookingView }) {
   const { booking, service, personInCharge, placeZone, seatsTaken } = view
@@ -38,6 +77,7 @@ function Facts({ view }: { view: BookingView }) {
       </dd>
       <dt>In charge</dt>
       <dd>{personInCharge?.name ?? 'nobody yet: the business'}</dd>
+      <Agreed view={view} />
       <dt>Made</dt>
       <dd>
         <When at={booking.madeAt} />

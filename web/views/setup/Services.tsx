@@ -8,6 +8,7 @@ import table from '../../parts/timetable.module.css'
 import { Differences } from '../sequences/Differences.tsx'
 import { NoteWishes } from './NoteWishes.tsx'
 import { PublicPage } from './PublicPage.tsx'
+import { SettingsProgress } from './SettingsProgress.tsx'
 import { SigningIn } from './SigningIn.tsx'
 import { SourcesKept } from './SourcesKept.tsx'
 
@@ -62,6 +63,7 @@ export default function Services() {
         <h1>Set-up</h1>
         <Link to="/set-up/business">The business and its hours</Link>
       </div>
+      <SettingsProgress />
       <NoteWishes />
       <SigningIn />
       <SourcesKept />
