@@ -42,6 +42,29 @@ async function clientPage(page: Page) {
   await page.goto(new URL(link ?? '').pathname)
 }
 
+const freeTimes = (page: Page) => page.goto('/book/sv_sunrise?people=2&day=2026-05-23')
+
+async function ownDetails(page: Page) {
+  await freeTimes(page)
+  await page.locator('ul.times').getByRole('link').first().click()
+  await page.getByLabel('First name').fill('Ottilie')
+}
+
+/** Pages of a client, each as a telephone shows it, beside each other. */
+async function sideBySide(page: Page, shows: readonly ((phone: Page) => Promise<unknown>)[]) {
+  const shots: string[] = []
+  for (const show of shows) {
+    await page.setViewportSize({ width: 390, height: 800 })
+    await show(page)
+    shots.push((await page.screenshot()).toString('base64'))
+  }
+  await page.setViewportSize({ width: 1280, height: 800 })
+  const images = shots.map((shot) => `<img src="data:image/png;base64,${shot}" width="390" height="800">`)
+  await page.setContent(
+    `<body style="margin:0;display:flex;justify-content:space-between;background:#B9B0CB">${images.join('')}</body>`,
+  )
+}
+
 async function sequencePage(page: Page, name: string) {
   await page.goto('/sequences')
   await page.getByRole('link', { name: new RegExp(name) }).click()
@@ -145,19 +168,15 @@ const pictures: readonly Picture[] = [
     },
   },
   {
-    name: 'letter-dark',
-    isDark: true,
+    name: 'set-up',
     show: async (page) => {
-      await openFirst(page, '/letters', 'What to wear')
-      await page.getByRole('textbox', { name: 'The letter' }).getByText('Hello').click()
-      await page.keyboard.type('Dear [NAME], see you tomorow: tomorrow. ')
-      await page.getByRole('tab', { name: /Problems/ }).click()
-      await page.getByRole('button', { name: 'It is right' }).first().waitFor()
+      await page.goto('/set-up/service/sv_sunrise')
+      await page.getByRole('button', { name: 'Add a departure' }).waitFor()
     },
   },
+  { name: 'public', show: (page) => sideBySide(page, [freeTimes, ownDetails, clientPage]) },
   { name: 'mailbox', show: (page) => page.goto('/mailbox/oona%40siltanen.example') },
   { name: 'booking-dark', isDark: true, show: bookingOf('Familie Abendroth') },
-  { name: 'client-page', isNarrow: true, show: clientPage },
   { name: 'desk-narrow', isNarrow: true, show: (page) => page.goto('/desk/trouble') },
   // Last: it leaves a change behind that is not in effect.
   { name: 'sequence', show: sequenceWithDays },

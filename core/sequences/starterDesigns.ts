@@ -57,6 +57,27 @@ export const starterDesigns: readonly StarterDesign[] = [
     stops: [],
   },
   {
+    name: 'A request comes in',
+    about: 'Says at once that it is there and will be looked at.',
+    start: startRule.parse({ on: 'booking requested' }),
+    steps: steps({ ...letter('requested'), purpose: 'confirmation', timing: { kind: 'at once' } }),
+    stops: [],
+  },
+  {
+    name: 'A booking moves',
+    about: 'Says the new time, once quick changes have settled.',
+    start: startRule.parse({ on: 'booking moved', again: { kind: 'every time', gap: null } }),
+    steps: steps({ ...letter('changed'), purpose: 'change', timing: { kind: 'at once' } }),
+    stops: [],
+  },
+  {
+    name: 'A booking is cancelled',
+    about: 'Says that it is off, whoever called it off.',
+    start: startRule.parse({ on: 'booking cancelled', again: { kind: 'every time', gap: null } }),
+    steps: steps({ ...letter('cancelled'), purpose: 'cancellation', timing: { kind: 'at once' } }),
+    stops: [],
+  },
+  {
     name: 'After an appointment',
     about: 'Two days after, looked through by a person, unless nobody came.',
     start: startRule.parse({ on: 'booking confirmed' }),

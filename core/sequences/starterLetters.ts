@@ -71,6 +71,17 @@ export const starterLetters: readonly Letter[] = [
     [words`all of us at ${field('business.name')} wish you a happy birthday and a good year.`],
   ),
   starter(
+    'requested',
+    'We have your request',
+    'asked',
+    words`Your request: ${field('booking.service')} on ${field('booking.date')}`,
+    [
+      words`thank you for your request. This is what you asked for:`,
+      'facts',
+      words`We look at it and answer soon. It counts when we have confirmed it.`,
+    ],
+  ),
+  starter(
     'changed',
     'Your booking has another time',
     'booked',

@@ -282,7 +282,7 @@ describe('the pages of a booking', () => {
     expect(look.text).toContain('Nothing has changed yet.')
     expect(look.text).toContain('Wednesday 3 June 2026, 10:00')
     const fields = { at: String(to), revision: revisionIn(look.text) }
-    expect((await press(`${path}/move`, fields)).text).toContain('Moved. A message about it comes by e-mail.')
+    expect((await press(`${path}/move`, fields)).text).toContain('Moved. This is your booking now.')
     expect((await press(`${path}/move`, fields)).text).toContain('Wednesday 3 June 2026')
     expect(bookingsAt(to)).toHaveLength(1)
     const nowhere = await press(`${path}/move`, { at: String(to + 60_000), revision: '2' })

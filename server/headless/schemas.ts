@@ -7,7 +7,9 @@ import { endpoints } from '#core/api/endpoints.ts'
 import type { Doors } from '#core/api/doors.ts'
 import { letterFile } from '#core/model/letter.ts'
 import { bundle, rehearsalBundle } from '#core/rehearsal/bundle.ts'
+import { statusTable } from '#core/rehearsal/statusTable.ts'
 import { sequenceFile } from '#core/sequences/sequenceFile.ts'
+import { realZones } from '#core/time/realZones.ts'
 import { queryTypesText } from './queryTypes.ts'
 
 const folder = new URL('../../docs/formats/', import.meta.url)
@@ -22,6 +24,7 @@ export function formatSchemas(): Readonly<Record<string, string>> {
     'rehearsal.schema.json': text(rehearsalBundle),
     'letter.schema.json': text(letterFile),
     'sequence.schema.json': text(sequenceFile),
+    'status-changes.md': statusTable(realZones),
   }
 }
 
