@@ -59,6 +59,8 @@ async function sideBySide(page: Page, shows: readonly ((phone: Page) => Promise<
     shots.push((await page.screenshot()).toString('base64'))
   }
   await page.setViewportSize({ width: 1280, height: 800 })
+  // What pages of clients may load does not hold for this one.
+  await page.goto('about:blank')
   const images = shots.map((shot) => `<img src="data:image/png;base64,${shot}" width="390" height="800">`)
   await page.setContent(
     `<body style="margin:0;display:flex;justify-content:space-between;background:#B9B0CB">${images.join('')}</body>`,

@@ -341,6 +341,20 @@ describe('the pages of a booking', () => {
     expect((await get(`${pathOf(other)}/move`)).text).toContain('To move it, answer')
   })
 
+  test('within another web site, booking goes on to the page of the booking; what changes it is never shown there', async () => {
+    const path = await booked('framed@mail.example', saturday + 13 * dayMs)
+    const policyOf = async (url: string) => (await get(url)).headers['content-security-policy'] ?? ''
+    for (const url of ['/book', `/book/${lesson.id}`, path]) {
+      expect([url, await policyOf(url)]).toEqual([url, expect.stringContaining('frame-ancestors *')])
+      expect((await get(url)).headers['x-frame-options']).toBeUndefined()
+    }
+    for (const url of [`${path}/move`, `${path}/move?at=${saturday}`, `${path}/cancel`]) {
+      expect([url, await policyOf(url)]).toEqual([url, expect.stringContaining("frame-ancestors 'self'")])
+      expect((await get(url)).headers['x-frame-options']).toBe('SAMEORIGIN')
+    }
+    expect((await get(path)).text).toContain('target="_top"')
+  })
+
   test('all bookings of a client stand behind a link of its own; that of one booking does not open it', async () => {
     const added = running.commands.addClient(call('addClient'), clientInput('Nell', 'nell@mail.example'))
     if (!added.ok) throw new Error(added.problem.sentence)

@@ -94,7 +94,8 @@ export function stateOf({ booking, service, language }: OwnBooking, { phone }: B
 export const isMovable = ({ service }: OwnBooking) => service.isActive && service.offer.isPublic
 
 const act = (href: string, words: string, isFirst = false) =>
-  `<p><a class="act${isFirst ? ' first' : ''}" href="${escapeHtml(href)}">${words}</a></p>`
+  // Shown within the business's own web site, it leads out of there: what changes something is a page for itself.
+  `<p><a class="act${isFirst ? ' first' : ''}" href="${escapeHtml(href)}" target="_top">${words}</a></p>`
 
 /** What can be done with a booking, each a page of its own: opening it changes nothing. */
 export function actsOf(own: OwnBooking, path: string, { phone }: Business, now: number): string {

@@ -39,6 +39,7 @@ const alert = (sentence: string) =>
 interface Showing {
   readonly status?: number
   readonly zone?: string
+  readonly isEmbeddable?: boolean
 }
 
 function pagesOf(running: RunningApplication) {
@@ -48,7 +49,7 @@ function pagesOf(running: RunningApplication) {
     response: Response,
     one: OwnBooking | Nowhere,
     body = '',
-    { status = 200, zone }: Showing = {},
+    { status = 200, zone, isEmbeddable = false }: Showing = {},
   ) => {
     const { language } = one
     sendClientPage(response, {
@@ -57,6 +58,7 @@ function pagesOf(running: RunningApplication) {
       title: pageWords[language].yours,
       heading: business().name,
       body: 'why' in one ? `<p>${pageWords[language][one.why]}</p>` : body,
+      isEmbeddable,
       ...(zone === undefined ? {} : { zone }),
     })
   }
@@ -71,7 +73,8 @@ function pagesOf(running: RunningApplication) {
     const path = pathOf(token)
     const { sentence } = stateOf(one, business(), now)
     const body = `${said}${factsOf(one)}<p>${escapeHtml(sentence)}</p>${actsOf(one, path, business(), now)}`
-    show(response, one, body, { status })
+    // It stands where the public page stood, and nothing on it changes anything.
+    show(response, one, body, { status, isEmbeddable: true })
   }
   /** A booking that can still be changed here; else its page is shown, and null. */
   const changeable = (response: Response, token: string): OwnBooking | null => {
