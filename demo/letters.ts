@@ -208,8 +208,9 @@ const booked: readonly Letter[] = [
       text(
         greeting,
         words`your flight of ${field('booking.date')} is cancelled, and nothing more is to be done.`,
-        words`If you would like another day, call ${field('business.phone')} or answer this message.`,
+        words`If you would like another day, choose one, or call ${field('business.phone')}.`,
       ),
+      button('Choose another day', linkToField('link.again')),
       passage('ps_terms'),
     ],
     calendar,
