@@ -131,6 +131,10 @@ describe('the public page', () => {
     const details = await get(`/book/${lesson.id}/details?people=2&at=${saturday}`)
     expect(details.text).toContain('Saturday 23 May 2026, 10:00 – 12:00')
     expect(details.text).toContain('€100.00')
+    // A time that cannot be had is said before anything is typed for it, with others in its place.
+    const gone = await get(`/book/${lesson.id}/details?people=2&at=0`)
+    expect(gone.text).toContain('This time is past.')
+    expect(gone.text).toMatch(/type="radio" name="at"/)
   })
 
   test('shows times on the clock of the place and on the reader’s, in their language', async () => {

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import express, { type Request, type RequestHandler, type Response, type Router } from 'express'
 import { z } from 'zod'
 import type { FreeTime } from '#core/booking/freeTimes.ts'
+import { freeForClients } from '#core/engine/commands/clientBooking.ts'
 import type { Service } from '#core/model/business.ts'
 import type { Problem } from '#core/model/problem.ts'
 import { emailAddress, oneLine, requiredLine } from '#core/model/values.ts'
@@ -13,7 +14,8 @@ import { nothingTyped, type Typed } from '../clientPages/form.ts'
 import { clockScript, sendClientPage } from '../clientPages/page.ts'
 import { address, asked, isOffered, shownAt, visitOf, type Visit } from '../clientPages/visit.ts'
 import { pageWords, type PageWords } from '../clientPages/words.ts'
-import { callOf } from '../engine/application.ts'
+import { callOf, type Application } from '../engine/application.ts'
+import { diaryBetween } from '../engine/diaries.ts'
 import type { Booker } from '../engine/commands/clientBookingCommands.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { limitBookingsByAccount, limitBookingsByNetwork, wasTooOften } from '../http/rateLimits.ts'
@@ -84,6 +86,21 @@ const chooseTime =
     page(response, visit, 200, head + peopleForm(visit, service, path) + body, zone.name)
   }
 
+/** Whether a chosen time can be had just now, before anything is typed for it. */
+function freeNow(application: Application, visit: Visit, service: Service, at: number) {
+  const {
+    settings,
+    now,
+    language,
+    asked: { people: partySize },
+  } = visit
+  const diary = diaryBetween(application, at, at)
+  return freeForClients({ settings, diary, now, language, preferredId: null }, service, {
+    startAt: at,
+    partySize,
+  })
+}
+
 const giveDetails =
   (running: RunningApplication): RequestHandler =>
   (request, response) => {
@@ -98,12 +115,15 @@ const giveDetails =
       response.redirect(303, address(`/book/${service.id}`, visit)({}))
       return
     }
-    details(running, response, visit, service, at, {
-      status: 200,
-      typed: nothingTyped,
-      alert: null,
-      instead: [],
-    })
+    const { people: partySize } = visit.asked
+    const { application } = running
+    const free = freeNow(application, visit, service, at)
+    const fresh: Answer = { status: 200, typed: nothingTyped, alert: null, instead: [] }
+    if (free.ok) details(running, response, visit, service, at, fresh)
+    else {
+      const instead = nearestTo(application, service, at, partySize)
+      details(running, response, visit, service, at, { ...fresh, alert: free.problem.sentence, instead })
+    }
   }
 
 type Values = Readonly<Record<string, string>>
