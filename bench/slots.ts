@@ -1,7 +1,7 @@
 import { bookableDays, freeTimes } from '#core/booking/freeTimes.ts'
 import { standardOffer } from '#core/model/offer.ts'
 import { exampleService } from '#core/rehearsal/exampleBusiness.ts'
-import { dayMs, hourMs } from '#core/time/calendar.ts'
+import { dayMs, hourMs, minuteMs } from '#core/time/calendar.ts'
 import { placeZone } from '#core/planning/slice.ts'
 import { dayAt, instantAt } from '#core/time/zones.ts'
 import { putBooking, readBooking } from '#server/db/clientStore.ts'
@@ -49,7 +49,8 @@ const pattern = readBooking(
 if (!pattern) throw new Error('It was just booked')
 store.transaction(() => {
   for (let index = 0; index < count; index += 1) {
-    const startAt = clock.now() + dayMs + ((index * 7919) % (horizonDays * 24)) * hourMs
+    const startAt =
+      clock.now() + dayMs + ((Math.imul(index + 1, 2_654_435_761) >>> 0) % (horizonDays * 24 * 60)) * minuteMs
     putBooking(store.statements, {
       ...pattern,
       id: `bk_${index}`,

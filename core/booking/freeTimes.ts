@@ -31,22 +31,23 @@ export interface Diary {
   readonly longest: number
 }
 
-const noBuffers = { bufferBeforeMinutes: 0, bufferAfterMinutes: 0 }
-
-function withBuffers<Stretch extends Start>(service: Service | undefined, stretch: Stretch) {
-  const { bufferBeforeMinutes, bufferAfterMinutes } = service?.offer ?? noBuffers
-  return {
-    ...stretch,
-    from: stretch.startAt - bufferBeforeMinutes * minuteMs,
-    to: stretch.endAt + bufferAfterMinutes * minuteMs,
-  }
+/** The buffers of a service, in milliseconds. */
+function buffersOf(service: Service | undefined) {
+  const { bufferBeforeMinutes = 0, bufferAfterMinutes = 0 } = service?.offer ?? {}
+  return { before: bufferBeforeMinutes * minuteMs, after: bufferAfterMinutes * minuteMs }
 }
 
 /** What is booked, made ready to be asked for many times. */
 export function diaryOf(settings: Settings, taken: readonly Taken[]): Diary {
-  const services = new Map(settings.services.map((service) => [service.id, service]))
+  const buffers = new Map(settings.services.map((service) => [service.id, buffersOf(service)]))
+  const none = buffersOf(undefined)
   const occupied = taken
-    .map((one) => withBuffers(services.get(one.serviceId), one))
+    .map(({ serviceId, startAt, endAt, partySize, personInChargeId }): Occupied => {
+      const { before, after } = buffers.get(serviceId) ?? none
+      const from = startAt - before
+      const to = endAt + after
+      return { serviceId, startAt, endAt, partySize, personInChargeId, from, to }
+    })
     .sort((one, other) => one.from - other.from)
   return { occupied, longest: occupied.reduce((most, { from, to }) => Math.max(most, to - from), 0) }
 }
@@ -100,8 +101,8 @@ export function freeAt(
   start: Start,
   preferredId: string | null = null,
 ): FreeTime | null {
-  const { from, to } = withBuffers(service, start)
-  const met = inTheWay(diary, from, to)
+  const { before, after } = buffersOf(service)
+  const met = inTheWay(diary, start.startAt - before, start.endAt + after)
   const isSame = (one: Taken) =>
     service.offer.isShared && one.serviceId === service.id && one.startAt === start.startAt
   const shared = met.filter(isSame)

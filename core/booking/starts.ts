@@ -69,7 +69,10 @@ function departing(
 /** Whether a service is not done on a date of the business's zone. */
 export function isClosedFor({ offer }: Service, settings: Settings, day: EpochDay): boolean {
   const { holidays, closedDates } = offer.starts.kind === 'hours' ? offer.starts.hours : offer.starts
-  return closedDates.includes(isoDateOf(day)) || (holidays === 'closed' && settings.isHoliday(day))
+  return (
+    (closedDates.length > 0 && closedDates.includes(isoDateOf(day))) ||
+    (holidays === 'closed' && settings.isHoliday(day))
+  )
 }
 
 /** When a service begins on a date of its place, in order, whatever has been booked. */

@@ -49,10 +49,10 @@ export const limitPerAccount = () =>
     countsRefused: true,
   })
 
-/** Requests for a client's own pages. */
-export const limitOfClientPages = () =>
+/** Requests for pages of clients: who looks for a time leafs through months and days. */
+export const limitOfClientPages = (perWindow: 60 | 300) =>
   limited({
-    perWindow: 60,
+    perWindow,
     windowMs: minuteMs,
     by: address,
     sentence: 'Too many requests. Wait a minute, then try again.',
