@@ -2,13 +2,13 @@ import { Autocomplete, Button, Checkbox, Fieldset, Radio, Select, TagsInput, Tex
 import { useForm, type UseFormReturnType } from '@mantine/form'
 import { useDebouncedValue } from '@mantine/hooks'
 import type { Client } from '#core/model/client.ts'
-import { realZones } from '#core/time/realZones.ts'
 import { useDateLabels } from '../../app/dateLabels.ts'
 import { useTell } from '../../app/queries.ts'
 import { Consequences } from '../../parts/Consequences.tsx'
 import { fieldErrors } from '../../parts/fieldErrors.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import table from '../../parts/timetable.module.css'
+import { ZoneSelect } from '../../parts/ZoneSelect.tsx'
 import { useConsidered } from '../../parts/useConsidered.ts'
 import { draftOf, emptyContact, readClientDraft, type ClientDraft } from './clientDraft.ts'
 import styles from './ClientForm.module.css'
@@ -121,16 +121,7 @@ function Fields({ form }: { form: Form }) {
       <NamedDates form={form} />
       <More form={form} />
       <div className={styles.pair}>
-        <Select
-          label="Time zone"
-          placeholder="that of the business"
-          searchable
-          clearable
-          clearButtonProps={{ 'aria-label': 'The zone of the business' }}
-          limit={50}
-          data={[...realZones.names()]}
-          {...form.getInputProps('zone')}
-        />
+        <ZoneSelect label="Time zone" {...form.getInputProps('zone')} />
         <Select
           label="Language"
           allowDeselect={false}

@@ -1,29 +1,20 @@
 import { Button, Group, Progress } from '@mantine/core'
-import { Link } from 'react-router'
 import type { SequenceView } from '#core/api/sequenceEndpoints.ts'
 import { useBusiness } from '../../app/business.ts'
 import { useTell } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'
+import { ClientLinks, clientsIn } from '../../parts/ClientLinks.tsx'
 import table from '../../parts/timetable.module.css'
 import styles from './sequences.module.css'
 
 type Rollout = NonNullable<SequenceView['rollout']>
 
-const clients = (count: number) => (count === 1 ? '1 client' : `${count} clients`)
-
 function Others({ others }: { others: Rollout['others'] }) {
   if (others.length === 0) return null
   return (
     <p>
-      For {clients(others.length)} something else would have happened than was shown, so nothing did; they
-      keep the version before:{' '}
-      {others.map(({ id, name }, index) => (
-        <span key={id}>
-          {index > 0 && ', '}
-          <Link to={`/client/${id}`}>{name}</Link>
-        </span>
-      ))}
-      .
+      For {clientsIn(others.length)} something else would have happened than was shown, so nothing did; they
+      keep the version before: <ClientLinks clients={others} />.
     </p>
   )
 }
@@ -39,7 +30,7 @@ function UnderWay({ sequenceId, rollout }: { sequenceId: string; rollout: Rollou
       </h2>
       <Progress value={(100 * done) / Math.max(1, rollout.total)} aria-label="How far it is" />
       <p role="status">
-        {done} of {clients(rollout.total)}
+        {done} of {clientsIn(rollout.total)}
       </p>
       <Problem of={stop.error} />
       {isOwner && (
@@ -62,7 +53,7 @@ function Stopped({ sequenceId, ahead }: { sequenceId: string; ahead: number }) {
   const takeUp = useTell('takeUpRollout')
   return (
     <>
-      <p>It was stopped: {clients(ahead)} that were still ahead keep the version before.</p>
+      <p>It was stopped: {clientsIn(ahead)} that were still ahead keep the version before.</p>
       <Problem of={takeUp.error} />
       {isOwner && (
         <Group>

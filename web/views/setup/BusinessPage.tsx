@@ -1,16 +1,14 @@
-import { Button, NumberInput, Select, TextInput } from '@mantine/core'
+import { NumberInput, Select, TextInput } from '@mantine/core'
 import { useForm, type UseFormReturnType } from '@mantine/form'
-import { useState } from 'react'
-import { Link, useNavigate } from 'react-router'
+import { Link } from 'react-router'
 import type { BusinessSettings } from '#core/api/settingsEndpoints.ts'
-import type { SettingsChange } from '#core/engine/commands/settingsCommands.ts'
 import { useAsk } from '../../app/queries.ts'
 import { ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
 import { draftOfBusiness, readBusinessDraft, type BusinessDraft, type HoursDraft } from './businessDraft.ts'
 import { ClosedDates } from './ClosedDates.tsx'
 import { HolidaysField, HoursFields } from './HoursFields.tsx'
-import { SettingsEffect } from './SettingsEffect.tsx'
+import { SettingsForm, type Read } from './SettingsForm.tsx'
 import styles from './setup.module.css'
 
 type Form = UseFormReturnType<BusinessDraft>
@@ -123,53 +121,17 @@ function Fields({ form, settings }: { form: Form; settings: BusinessSettings }) 
 }
 
 function Editor({ settings }: { settings: BusinessSettings }) {
-  const navigate = useNavigate()
   const form = useForm<BusinessDraft>({ initialValues: draftOfBusiness(settings.business) })
-  const [change, setChange] = useState<SettingsChange | null>(null)
-  const [hasFaults, setHasFaults] = useState(false)
-  const look = () => {
-    const read = readBusinessDraft(form.values)
-    setHasFaults(read.faults !== null)
-    if (read.business === null) {
-      form.setErrors(read.faults)
-      return
-    }
-    form.clearErrors()
-    setChange({ of: 'business', revision: settings.revision, business: read.business })
-  }
-  if (change) {
-    return (
-      <SettingsEffect
-        change={change}
-        onClose={() => setChange(null)}
-        onDone={() => void navigate('/set-up')}
-      />
-    )
+  const read = (draft: BusinessDraft): Read => {
+    const { business, faults } = readBusinessDraft(draft)
+    return business === null
+      ? { change: null, faults }
+      : { change: { of: 'business', revision: settings.revision, business }, faults: null }
   }
   return (
-    <form
-      className={table.sheet}
-      noValidate
-      onSubmit={(event) => {
-        event.preventDefault()
-        look()
-      }}
-    >
+    <SettingsForm form={form} read={read}>
       <Fields form={form} settings={settings} />
-      <div className={styles.form}>
-        {hasFaults && (
-          <p role="alert" className={styles.fault}>
-            ✕ Something in the form needs another value; it says so at its place.
-          </p>
-        )}
-        <div className={table.acts}>
-          <Button type="submit">See what saving it does</Button>
-          <Button variant="default" component={Link} to="/set-up">
-            Cancel
-          </Button>
-        </div>
-      </div>
-    </form>
+    </SettingsForm>
   )
 }
 

@@ -1,5 +1,6 @@
 import { Button, CopyButton } from '@mantine/core'
 import type { SettingsView } from '#core/api/views.ts'
+import { isOffered } from '#core/model/policy.ts'
 import table from '../../parts/timetable.module.css'
 import styles from './setup.module.css'
 
@@ -21,7 +22,7 @@ function Copied({ label, text }: { label: string; text: string }) {
 
 /** Where clients book by themselves, and how it gets onto the business's own web site. */
 export function PublicPage({ settings }: { settings: SettingsView }) {
-  const offered = settings.services.filter(({ isActive, offer }) => isActive && offer.isPublic)
+  const offered = settings.services.filter(isOffered)
   const url = `${settings.publicUrl}/book`
   return (
     <section className={table.sheet} aria-label="Booking page" style={{ marginBottom: '1rem' }}>

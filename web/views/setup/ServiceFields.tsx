@@ -1,8 +1,8 @@
 import { Checkbox, MultiSelect, NumberInput, Radio, Group, Select, Textarea, TextInput } from '@mantine/core'
 import type { UseFormReturnType } from '@mantine/form'
 import type { Person } from '#core/model/business.ts'
-import { realZones } from '#core/time/realZones.ts'
 import table from '../../parts/timetable.module.css'
+import { ZoneSelect } from '../../parts/ZoneSelect.tsx'
 import { ClosedDates } from './ClosedDates.tsx'
 import { Departures } from './Departures.tsx'
 import { HolidaysField, HoursFields } from './HoursFields.tsx'
@@ -60,16 +60,7 @@ function What({ form }: FieldsProps) {
         </Radio.Group>
         <TextInput label="Place" {...form.getInputProps('place')} />
         <Textarea label="How to get there" autosize minRows={2} {...form.getInputProps('directions')} />
-        <Select
-          label="Zone of the place"
-          placeholder="that of the business"
-          searchable
-          clearable
-          clearButtonProps={{ 'aria-label': 'The zone of the business' }}
-          limit={50}
-          data={[...realZones.names()]}
-          {...form.getInputProps('placeZone')}
-        />
+        <ZoneSelect label="Zone of the place" {...form.getInputProps('placeZone')} />
       </div>
     </>
   )

@@ -1,10 +1,8 @@
 import { Progress } from '@mantine/core'
-import { Link } from 'react-router'
 import { useAsk } from '../../app/queries.ts'
+import { ClientLinks, clientsIn } from '../../parts/ClientLinks.tsx'
 import table from '../../parts/timetable.module.css'
 import styles from './setup.module.css'
-
-const clients = (count: number) => (count === 1 ? '1 client' : `${count} clients`)
 
 /** Changed settings on their way to everybody's plans: how far that is, and for whom it came otherwise than shown. */
 export function SettingsProgress() {
@@ -17,7 +15,7 @@ export function SettingsProgress() {
         {isUnderWay && (
           <>
             <p role="status">
-              Changed settings are going into effect: {total - ahead} of {clients(total)}. Everything else
+              Changed settings are going into effect: {total - ahead} of {clientsIn(total)}. Everything else
               goes on meanwhile.
             </p>
             <Progress value={(100 * (total - ahead)) / Math.max(1, total)} aria-label="How far it is" />
@@ -25,15 +23,8 @@ export function SettingsProgress() {
         )}
         {others.length > 0 && (
           <p>
-            For {clients(others.length)} something else happened than was shown, because they changed
-            meanwhile:{' '}
-            {others.map(({ id, name }, index) => (
-              <span key={id}>
-                {index > 0 && ', '}
-                <Link to={`/client/${id}`}>{name}</Link>
-              </span>
-            ))}
-            .
+            For {clientsIn(others.length)} something else happened than was shown, because they changed
+            meanwhile: <ClientLinks clients={others} />.
           </p>
         )}
       </div>

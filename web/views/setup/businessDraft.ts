@@ -1,5 +1,5 @@
 import { businessInput, type BusinessInput } from '#core/engine/commands/settingsCommands.ts'
-import { hoursFault, hoursText, readHours } from '#core/time/hoursText.ts'
+import { readWeek, sayFault, typedWeek, weekFaults } from './typed.ts'
 
 /** Hours as they are typed, Monday first, with holidays and closed days. */
 export interface HoursDraft {
@@ -25,7 +25,7 @@ export interface BusinessDraft {
 }
 
 const hoursDraft = ({ weekly, holidays, closedDates }: BusinessInput['sendingHours']): HoursDraft => ({
-  weekly: weekly.map(hoursText),
+  weekly: typedWeek(weekly),
   holidays,
   closedDates: [...closedDates],
 })
@@ -44,16 +44,7 @@ export function draftOfBusiness({
   }
 }
 
-const hoursOf = ({ weekly, ...rest }: HoursDraft) => ({
-  ...rest,
-  weekly: weekly.map((day) => readHours(day) ?? []),
-})
-
-const hourFaults = (name: string, { weekly }: HoursDraft) =>
-  weekly.flatMap((day, index): [string, string][] => {
-    const fault = hoursFault(day)
-    return fault === null ? [] : [[`${name}.weekly.${index}`, fault]]
-  })
+const hoursOf = ({ weekly, ...rest }: HoursDraft) => ({ ...rest, weekly: readWeek(weekly) })
 
 export type ReadBusiness =
   | { readonly business: BusinessInput; readonly faults: null }
@@ -68,12 +59,12 @@ export function readBusinessDraft(draft: BusinessDraft): ReadBusiness {
     officeHours: hoursOf(officeHours),
     holidayRegion: { country, subdivision },
   })
-  const typed = [...hourFaults('sendingHours', sendingHours), ...hourFaults('officeHours', officeHours)]
+  const typed = [
+    ...weekFaults('sendingHours.weekly', sendingHours.weekly),
+    ...weekFaults('officeHours.weekly', officeHours.weekly),
+  ]
   if (parsed.success && typed.length === 0) return { business: parsed.data, faults: null }
   const issues = parsed.success ? [] : parsed.error.issues
-  const faults = issues.map(({ path, message }): [string, string] => [
-    path.join('.'),
-    message.startsWith('Invalid input: expected number') ? 'Give a number.' : message,
-  ])
+  const faults = issues.map(({ path, message }): [string, string] => [path.join('.'), sayFault(message)])
   return { business: null, faults: Object.fromEntries([...faults, ...typed]) }
 }

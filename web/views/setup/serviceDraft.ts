@@ -1,6 +1,6 @@
 import { serviceInput, type ServiceInput } from '#core/engine/commands/settingsCommands.ts'
 import { standardOffer, type Departure, type Offer, type Question } from '#core/model/offer.ts'
-import { hoursFault, hoursText, readHours } from '#core/time/hoursText.ts'
+import { readWeek, sayFault, typedWeek, weekFaults } from './typed.ts'
 
 type Price = NonNullable<Offer['price']>
 
@@ -72,7 +72,7 @@ export function draftOfService(service: ServiceInput | null): ServiceDraft {
     ...rest,
     personIds: [...offer.personIds],
     startsBy: starts.kind,
-    hours: (starts.kind === 'hours' ? starts.hours.weekly : standard).map(hoursText),
+    hours: typedWeek(starts.kind === 'hours' ? starts.hours.weekly : standard),
     everyMinutes: starts.kind === 'hours' ? starts.everyMinutes : 60,
     departures: starts.kind === 'departures' ? [...starts.departures] : [],
     holidays,
@@ -86,8 +86,7 @@ export function draftOfService(service: ServiceInput | null): ServiceDraft {
 
 function startsOf({ startsBy, hours, everyMinutes, departures, holidays, closedDates }: ServiceDraft) {
   if (startsBy === 'departures') return { kind: 'departures', departures, holidays, closedDates }
-  const weekly = hours.map((day) => readHours(day) ?? [])
-  return { kind: 'hours', hours: { weekly, holidays, closedDates }, everyMinutes }
+  return { kind: 'hours', hours: { weekly: readWeek(hours), holidays, closedDates }, everyMinutes }
 }
 
 const questionOf = ({ id, kind, label, isRequired, options }: QuestionDraft) =>
@@ -124,13 +123,7 @@ export type ReadService =
 /** The service a form means, or what is wrong with which of its fields. */
 export function readServiceDraft(draft: ServiceDraft): ReadService {
   const { name, place, placeZone, durationMinutes, seats, isActive } = draft
-  const typedHours: [string, string][] =
-    draft.startsBy === 'departures'
-      ? []
-      : draft.hours.flatMap((day, index): [string, string][] => {
-          const fault = hoursFault(day)
-          return fault === null ? [] : [[`hours.${index}`, fault]]
-        })
+  const typedHours = draft.startsBy === 'departures' ? [] : weekFaults('hours', draft.hours)
   const cents = draft.price === '' ? null : Math.round(Number(draft.price) * 100)
   const parsed = serviceInput.safeParse({
     ...{ name, place, placeZone, durationMinutes, seats, isActive },
@@ -154,10 +147,6 @@ export function readServiceDraft(draft: ServiceDraft): ReadService {
   })
   if (parsed.success && typedHours.length === 0) return { service: parsed.data, faults: null }
   const issues = parsed.success ? [] : parsed.error.issues
-  const faults = issues.map(({ path, message }): [string, string] => [fieldOf(path), sayNumber(message)])
+  const faults = issues.map(({ path, message }): [string, string] => [fieldOf(path), sayFault(message)])
   return { service: null, faults: Object.fromEntries([...faults, ...typedHours]) }
 }
-
-/** An empty number is no number for the schema; for people it is something that is missing. */
-const sayNumber = (message: string) =>
-  message.startsWith('Invalid input: expected number') ? 'Give a number.' : message
