@@ -4,7 +4,6 @@ import {
   bookingStatus,
   freshHistory,
   type Booking,
-  type BookingHistory,
   type Cancellation,
   type GivenAnswer,
 } from '../../model/booking.ts'
@@ -13,17 +12,11 @@ import { clientId } from '../../model/client.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
 import { localDateTime } from '../../model/values.ts'
 import { placeZone, serviceOf, type Settings, type Slice } from '../../planning/slice.ts'
-import { shiftFromTold } from '../../planning/answers.ts'
-import { minuteMs } from '../../time/calendar.ts'
 import { dateAndTime } from '../../time/format.ts'
 import {
   bookingChange,
   bookingWords,
-  isEndingUnsettled,
-  madeAgain,
   statusChange,
-  without,
-  withoutEnding,
   withStatus,
   type StatusByHand,
 } from '../following/bookingStatus.ts'
@@ -31,7 +24,14 @@ import { cancellingFee } from '../../model/policy.ts'
 import type { EngineContext } from '../context.ts'
 import type { Effect } from '../effects.ts'
 import { conclude } from '../following/react.ts'
-import { endSettling, settlingFrom, undoing, withUndone, type Undoing } from '../following/bookingSettling.ts'
+import {
+  isSameTime,
+  movedBooking,
+  resuming,
+  seatStatuses,
+  type BookedTimes,
+} from '../following/bookingMove.ts'
+import { endSettling, settlingFrom } from '../following/bookingSettling.ts'
 
 /** Start and end as the clock at the place shows them. */
 const times = { startLocal: localDateTime, endLocal: localDateTime }
@@ -66,15 +66,6 @@ export type SeatsTaken = (
   endAt: number,
   exceptBookingId: string | null,
 ) => number
-
-/** Start and end as instants, and sessions within them where there are several. */
-export interface BookedTimes {
-  readonly startAt: number
-  readonly endAt: number
-  readonly sessions?: Booking['sessions']
-  /** Who does it then, where that is somebody else. */
-  readonly personInChargeId?: string
-}
 
 /** Times as the clock at the place shows them, as instants. Null: there is no such service. */
 export function timesAtPlace(
@@ -234,97 +225,6 @@ export const missBooking: StatusCommand = (slice, bookingId, revision, context) 
 export const completeByHand: StatusCommand = (slice, bookingId, revision, context) =>
   changeStatus(slice, bookingId, revision, 'completed', context)
 
-const seatStatuses: readonly Booking['status'][] = ['requested', 'confirmed', 'completed']
-
-/** What of its past counts once a booking has moved now. */
-function movedHistory(old: Booking, times: BookedTimes, settings: Settings, now: number): BookingHistory {
-  const thresholdMs = settings.business.moveThresholdMinutes * minuteMs
-  const isFar = shiftFromTold({ ...times, told: old.told }) >= thresholdMs
-  const isSmallStep = shiftFromTold({ ...times, told: old }) < thresholdMs
-  const before = { startAt: old.startAt, endAt: old.endAt, setAt: old.timesSetAt }
-  return {
-    ...old.history,
-    dueAgainSince: isFar ? now : old.told.since,
-    nearby: !isFar && isSmallStep ? [...old.history.nearby, before] : [],
-  }
-}
-
-/** Sessions move with the start, unless they are given anew. */
-function movedSessions({ sessions, startAt }: Booking, times: BookedTimes): Booking['sessions'] {
-  const shift = times.startAt - startAt
-  return times.sessions ?? sessions.map((one) => ({ startAt: one.startAt + shift, endAt: one.endAt + shift }))
-}
-
-interface MovedBooking {
-  readonly booking: Booking
-  /** How the move acts: as a plain one, as made again, or as a correction of the past. */
-  readonly kind: 'moved' | 'again' | 'corrected'
-}
-
-/** Back where it was before what is settling: as if it had never moved, but time has passed. */
-function movedBack(old: Booking, now: number): Booking | null {
-  const from = old.settling?.from
-  if (!from || !old.settling) return null
-  const voided = old.status === from.status ? 'times' : 'all'
-  const { startAt, endAt, sessions, timesSetAt, status, statusAt } = from
-  const history = withUndone(from.history, old.settling.since, now, voided)
-  return {
-    ...old,
-    startAt,
-    endAt,
-    sessions,
-    timesSetAt,
-    status,
-    statusAt,
-    history,
-    revision: old.revision + 1,
-  }
-}
-
-/** The booking at its new times, and how that acts. */
-function movedBooking(old: Booking, times: BookedTimes, settings: Settings, now: number): MovedBooking {
-  const { startAt, endAt } = times
-  const sessions = movedSessions(old, times)
-  const isAhead = startAt > now
-  const isOver = !seatStatuses.slice(0, 2).includes(old.status)
-  const atNewTimes = { ...old, startAt, endAt, sessions }
-  if (isOver && !isAhead) {
-    return { booking: { ...atNewTimes, timesSetAt: now, revision: old.revision + 1 }, kind: 'corrected' }
-  }
-  const isUnsettled = isEndingUnsettled(old, now)
-  if ((old.status === 'cancelled' || old.status === 'missed') && !isUnsettled) {
-    return { booking: madeAgain(atNewTimes, now), kind: 'again' }
-  }
-  const from = old.settling?.from
-  if (from && old.settling && old.settling.until > now && from.startAt === startAt && from.endAt === endAt) {
-    const back = movedBack(old, now)
-    if (back) return { booking: back, kind: 'moved' }
-  }
-  const standing = isUnsettled ? withoutEnding(old, now) : { ...old, revision: old.revision + 1 }
-  const isCompleted = old.status === 'completed'
-  return {
-    booking: {
-      ...standing,
-      startAt,
-      endAt,
-      sessions,
-      status: isCompleted ? 'confirmed' : standing.status,
-      statusAt: isCompleted
-        ? { ...without(standing.statusAt, 'completed'), confirmed: now }
-        : standing.statusAt,
-      timesSetAt: now,
-      history: movedHistory(standing, times, settings, now),
-      settling: settlingFrom(old, settings, now),
-    },
-    kind: 'moved',
-  }
-}
-
-const isSameTime = (old: Booking, { startAt, endAt, sessions }: BookedTimes) =>
-  startAt === old.startAt &&
-  endAt === old.endAt &&
-  (sessions === undefined || JSON.stringify(sessions) === JSON.stringify(old.sessions))
-
 /** A booking gets other times, which may lie in the past: then it is only put right. */
 export function moveTo(
   slice: Slice,
@@ -386,16 +286,6 @@ export function moveBooking(
     return refused('invalid', 'This start is already past.', 'startLocal')
   }
   return moveTo(slice, bookingId, revision, times, seatsTaken, context)
-}
-
-/** A move within the settle time of a cancellation undoes that; one back to the old times undoes the move. */
-function resuming(old: Booking, booking: Booking): Undoing | null {
-  const whole = undoing(booking)
-  if (whole) return whole
-  const { settling } = old
-  return settling && old.status !== booking.status && old.status !== 'completed'
-    ? { bookingId: old.id, since: settling.since, isWhole: false }
-    : null
 }
 
 /** A confirmed booking becomes completed by itself some hours after its end. */
