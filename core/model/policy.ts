@@ -3,6 +3,10 @@ import type { Service } from './business.ts'
 
 const hourMs = 3_600_000
 
+/** Whether clients can book a service by themselves. */
+export const isOffered = ({ isActive, offer }: Pick<Service, 'isActive' | 'offer'>) =>
+  isActive && offer.isPublic
+
 /** What a booking of so many people costs, in cents; null: the service does not say. */
 export function priceOf({ offer }: Service, { partySize }: Pick<Booking, 'partySize'>): number | null {
   if (!offer.price) return null

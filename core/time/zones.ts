@@ -72,6 +72,10 @@ export function unpackZone(line: string): Zone {
   return { name, ends, offsets }
 }
 
+/** What a person is told of a name that is no zone's. */
+export const noSuchZone = (name: string) =>
+  `There is no time zone named ${name}. One looks like Europe/Berlin.`
+
 /** Makes the zone table. Zones are unpacked when first asked for. */
 export function createZoneTable(packed: PackedZones): ZoneTable {
   const lines = new Map(packed.zones.map((line) => [line.slice(0, line.indexOf('|')), line]))

@@ -3,13 +3,13 @@ import type { FreeTime } from '#core/booking/freeTimes.ts'
 import { escapeHtml } from '#core/letters/html.ts'
 import { durationIn, longDateIn, moneyIn } from '#core/letters/language.ts'
 import type { Service } from '#core/model/business.ts'
-import { priceOf } from '#core/model/policy.ts'
+import { isOffered, priceOf } from '#core/model/policy.ts'
 import type { Language } from '#core/model/values.ts'
 import { minuteMs } from '#core/time/calendar.ts'
 import { dayAt } from '#core/time/zones.ts'
-import { detailFields, hidden, type Typed } from './form.ts'
+import { alertBox, detailFields, hidden, type Typed } from './form.ts'
 import { timeChoices, timeWords, type Shown } from './times.ts'
-import { address, isOffered, type Visit } from './visit.ts'
+import { address, type Visit } from './visit.ts'
 import { pageWords } from './words.ts'
 
 /** So many people at most are to be chosen on the page. */
@@ -107,8 +107,7 @@ export function detailsBody(details: Details): string {
   } = visit
   const words = pageWords[language]
   const isAtOnce = service.offer.confirms === 'at once'
-  const said =
-    alert === null ? '' : `<div class="alert" role="alert"><p class="fault">${escapeHtml(alert)}</p></div>`
+  const said = alert === null ? '' : alertBox(alert)
   const kept = [
     hidden('people', String(people)),
     hidden('zone', zone ?? ''),

@@ -81,6 +81,10 @@ function questionField(question: Question, words: PageWords, typed: Typed): stri
 export const hidden = (name: string, value: string) =>
   `<input type="hidden" name="${name}" value="${escapeHtml(value)}">`
 
+/** What went wrong, where it is read first. */
+export const alertBox = (sentence: string) =>
+  `<div class="alert" role="alert"><p class="fault">${escapeHtml(sentence)}</p></div>`
+
 /** The field people do not see: whatever fills it in is a program. */
 const trap = (words: PageWords) =>
   `<div class="trap" aria-hidden="true"><label for="website">${words.leaveEmpty}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div>`

@@ -1,10 +1,11 @@
+import { refusalWords } from '#core/booking/refusalWords.ts'
 import { closedToClient } from '#core/engine/commands/clientBooking.ts'
 import { bookingRows, momentAtPlace } from '#core/letters/bookingWords.ts'
 import { escapeHtml } from '#core/letters/html.ts'
 import { moneyIn } from '#core/letters/language.ts'
 import type { Booking } from '#core/model/booking.ts'
 import type { Business, Service } from '#core/model/business.ts'
-import { cancellingFee, freeUntil, priceOf } from '#core/model/policy.ts'
+import { cancellingFee, freeUntil, isOffered, priceOf } from '#core/model/policy.ts'
 import type { Language } from '#core/model/values.ts'
 import { placeZone, serviceOf } from '#core/planning/slice.ts'
 import { dayMs } from '#core/time/calendar.ts'
@@ -79,34 +80,40 @@ export function factsOf({ booking, service, zone, readerZone, language }: OwnBoo
 /** How a booking stands for its client, and whether anything can be done about it here. */
 export function stateOf({ booking, service, language }: OwnBooking, { phone }: Business, now: number) {
   const words = pageWords[language]
+  const { isCancelled, isOver } = refusalWords[language]
   const closed = closedToClient(service, booking, now)
   const fee = booking.cancellation?.feeCents ?? 0
   const sentences = {
-    cancelled: fee > 0 ? `${words.isCancelled} ${words.feeDue(moneyIn(language, fee))}` : words.isCancelled,
-    over: words.isOver,
+    cancelled: fee > 0 ? `${isCancelled} ${words.feeDue(moneyIn(language, fee))}` : isCancelled,
+    over: isOver,
     late: words.isLate(phone),
   }
   const standing = booking.status === 'requested' ? words.statusRequested : words.statusConfirmed
   return { closed, sentence: closed === null ? standing : sentences[closed] }
 }
 
-/** Whether its client can move a booking here: only what is offered there has times to choose from. */
-export const isMovable = ({ service }: OwnBooking) => service.isActive && service.offer.isPublic
-
 const act = (href: string, words: string, isFirst = false) =>
   // Shown within the business's own web site, it leads out of there: what changes something is a page for itself.
   `<p><a class="act${isFirst ? ' first' : ''}" href="${escapeHtml(href)}" target="_top">${words}</a></p>`
 
 /** What can be done with a booking, each a page of its own: opening it changes nothing. */
-export function actsOf(own: OwnBooking, path: string, { phone }: Business, now: number): string {
-  const words = pageWords[own.language]
-  const { closed } = stateOf(own, { phone } as Business, now)
-  const again = isMovable(own) ? act(`${path}/again`, words.again) : ''
-  if (closed === 'cancelled' || closed === 'over') return again
+export function actsOf(
+  { booking, service, language }: OwnBooking,
+  path: string,
+  { phone }: Business,
+  now: number,
+): string {
+  const words = pageWords[language]
+  const closed = closedToClient(service, booking, now)
+  // Only what is offered there has times to choose from.
+  const hasTimes = isOffered(service)
+  if (closed === 'cancelled' || closed === 'over') return hasTimes ? act(`${path}/again`, words.again) : ''
   const calendar = act(`${path}/appointment.ics`, words.calendar, true)
   if (closed === 'late') return calendar
-  const move = isMovable(own) ? act(`${path}/move`, words.move) : `<p>${escapeHtml(words.toMove(phone))}</p>`
-  return `${calendar}${isMovable(own) ? move : ''}${act(`${path}/cancel`, words.cancel)}${isMovable(own) ? '' : move}`
+  const cancel = act(`${path}/cancel`, words.cancel)
+  return hasTimes
+    ? calendar + act(`${path}/move`, words.move) + cancel
+    : `${calendar}${cancel}<p>${escapeHtml(words.toMove(phone))}</p>`
 }
 
 /** What cancelling costs now, and until when it costs nothing. */

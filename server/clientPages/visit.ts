@@ -1,6 +1,5 @@
 import type { Request } from 'express'
 import { z } from 'zod'
-import type { Service } from '#core/model/business.ts'
 import { isoDate, type Language } from '#core/model/values.ts'
 import type { Settings } from '#core/planning/slice.ts'
 import type { Zone } from '#core/time/zones.ts'
@@ -36,17 +35,19 @@ export function visitOf({ settings, clock }: Application, request: Request): Vis
   return { asked: parsed, language, settings: settings.required(), now: clock.now() }
 }
 
-/** Whether clients can book a service by themselves. */
-export const isOffered = ({ isActive, offer }: Service) => isActive && offer.isPublic
+type Parameters = Readonly<Record<string, string | undefined>>
 
-/** An address of the public page with the same parameters but those that are changed; empty ones are left out. */
-export function address(path: string, { asked: { people, month, day, at, zone, lang } }: Visit) {
-  return (changed: Readonly<Record<string, string>>) => {
-    const present = { people: String(people), month, day, at: at?.toString(), zone, lang, ...changed }
-    const given = Object.entries(present).filter((pair): pair is [string, string] => Boolean(pair[1]))
-    return `${path}?${new URLSearchParams(given).toString()}`
-  }
+/** The address of a page with some parameters, of which some are changed; empty ones are left out. */
+export const addressWith = (path: string, present: Parameters) => (changed: Parameters) => {
+  const given = Object.entries({ ...present, ...changed }).filter((pair): pair is [string, string] =>
+    Boolean(pair[1]),
+  )
+  return `${path}?${new URLSearchParams(given).toString()}`
 }
+
+/** An address of the public page with the same parameters but those that are changed. */
+export const address = (path: string, { asked: { people, at, ...others } }: Visit) =>
+  addressWith(path, { ...others, people: String(people), at: at?.toString() })
 
 /** How times are shown to a visitor, for a place. */
 export function shownAt(visit: Visit, zone: Zone, href: Shown['href']): Shown {

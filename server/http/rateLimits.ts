@@ -1,38 +1,43 @@
-import type { Request, RequestHandler, Response } from 'express'
+import type { NextFunction, Request, RequestHandler, Response } from 'express'
 import rateLimit, { ipKeyGenerator } from 'express-rate-limit'
 import { minuteMs } from '#core/time/calendar.ts'
 import { answerProblem, Refusal } from './problems.ts'
 
-interface Limit {
+interface Window {
   readonly perWindow: number
   readonly windowMs: number
   /** Whose attempts are counted together. */
   readonly by: (request: Request) => string
-  readonly sentence: string
-  /** Whether only what was refused counts. */
-  readonly countsRefused: boolean
+  /** Which attempts count. */
+  readonly counts: 'all' | 'refused' | 'done'
 }
 
-const address = (request: Request) => request.ip ?? ''
+type TooOften = (response: Response, next: NextFunction) => void
 
-function limited({ perWindow, windowMs, by, sentence, countsRefused }: Limit): RequestHandler {
-  return rateLimit({
+const windowed = ({ perWindow, windowMs, by, counts }: Window, tooOften: TooOften): RequestHandler =>
+  rateLimit({
     windowMs,
     limit: perWindow,
-    skipSuccessfulRequests: countsRefused,
+    skipSuccessfulRequests: counts === 'refused',
+    skipFailedRequests: counts === 'done',
     standardHeaders: true,
     legacyHeaders: false,
     keyGenerator: by,
     validate: false,
-    handler: (_, response) => answerProblem(response, new Refusal('too often', sentence)),
+    handler: (_, response, next) => tooOften(response, next),
   })
-}
+
+const address = (request: Request) => request.ip ?? ''
+
+/** Refuses what comes too often, with a sentence. */
+const limited = ({ sentence, ...window }: Window & { readonly sentence: string }) =>
+  windowed(window, (response) => answerProblem(response, new Refusal('too often', sentence)))
 
 const tooOften = 'Too many attempts to sign in. Wait a minute, then try again.'
 
 /** Attempts to come in, by the address they come from. */
 export const limitPerAddress = () =>
-  limited({ perWindow: 10, windowMs: minuteMs, by: address, sentence: tooOften, countsRefused: true })
+  limited({ perWindow: 10, windowMs: minuteMs, by: address, sentence: tooOften, counts: 'refused' })
 
 const accountOf = ({ body }: Request) => {
   const email = (body as { email?: unknown } | undefined)?.email
@@ -46,7 +51,7 @@ export const limitPerAccount = () =>
     windowMs: 15 * minuteMs,
     by: accountOf,
     sentence: 'Too many attempts to sign in with this address. Wait a quarter of an hour, then try again.',
-    countsRefused: true,
+    counts: 'refused',
   })
 
 /** Requests for pages of clients: who looks for a time leafs through months and days. */
@@ -56,33 +61,25 @@ export const limitOfClientPages = (perWindow: 60 | 300) =>
     windowMs: minuteMs,
     by: address,
     sentence: 'Too many requests. Wait a minute, then try again.',
-    countsRefused: false,
+    counts: 'all',
   })
 
-/** Notes that there were too many that came to something; the page says so itself, with what was typed. */
-function noted(perWindow: number, windowMs: number, by: (request: Request) => string): RequestHandler {
-  return rateLimit({
-    windowMs,
-    limit: perWindow,
-    // Who makes mistakes is no program.
-    skipFailedRequests: true,
-    standardHeaders: true,
-    legacyHeaders: false,
-    keyGenerator: by,
-    validate: false,
-    handler: (_, response, next) => {
-      ;(response as Response<unknown, { wasTooOften?: boolean }>).locals.wasTooOften = true
-      next()
-    },
-  })
-}
+type Noted = Response<unknown, { wasTooOften?: boolean }>
 
-export const wasTooOften = (response: Response<unknown, { wasTooOften?: boolean }>) =>
-  response.locals.wasTooOften === true
+/**
+ * Notes that too many came to something; the page says so itself, with what was typed. Who makes mistakes is no program.
+ */
+const noted = (perWindow: number, by: Window['by']) =>
+  windowed({ perWindow, windowMs: 15 * minuteMs, by, counts: 'done' }, (response, next) => {
+    ;(response as Noted).locals.wasTooOften = true
+    next()
+  })
+
+export const wasTooOften = (response: Noted) => response.locals.wasTooOften === true
 
 /** Bookings on the public page from one network: an address, or the subnet a line gets (RFC 6177). */
 export const limitBookingsByNetwork = () =>
-  noted(20, 15 * minuteMs, ({ ip }) => (ip === undefined ? '' : ipKeyGenerator(ip)))
+  noted(20, ({ ip }) => (ip === undefined ? '' : ipKeyGenerator(ip)))
 
 /** Bookings on the public page for one e-mail address. */
-export const limitBookingsByAccount = () => noted(6, 15 * minuteMs, accountOf)
+export const limitBookingsByAccount = () => noted(6, accountOf)

@@ -1,18 +1,19 @@
 import express, { type Request, type Response, type Router } from 'express'
 import { bookableDays } from '#core/booking/freeTimes.ts'
+import { refusalWords } from '#core/booking/refusalWords.ts'
 import { appointmentOf } from '#core/letters/appointment.ts'
 import { escapeHtml } from '#core/letters/html.ts'
 import { momentAtPlace } from '#core/letters/bookingWords.ts'
 import { dayAt } from '#core/time/zones.ts'
+import { isOffered } from '#core/model/policy.ts'
 import type { Result } from '#core/model/problem.ts'
 import { choosingBody } from '../clientPages/choosing.ts'
 import { formBody } from '../clientPages/clientForms.ts'
-import { hidden } from '../clientPages/form.ts'
+import { alertBox, hidden } from '../clientPages/form.ts'
 import {
   actsOf,
   cancelForm,
   factsOf,
-  isMovable,
   ownBooking,
   stateOf,
   type Nowhere,
@@ -20,20 +21,19 @@ import {
 } from '../clientPages/ownBooking.ts'
 import { sendClientPage } from '../clientPages/page.ts'
 import { monthOf } from '../clientPages/times.ts'
-import { shownAt, visitOf, type Visit } from '../clientPages/visit.ts'
+import { addressWith, shownAt, visitOf } from '../clientPages/visit.ts'
 import { pageWords } from '../clientPages/words.ts'
 import { readClient } from '../db/clientStore.ts'
+import { readRows } from '../db/unreadable.ts'
 import { callOf } from '../engine/application.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { calendarFile } from '../mail/calendarFile.ts'
 import { idOfToken } from '../mail/signedLinks.ts'
+import { bookingLine } from './lines.ts'
 
 /** A client's own act: pressed twice it is one and the same command. */
 const byClient = (name: string, { id, revision }: OwnBooking['booking'], to = '') =>
   callOf(name, `by-client-${name}-${id}-${revision}-${to}`)
-
-const alert = (sentence: string) =>
-  `<div class="alert" role="alert"><p class="fault">${escapeHtml(sentence)}</p></div>`
 
 /** How pages of one booking are shown. */
 interface Showing {
@@ -86,22 +86,12 @@ function pagesOf(running: RunningApplication) {
   /** What came of an act: the booking's page, with what went wrong. */
   const after = (response: Response, token: string, result: Result<unknown>, done = '') => {
     if (result.ok) showOwn(response, token, done)
-    else showOwn(response, token, alert(result.problem.sentence), 409)
+    else showOwn(response, token, alertBox(result.problem.sentence), 409)
   }
   return { business, show, showOwn, changeable, after }
 }
 
 const pathOf = (token: string) => `/yours/${encodeURIComponent(token)}`
-
-/** An address with the parameters of a page that chooses a time. */
-function hrefOf(path: string, { asked: { month, day, zone } }: Visit) {
-  return (changed: Readonly<Record<string, string>>) => {
-    const given = Object.entries({ month, day, zone, ...changed }).filter((pair): pair is [string, string] =>
-      Boolean(pair[1]),
-    )
-    return `${path}?${new URLSearchParams(given).toString()}`
-  }
-}
 
 /** Choosing another time, and the press that moves the booking there. */
 function moveRoutes(router: Router, running: RunningApplication) {
@@ -111,7 +101,7 @@ function moveRoutes(router: Router, running: RunningApplication) {
     const { token } = request.params
     const one = changeable(response, token)
     if (!one) return
-    if (!isMovable(one)) {
+    if (!isOffered(one.service)) {
       showOwn(response, token)
       return
     }
@@ -119,12 +109,12 @@ function moveRoutes(router: Router, running: RunningApplication) {
     const visit = { ...visitOf(application, request), language: one.language }
     const { service, booking, zone } = one
     const path = `${pathOf(token)}/move`
-    const shown = shownAt(visit, zone, hrefOf(path, visit))
+    const { at, month: asked, day, zone: readerZone } = visit.asked
+    const shown = shownAt(visit, zone, addressWith(path, { month: asked, day, zone: readerZone }))
     const reader = shown.readerZone ?? one.readerZone
     const now = momentAtPlace({ zone, readerZone: reader }, booking.startAt, one.language)
     const head = `<h2>${words.moveTitle}</h2><dl><dt>${words.nowAt}</dt><dd>${escapeHtml(now)}</dd>`
     const keep = `<p><a class="act" href="${escapeHtml(pathOf(token))}">${words.keep}</a></p>`
-    const { at } = visit.asked
     if (at !== undefined) {
       const to = momentAtPlace({ zone, readerZone: reader }, at, one.language)
       const form = `<form method="post">${hidden('at', String(at))}${hidden('revision', String(booking.revision))}<button>${words.moveNow}</button></form>`
@@ -137,7 +127,7 @@ function moveRoutes(router: Router, running: RunningApplication) {
     }
     const { fromDay } = bookableDays(visit.settings, service, visit.now)
     const ownDay = dayAt(zone, booking.startAt)
-    const month = visit.asked.month ?? (ownDay >= fromDay ? monthOf(ownDay) : undefined)
+    const month = asked ?? (ownDay >= fromDay ? monthOf(ownDay) : undefined)
     const body = choosingBody({
       application,
       visit: { ...visit, asked: { ...visit.asked, month } },
@@ -178,6 +168,9 @@ function cancelRoutes(router: Router, running: RunningApplication) {
   })
 }
 
+/** So many bookings stand on the page of all of them, the newest first. */
+const mostLines = 60
+
 /** All bookings of one client, by a link of its own. */
 function allRoutes(router: Router, { application }: RunningApplication) {
   router.get('/all/:token', (request: Request<{ token: string }>, response) => {
@@ -186,23 +179,19 @@ function allRoutes(router: Router, { application }: RunningApplication) {
     const client = id === null ? null : readClient(statements, id)
     const language = client?.language ?? 'en'
     const words = pageWords[language]
-    const { business, clientLinks } = application.settings.required()
-    const slice = client ? application.sliceOf(client.id, 'everything') : null
-    const zones = (serviceId: string) => {
-      const settings = application.settings.required()
-      const service = settings.services.find((one) => one.id === serviceId)
-      return { service, zone: settings.zones.zone(service?.placeZone ?? business.zone) }
-    }
-    const lines = (slice?.facts.bookings ?? [])
-      .toSorted((one, other) => other.startAt - one.startAt)
-      .slice(0, 60)
-      .map((booking) => {
-        const { service, zone } = zones(booking.serviceId)
-        const when = momentAtPlace({ zone, readerZone: null }, booking.startAt, language)
-        const path = new URL(clientLinks.booking(booking.id)).pathname
-        const state = booking.status === 'cancelled' ? ` · ${words.isCancelled}` : ''
-        return `<li><a href="${escapeHtml(path)}">${escapeHtml(`${service?.name ?? ''}, ${when}`)}</a>${state}</li>`
-      })
+    const settings = application.settings.required()
+    const { business, clientLinks, zones } = settings
+    const rows = client
+      ? statements.all('bookingLinesOfClient', { clientId: client.id, afterId: null, limit: mostLines })
+      : []
+    const lines = readRows(statements, 'booking', rows, (row) => bookingLine(settings, row)).map(
+      ({ id: bookingId, serviceName, placeZone, startAt, status }) => {
+        const when = momentAtPlace({ zone: zones.zone(placeZone), readerZone: null }, startAt, language)
+        const path = new URL(clientLinks.booking(bookingId)).pathname
+        const state = status === 'cancelled' ? ` · ${refusalWords[language].isCancelled}` : ''
+        return `<li><a href="${escapeHtml(path)}">${escapeHtml(`${serviceName}, ${when}`)}</a>${state}</li>`
+      },
+    )
     const list = lines.length === 0 ? `<p>${words.noneYours}</p>` : `<ul class="times">${lines.join('')}</ul>`
     sendClientPage(response, {
       status: client ? 200 : 404,
@@ -224,7 +213,7 @@ export function yoursRoutes(router: Router, running: RunningApplication) {
   router.get('/yours/:token', (request, response) => showOwn(response, request.params.token))
   router.get('/yours/:token/again', (request, response) => {
     const one = ownBooking(running, request.params.token)
-    if ('why' in one || !isMovable(one)) showOwn(response, request.params.token)
+    if ('why' in one || !isOffered(one.service)) showOwn(response, request.params.token)
     else
       response.redirect(303, `/book/${one.service.id}?lang=${one.language}&people=${one.booking.partySize}`)
   })

@@ -5,7 +5,7 @@ import { longDateIn } from '../../letters/language.ts'
 import type { Booking, GivenAnswer } from '../../model/booking.ts'
 import type { Service } from '../../model/business.ts'
 import type { Question } from '../../model/offer.ts'
-import { changeableUntil } from '../../model/policy.ts'
+import { changeableUntil, isOffered } from '../../model/policy.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
 import type { Language } from '../../model/values.ts'
 import { placeZone, serviceOf, type Settings, type Slice } from '../../planning/slice.ts'
@@ -71,8 +71,8 @@ function offeredProblem(
   { startAt, partySize }: Pick<Wish, 'startAt' | 'partySize'>,
 ): Result<never> | null {
   const words = refusalWords[language]
-  const { isPublic, noticeHours, horizonDays } = service.offer
-  if (!service.isActive || !isPublic) return refused('invalid', words.notOffered(service.name), 'serviceId')
+  const { noticeHours, horizonDays } = service.offer
+  if (!isOffered(service)) return refused('invalid', words.notOffered(service.name), 'serviceId')
   switch (tooSoonOrFar(settings, service, startAt, now)) {
     case 'past':
       return refused('invalid', words.past, 'startAt')

@@ -4,6 +4,7 @@ import { done, refused, type Result } from '../../model/problem.ts'
 import { reservedEndingOf, reservedSentence } from '../../model/reservedAddress.ts'
 import { claimableStates } from '../../model/sendState.ts'
 import { factsOf, type Settings, type Slice } from '../../planning/slice.ts'
+import { noSuchZone } from '../../time/zones.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
 import { withEffects, type Effect } from '../effects.ts'
 import { happened } from './dealingCommands.ts'
@@ -30,11 +31,7 @@ export type ClientInput = z.infer<typeof clientInput>
 
 function zoneProblem(settings: Settings, zone: string | null) {
   if (zone === null || settings.zones.has(zone)) return null
-  return refused<never>(
-    'invalid',
-    `There is no time zone named ${zone}. One looks like Europe/Berlin.`,
-    'zone',
-  )
+  return refused<never>('invalid', noSuchZone(zone), 'zone')
 }
 
 /** Refused where an address of a contact cannot be real; one that stood there before is left alone. */

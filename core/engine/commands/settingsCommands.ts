@@ -3,8 +3,9 @@ import { business, service, serviceId, type Business, type Service } from '../..
 import type { Offer } from '../../model/offer.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
 import type { Settings } from '../../planning/slice.ts'
-import { dayMs } from '../../time/calendar.ts'
+import { dayMs, hourMs, minuteMs } from '../../time/calendar.ts'
 import { weeklyStretches } from '../../time/openTimes.ts'
+import { noSuchZone } from '../../time/zones.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
 import type { Effect } from '../effects.ts'
 
@@ -49,7 +50,9 @@ type ServiceFault = readonly [path: string, sentence: string]
 
 const isEverOpenFor = ({ starts }: Offer, durationMs: number) =>
   starts.kind === 'departures' ||
-  weeklyStretches(starts.hours).some((day) => day.some(({ from, to }) => (to - from) * 60_000 >= durationMs))
+  weeklyStretches(starts.hours).some((day) =>
+    day.some(({ from, to }) => (to - from) * minuteMs >= durationMs),
+  )
 
 /** Why clients could never book a service that is offered to them; null: they could. */
 function neverBookable({ offer, durationMinutes }: ServiceInput): ServiceFault | null {
@@ -60,13 +63,13 @@ function neverBookable({ offer, durationMinutes }: ServiceInput): ServiceFault |
       'Add a departure: without one there is nothing that clients could book.',
     ]
   }
-  if (!isEverOpenFor(offer, durationMinutes * 60_000)) {
+  if (!isEverOpenFor(offer, durationMinutes * minuteMs)) {
     const sentence =
       'It takes longer than its bookable hours are open on any day, so nobody could ever book it. Give longer hours, or fixed departures.'
     return ['offer.starts.hours', sentence]
   }
   const { noticeHours, horizonDays } = offer
-  return noticeHours * 3_600_000 >= (horizonDays + 1) * dayMs
+  return noticeHours * hourMs >= (horizonDays + 1) * dayMs
     ? ['offer.noticeHours', 'The notice is longer than clients can look ahead, so nobody could ever book it.']
     : null
 }
@@ -74,7 +77,7 @@ function neverBookable({ offer, durationMinutes }: ServiceInput): ServiceFault |
 function serviceFault(settings: Settings, id: string | null, input: ServiceInput): ServiceFault | null {
   const { placeZone, offer, name } = input
   if (placeZone !== null && !settings.zones.has(placeZone)) {
-    return ['placeZone', `There is no time zone named ${placeZone}. One looks like Europe/Berlin.`]
+    return ['placeZone', noSuchZone(placeZone)]
   }
   const isTaken = settings.services.some(
     (one) => one.id !== id && one.isActive && one.name.toLowerCase() === name.toLowerCase(),

@@ -6,11 +6,10 @@ import { folded } from '#core/model/folded.ts'
 import { done, refused, type Result } from '#core/model/problem.ts'
 import type { Language } from '#core/model/values.ts'
 import { factsOf, type Settings, type Slice } from '#core/planning/slice.ts'
-import { readBooking } from '../../db/clientStore.ts'
-import { focusOn, onlyLiving } from '../../db/livingStore.ts'
+import { onlyLiving } from '../../db/livingStore.ts'
 import type { Application, CommandCall, Decision } from '../application.ts'
 import { diaryBetween } from '../diaries.ts'
-import { onClient, type Changed } from './onClient.ts'
+import { bookingAnswer, onBooking } from './onClient.ts'
 
 /** Who books on the public page. */
 export interface Booker {
@@ -85,30 +84,12 @@ function booked(
   const diary = diaryBetween(application, wish.startAt, wish.startAt)
   const decided = bookByClient(slice, wish, diary, context)
   if (!decided.ok) return decided
-  const id = decided.value.flatMap((one) => (one.kind === 'put booking' ? [one.booking.id] : []))[0] ?? ''
+  const { id } = bookingAnswer(decided.value)
   return done({ effects: [...effects, ...decided.value], answer: { id } })
 }
 
 /** What clients do by themselves, on the public page and by the links in their messages. */
 export function createClientBookingCommands(application: Application) {
-  const onOwn = (
-    call: CommandCall,
-    id: string,
-    decide: (slice: Slice, context: EngineContext) => Result<readonly Effect[]>,
-  ): Result<Changed> =>
-    application.command(call, (context) =>
-      onClient(
-        application,
-        readBooking(application.store.statements, id)?.clientId,
-        focusOn(id),
-        'There is no such booking.',
-        (slice) => decide(slice, context),
-        (effects) => {
-          const put = effects.flatMap((one) => (one.kind === 'put booking' ? [one.booking] : []))[0]
-          return { id, revision: put?.revision ?? 0 }
-        },
-      ),
-    )
   return {
     bookByClient: (call: CommandCall, booker: Booker, wish: Wish): Result<{ id: string }> =>
       application.command(call, (context, settings) =>
@@ -117,10 +98,12 @@ export function createClientBookingCommands(application: Application) {
           : refused('not found', 'There is no such service.', 'serviceId'),
       ),
     moveByClient: (call: CommandCall, id: string, revision: number, startAt: number) =>
-      onOwn(call, id, (slice, context) =>
+      onBooking(application, call, id, (slice, context) =>
         moveByClient(slice, id, revision, startAt, diaryBetween(application, startAt, startAt, id), context),
       ),
     cancelByClient: (call: CommandCall, id: string, revision: number, reason: string) =>
-      onOwn(call, id, (slice, context) => cancelByClient(slice, id, revision, reason, context)),
+      onBooking(application, call, id, (slice, context) =>
+        cancelByClient(slice, id, revision, reason, context),
+      ),
   }
 }

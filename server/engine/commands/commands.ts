@@ -16,25 +16,17 @@ import type { Effect } from '#core/engine/effects.ts'
 import { stopRuns } from '#core/engine/commands/runCommands.ts'
 import { missWhileHeldBack } from '#core/engine/commands/sendCommands.ts'
 import { done, refused, type Result } from '#core/model/problem.ts'
-import { readBooking } from '../../db/clientStore.ts'
 import { decideOnBooking, type BookingAct } from '../considering/consequenceLines.ts'
 import type { CommandCall, Decision, Application } from '../application.ts'
 import { createMessageCommands } from './messageCommands.ts'
-import { onClient, type Changed } from './onClient.ts'
+import { bookingAnswer, onBooking, onClient, type Changed } from './onClient.ts'
 import { forOverdue, overdueSends } from '../sending/overdue.ts'
 import { createTaskCommands } from './taskCommands.ts'
 import { createLetterCommands } from './letterCommands.ts'
 import { createClientBookingCommands } from './clientBookingCommands.ts'
 import { createSequenceCommands } from './sequenceCommands.ts'
 import { createSettingsCommands } from './settingsCommands.ts'
-import { focusOn, onlyLiving } from '../../db/livingStore.ts'
-
-function bookingAnswer(effects: readonly Effect[]): Changed {
-  for (const effect of effects) {
-    if (effect.kind === 'put booking') return { id: effect.booking.id, revision: effect.booking.revision }
-  }
-  throw new Error('The command changed no booking')
-}
+import { onlyLiving } from '../../db/livingStore.ts'
 
 function clientAnswer(effects: readonly Effect[]): Changed {
   for (const effect of effects) {
@@ -43,32 +35,17 @@ function clientAnswer(effects: readonly Effect[]): Changed {
   throw new Error('The command changed no client')
 }
 
-/** One act on a booking. */
-function onBooking(
-  application: Application,
-  call: CommandCall,
-  id: string,
-  act: BookingAct,
-): Result<Changed> {
-  return application.command(call, (context) =>
-    onClient(
-      application,
-      readBooking(application.store.statements, id)?.clientId,
-      focusOn(id),
-      'There is no such booking.',
-      (slice) => decideOnBooking(application, slice, id, act, context),
-      bookingAnswer,
-    ),
-  )
-}
-
 /** What can be done with a booking that is there. */
 function bookingCommandsOf(application: Application) {
+  const asked = (call: CommandCall, id: string, act: BookingAct) =>
+    onBooking(application, call, id, (slice, context) =>
+      decideOnBooking(application, slice, id, act, context),
+    )
   const act =
     (kind: 'cancel' | 'confirm' | 'miss' | 'complete') => (call: CommandCall, id: string, revision: number) =>
-      onBooking(application, call, id, { act: kind, revision })
+      asked(call, id, { act: kind, revision })
   return {
-    onBooking: (call: CommandCall, id: string, asked: BookingAct) => onBooking(application, call, id, asked),
+    onBooking: asked,
     confirmBooking: act('confirm'),
     cancelBooking: act('cancel'),
     /** Nobody came. */
@@ -76,19 +53,10 @@ function bookingCommandsOf(application: Application) {
     /** It has taken place. */
     completeBooking: act('complete'),
     moveBooking: (call: CommandCall, id: string, revision: number, times: MoveBookingInput) =>
-      onBooking(application, call, id, { act: 'move', revision, times }),
+      asked(call, id, { act: 'move', revision, times }),
     /** Ends the settle time at once. */
-    settleNow: (call: CommandCall, id: string, revision: number): Result<Changed> =>
-      application.command(call, (context) =>
-        onClient(
-          application,
-          readBooking(application.store.statements, id)?.clientId,
-          focusOn(id),
-          'There is no such booking.',
-          (slice) => settleNow(slice, id, revision, context),
-          bookingAnswer,
-        ),
-      ),
+    settleNow: (call: CommandCall, id: string, revision: number) =>
+      onBooking(application, call, id, (slice, context) => settleNow(slice, id, revision, context)),
   }
 }
 

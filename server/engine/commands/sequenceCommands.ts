@@ -22,7 +22,7 @@ import { fromJson, isSet } from '../../db/columns.ts'
 import { readVariation } from '../../db/clientStore.ts'
 import { forOverdue, overdueSends } from '../sending/overdue.ts'
 import type { CommandCall, Decision, Application } from '../application.ts'
-import { intoEffect, underWay, type InEffect } from '../rollouts/intoEffect.ts'
+import { heldByItself, intoEffect, underWay, type InEffect } from '../rollouts/intoEffect.ts'
 import type { DesignAsk } from '../rollouts/rollouts.ts'
 import { endedRollout, inStepsFrom } from '../rollouts/rolloutSteps.ts'
 import { rolloutUnderWay } from '../../db/rolloutStore.ts'
@@ -231,12 +231,6 @@ function variationCommands(application: Application) {
       }),
   }
 }
-
-/** A command that holds itself to what was announced. */
-export const heldByItself = (call: CommandCall): CommandCall => ({
-  ...call,
-  considered: { ...call.considered, announcementId: null },
-})
 
 /** What a person can do with whole sequences. Each is one transaction, over all clients it concerns. */
 export function createSequenceCommands(application: Application) {

@@ -2,6 +2,7 @@ import { standardOffer } from '#core/model/offer.ts'
 import type { FirstRunInput } from '#core/api/endpoints.ts'
 import type { Business, Person } from '#core/model/business.ts'
 import { realZones } from '#core/time/realZones.ts'
+import { noSuchZone } from '#core/time/zones.ts'
 import { starterLetters } from '#core/sequences/starterLetters.ts'
 import { starterLetterIds, starterVersion } from '#core/sequences/starters.ts'
 import { addPerson, addSequence, putService, writeBusiness } from '../../db/settingsStore.ts'
@@ -48,7 +49,7 @@ function businessOf(input: Omit<FirstRunInput, 'word'>): Business {
  */
 export async function setUp(application: Application, input: Omit<FirstRunInput, 'word'>): Promise<Person> {
   if (!realZones.has(input.zone)) {
-    const detail = `There is no time zone named ${input.zone}. One looks like Europe/Berlin.`
+    const detail = noSuchZone(input.zone)
     throw new Refusal('invalid', detail, [{ path: 'zone', detail }])
   }
   const passwordHash = await hashPassword(input.password)

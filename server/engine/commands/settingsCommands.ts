@@ -1,9 +1,8 @@
 import { removeService, type SettingsChange } from '#core/engine/commands/settingsCommands.ts'
 import { done, type Result } from '#core/model/problem.ts'
 import type { Application, CommandCall } from '../application.ts'
-import { intoEffect, type InEffect } from '../rollouts/intoEffect.ts'
+import { heldByItself, intoEffect, type InEffect } from '../rollouts/intoEffect.ts'
 import { usesOfService } from '../usesOfService.ts'
-import { heldByItself } from './sequenceCommands.ts'
 
 /** What can be done with what holds for everybody: the business, its hours and its services. */
 export function createSettingsCommands(application: Application) {

@@ -5,7 +5,7 @@ import { done, refused, type Result } from '#core/model/problem.ts'
 import type { Settings } from '#core/planning/slice.ts'
 import { aheadOf, rolloutUnderWay } from '../../db/rolloutStore.ts'
 import type { Statements } from '../../db/statements.ts'
-import type { Application, Decision } from '../application.ts'
+import type { Application, CommandCall, Decision } from '../application.ts'
 import { changedMeanwhile } from '../considering/announcements.ts'
 import { clientRollouts, goingOf, rolloutPlan, type RolloutAsk, type RolloutPlan } from './rollouts.ts'
 import { inStepsFrom } from './rolloutSteps.ts'
@@ -107,3 +107,9 @@ export function intoEffect(
   const effects = [...replacing(ask), ...before, ...all.flatMap((one) => one.effects)]
   return done({ effects, answer: { id: idOf(ask, before), sends: announced.length } })
 }
+
+/** A command that holds itself to what was announced. */
+export const heldByItself = (call: CommandCall): CommandCall => ({
+  ...call,
+  considered: { ...call.considered, announcementId: null },
+})
