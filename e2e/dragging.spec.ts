@@ -34,6 +34,8 @@ test('steps are dragged in the sentences, by mouse and by keys, and undone', asy
   await page.keyboard.press('Space')
   const said = page.getByRole('status').filter({ hasText: /step/i })
   await expect(said.first()).toBeAttached()
+  // Arrows count from when the places are measured, which is when its own place is said.
+  await expect(page.getByText('It would be step 3.')).toBeAttached()
   await page.keyboard.press('ArrowUp')
   await expect(page.getByText('It would be step 2.')).toBeAttached()
   await page.keyboard.press('Space')
