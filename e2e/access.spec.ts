@@ -22,6 +22,15 @@ const views: readonly (readonly [string, string, (page: Page) => Promise<unknown
         .first()
         .click(),
   ],
+  [
+    'a week being rearranged',
+    '/bookings/week',
+    async (page) => {
+      await page.getByRole('checkbox', { name: 'Choose all of Fri 15 May' }).check()
+      await page.getByRole('button', { name: 'Cancel…' }).click()
+      await page.getByRole('region', { name: 'What it will do' }).getByRole('listitem').first().waitFor()
+    },
+  ],
   ['Bookings', '/bookings/new', (page) => page.getByRole('heading', { name: 'New booking' }).waitFor()],
   [
     'a booking',

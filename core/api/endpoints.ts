@@ -1,11 +1,11 @@
 import { z } from 'zod'
-import { makeBookingInput, moveBookingInput } from '../engine/commands/bookingCommands.ts'
 import { clientInput } from '../engine/commands/clientCommands.ts'
 import { service } from '../model/business.ts'
 import { sequenceId } from '../model/step.ts'
-import { emailAddress, isoDate, localDateTime, requiredLine } from '../model/values.ts'
+import { emailAddress, localDateTime, requiredLine } from '../model/values.ts'
 import { clientId } from '../model/client.ts'
 import { ask, change, changed, command, commandOn, end, made, nothing, part, tell } from './described.ts'
+import { bookingEndpoints } from './bookingEndpoints.ts'
 import { letterEndpoints } from './letterEndpoints.ts'
 import { messageEndpoints } from './messageEndpoints.ts'
 import { sequenceEndpoints } from './sequenceEndpoints.ts'
@@ -13,7 +13,6 @@ import { settingsEndpoints } from './settingsEndpoints.ts'
 import { taskEndpoints } from './taskEndpoints.ts'
 import {
   bookingLine,
-  bookingView,
   clientLine,
   clientView,
   announcement,
@@ -60,6 +59,7 @@ export type FirstRunInput = z.infer<typeof firstRunInput>
 
 /** Everything the server can be asked. */
 export const endpoints = {
+  ...bookingEndpoints,
   ...letterEndpoints,
   ...messageEndpoints,
   ...taskEndpoints,
@@ -153,67 +153,6 @@ export const endpoints = {
     body: z.object({ ...command, isOn: z.boolean() }).strict(),
     answer: z.object({ isOn: z.boolean(), missed: z.number().int() }),
     access: 'owner',
-  }),
-
-  bookings: ask({
-    path: '/api/bookings',
-    summary: 'Bookings that start within some dates, the last one included',
-    query: z.object({ from: isoDate, to: isoDate }).strict(),
-    answer: z.object({ bookings: z.array(bookingLine) }),
-  }),
-  booking: ask({ path: '/api/bookings/:id', summary: 'One booking', answer: bookingView }),
-  makeBooking: tell({
-    path: '/api/bookings',
-    summary: 'New booking',
-    body: z.object({ ...command, booking: makeBookingInput }).strict(),
-    answer: made,
-  }),
-  confirmBooking: tell({
-    path: '/api/bookings/:id/confirm',
-    summary: 'Confirm a requested booking',
-    body: z.object({ ...commandOn }).strict(),
-    answer: changed,
-  }),
-  moveBooking: tell({
-    path: '/api/bookings/:id/move',
-    summary: 'Give a booking another time',
-    body: z.object({ ...commandOn, times: moveBookingInput }).strict(),
-    answer: changed,
-  }),
-  askAboutBooking: tell({
-    path: '/api/bookings/:id/consequences',
-    summary: 'What an act on a booking would do; nothing is done',
-    body: z.discriminatedUnion('act', [
-      z.object({ act: z.literal('move'), revision: commandOn.revision, times: moveBookingInput }).strict(),
-      z
-        .object({ act: z.enum(['cancel', 'confirm', 'miss', 'complete']), revision: commandOn.revision })
-        .strict(),
-    ]),
-    answer: announcement,
-  }),
-  settleBooking: tell({
-    path: '/api/bookings/:id/settle',
-    summary: 'End the settle time of a booking now',
-    body: z.object(commandOn).strict(),
-    answer: changed,
-  }),
-  missBooking: tell({
-    path: '/api/bookings/:id/miss',
-    summary: 'Mark a booking as missed: nobody came',
-    body: z.object({ ...commandOn }).strict(),
-    answer: changed,
-  }),
-  completeBooking: tell({
-    path: '/api/bookings/:id/complete',
-    summary: 'Say that a booking has taken place, before that is so by itself',
-    body: z.object({ ...commandOn }).strict(),
-    answer: changed,
-  }),
-  cancelBooking: tell({
-    path: '/api/bookings/:id/cancel',
-    summary: 'Cancel a booking',
-    body: z.object({ ...commandOn }).strict(),
-    answer: changed,
   }),
 
   clients: ask({

@@ -13,6 +13,7 @@ import {
   desk,
   forecast,
   load,
+  manyAnswer,
   partOf,
   sendLine,
   sendPreview,
@@ -42,11 +43,6 @@ const manyAct = z.discriminatedUnion('act', [
   z.object({ act: z.literal('move'), toLocal: localDateTime }).strict(),
 ])
 export type AskedManyAct = z.infer<typeof manyAct>
-
-const refusedSend = z.object({ id: sendId, clientName: z.string(), sentence: z.string() })
-
-/** How many messages an act was done with, and those it could not be done with. */
-export const manyAnswer = z.object({ done: z.number().int(), refused: z.array(refusedSend) })
 
 /** Messages: what waits and what went wrong, all that is ahead, and what a person can do about it. */
 export const messageEndpoints = {

@@ -259,6 +259,7 @@ export const bookingLine = z.object({
   startAt: instant,
   endAt: instant,
   partySize: z.number().int(),
+  revision: z.number().int(),
   placeZone: z.string(),
 })
 export type BookingLine = z.infer<typeof bookingLine>
@@ -303,6 +304,13 @@ export type Consequence = z.infer<typeof consequence>
 const consequenceOfClient = consequence.extend({ clientName: z.string() })
 export type ConsequenceOfClient = z.infer<typeof consequenceOfClient>
 
+/** One of many things an act cannot be done with, and why. */
+export const refusedLine = z.object({ id: z.string(), clientName: z.string(), sentence: z.string() })
+export type RefusedLine = z.infer<typeof refusedLine>
+
+/** What became of several things one act was asked of. */
+export const manyAnswer = z.object({ done: z.number().int(), refused: z.array(refusedLine) })
+
 /** What an act would do, under the id by which the act can say that this was seen. */
 export const announcement = z.object({
   announcementId: z.string(),
@@ -311,6 +319,8 @@ export const announcement = z.object({
   more: z.number().int(),
   /** Clients it concerns that were not looked at one by one. */
   uncounted: z.number().int(),
+  /** What of many things it would not be done with. */
+  refused: z.array(refusedLine),
 })
 export type Announcement = z.infer<typeof announcement>
 

@@ -6,6 +6,8 @@ import { idOf, instant, oneLine, severalLines } from './values.ts'
 export const bookingId = idOf('bk')
 export const bookingStatus = z.enum(['requested', 'confirmed', 'cancelled', 'completed', 'missed'])
 export type BookingStatus = z.infer<typeof bookingStatus>
+/** In these a booking takes room. */
+export const seatStatuses: readonly BookingStatus[] = ['requested', 'confirmed', 'completed']
 
 /** Start and end, one of several sittings. */
 const session = z.object({ startAt: instant, endAt: instant }).strict()

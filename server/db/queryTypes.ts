@@ -25,8 +25,8 @@ export interface Queries {
   seatsTaken: { parameters: 'serviceId' | 'endAt' | 'startAt' | 'exceptBookingId'; columns: 'seats' }
   takenBetween: { parameters: 'from' | 'to' | 'exceptBookingId'; columns: 'serviceId' | 'startAt' | 'endAt' | 'partySize' | 'personInChargeId' }
   clientsByAddress: { parameters: 'email'; columns: 'id' | 'name' }
-  listBookings: { parameters: 'from' | 'to'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'status' | 'startAt' | 'endAt' | 'partySize' }
-  bookingLinesOfClient: { parameters: 'clientId' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'status' | 'startAt' | 'endAt' | 'partySize' }
+  listBookings: { parameters: 'from' | 'to'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'revision' }
+  bookingLinesOfClient: { parameters: 'clientId' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'revision' }
   enquiriesOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'serviceId' | 'stage' | 'receivedAt' | 'stageAtJson' | 'wishedOn' | 'wishedSetAt' | 'deadlineOn' | 'deadlineSetAt' | 'personInChargeId' | 'eveningJson' | 'ticksJson' }
   putEnquiry: { parameters: 'id' | 'clientId' | 'serviceId' | 'stage' | 'receivedAt' | 'stageAtJson' | 'wishedOn' | 'wishedSetAt' | 'deadlineOn' | 'deadlineSetAt' | 'personInChargeId' | 'eveningJson' | 'ticksJson'; columns: never }
   invoicesOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'bookingId' | 'issuedAt' | 'dueOn' | 'dueSetAt' | 'paidAt' | 'isFee' | 'amountCents' }

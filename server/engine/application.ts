@@ -1,4 +1,5 @@
 import { unconsidered, type Considered } from '#core/api/described.ts'
+import type { RefusedLine } from '#core/api/views.ts'
 import type { EngineContext } from '#core/engine/context.ts'
 import type { Effect } from '#core/engine/effects.ts'
 import { bookingHeldBack } from '#core/engine/following/heldBack.ts'
@@ -49,6 +50,8 @@ export const callOf = (name: string, id: string, personId: string | null = null)
 export interface Decision<Answer> {
   readonly effects: readonly Effect[]
   readonly answer: Answer
+  /** What of many things it cannot be done with, each with its reason. */
+  readonly refused?: readonly RefusedLine[]
   /** Clients it concerns beyond those its effects name, as a switch concerns all who have something planned. */
   readonly concerns?: readonly string[]
   /** What follows for some of those, client by client, afterwards: worked out here only to be shown. */
@@ -224,7 +227,7 @@ function carryOut<Answer>(
   const at = parts.clock.now()
   if (considered.onlyAsks || announcementId !== null) {
     // What is held back was shown as going, and is compared as that.
-    const { concerns = [], afterwards } = decided.value
+    const { concerns = [], afterwards, refused: refusals = [] } = decided.value
     const concerned = concernedBy(decided.value.effects, concerns)
     const all = [...decided.value.effects, ...(afterwards?.(concerned.slice(0, mostClients)) ?? [])]
     const looking = lookBefore(
@@ -233,7 +236,8 @@ function carryOut<Answer>(
     )
     tried(parts.store, () => {
       applyEffects(statements, all)
-      holdToIt(looking, reserved, { considered, announcements: parts.announcements, now: at }, answer)
+      const { announcements } = parts
+      holdToIt(looking, reserved, { considered, announcements, refusals, now: at }, answer)
     })
     if (announcementId !== null) parts.announcements.used(announcementId)
   }

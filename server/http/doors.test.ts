@@ -93,6 +93,7 @@ describe('who may ask what', () => {
   const ofAnybody = ['firstRun', 'session', 'signIn', 'signInToDemo']
   const ofTeam = [
     ...['businessSettings', 'startSettingsDifference', 'usesOfService'],
+    ...['actOnBookings', 'timetable'],
     ...['actOnSends', 'addClient', 'addFile', 'addLetter', 'addOwnWord', 'addSequence', 'addTask', 'alike'],
     ...['archiveLetter', 'askAboutBooking', 'askAboutClient', 'askAboutSends', 'audience', 'backToApproval'],
     ...[

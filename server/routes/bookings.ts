@@ -1,8 +1,10 @@
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
-import { epochDayOf } from '#core/time/calendar.ts'
+import { timetable } from '#core/booking/timetable.ts'
+import { epochDayOf, isoDateOf } from '#core/time/calendar.ts'
+import { isClosedOn } from '#core/time/openTimes.ts'
 import { instantAt } from '#core/time/zones.ts'
-import { serviceOf, placeZone } from '#core/planning/slice.ts'
+import { calendarsOf, serviceOf, placeZone } from '#core/planning/slice.ts'
 import { readBooking, readClient } from '../db/clientStore.ts'
 import { readRows } from '../db/unreadable.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
@@ -28,6 +30,37 @@ function bookingView({ application }: RunningApplication, id: string) {
   }
 }
 
+const longestTimetable = 42
+
+/** What is booked and what leaves on some days; of cancelled ones, that they are. */
+function timetableDays({ application }: RunningApplication, fromDay: number, toDay: number) {
+  if (toDay < fromDay) throw new Refusal('invalid', 'The last day lies before the first.')
+  if (toDay - fromDay >= longestTimetable) {
+    throw new Refusal('invalid', `At most ${longestTimetable} days at once.`)
+  }
+  const settings = application.settings.required()
+  const zone = settings.zones.zone(settings.business.zone)
+  const { statements } = application.store
+  const rows = statements.all('listBookings', {
+    from: instantAt(zone, fromDay, 0),
+    to: instantAt(zone, toDay + 1, 0),
+  })
+  const bookings = readRows(statements, 'booking', rows, (row) => bookingLine(settings, row))
+  const { office } = calendarsOf(settings)
+  return timetable(settings, bookings, { fromDay, toDay, now: application.clock.now() }).map(
+    ({ day, lines }) => ({
+      on: isoDateOf(day),
+      isClosed: isClosedOn(office, day),
+      holiday: application.settings.holidayName(day),
+      lines: lines.map((line) => ({
+        ...line,
+        serviceName: serviceOf(settings, line.serviceId).name,
+        bookings: [...line.bookings],
+      })),
+    }),
+  )
+}
+
 export function bookingRoutes(router: Router, running: RunningApplication) {
   const { application, commands } = running
   const { statements } = application.store
@@ -40,6 +73,12 @@ export function bookingRoutes(router: Router, running: RunningApplication) {
     const rows = statements.all('listBookings', { from, to })
     return { bookings: readRows(statements, 'booking', rows, (row) => bookingLine(settings, row)) }
   })
+  serve(router, statements, endpoints.timetable, ({ query }) => ({
+    days: timetableDays(running, epochDayOf(query.from), epochDayOf(query.to)),
+  }))
+  serve(router, statements, endpoints.actOnBookings, ({ body, called }) =>
+    valueOf(commands.actOnBookings(called('actOnBookings'), body.bookings, body.act)),
+  )
   serve(router, statements, endpoints.booking, ({ parameters }) => bookingView(running, parameters.id))
   serve(router, statements, endpoints.makeBooking, ({ body, called }) =>
     valueOf(commands.makeBooking(called('makeBooking'), body.booking)),

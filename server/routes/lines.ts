@@ -127,6 +127,7 @@ const bookingRow = booking
     startAt: true,
     endAt: true,
     partySize: true,
+    revision: true,
   })
   .extend({ clientName: z.string() })
   .strip()

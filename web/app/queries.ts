@@ -176,7 +176,7 @@ const deskNames = ['desk', 'deskWaiting', 'deskMessages', 'deskTasks'] as const
 
 /** What was foretold of an action is asked anew like an endpoint, where what it was about has changed. */
 const namesOf: Readonly<Record<string, readonly (EndpointName | 'foretold')[]>> = {
-  clock: ['overview', 'ribbon', ...deskNames, 'load'],
+  clock: ['overview', 'ribbon', ...deskNames, 'load', 'timetable'],
   sending: ['overview', 'ribbon', ...deskNames],
   tasks: ['overview', ...deskNames, 'client', 'historyOfClient'],
   sends: [
@@ -199,13 +199,23 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | 'foretold')[]>> 
     'sendsOfClient',
     'historyOfClient',
   ],
-  bookings: ['bookings', 'booking', 'client', 'clients', 'bookingsOfClient', 'historyOfClient', 'foretold'],
+  bookings: [
+    'bookings',
+    'timetable',
+    'booking',
+    'client',
+    'clients',
+    'bookingsOfClient',
+    'historyOfClient',
+    'foretold',
+  ],
   clients: [
     'client',
     'historyOfClient',
     'clients',
     'booking',
     'bookings',
+    'timetable',
     'clientName',
     'sends',
     ...deskNames,
@@ -216,7 +226,7 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | 'foretold')[]>> 
   sessions: ['session', 'sessions'],
   mail: ['mailbox'],
   letters: ['letters', 'letter', 'settings', 'sequences'],
-  settings: ['settings', 'businessSettings', 'overview', 'ribbon', 'booking'],
+  settings: ['settings', 'businessSettings', 'overview', 'ribbon', 'booking', 'timetable'],
   sequences: ['sequences', 'sequence', 'settings', 'client', 'previewSequence', 'trust', 'whyNot'],
 }
 

@@ -84,7 +84,7 @@ function Beyond({ of: { more, uncounted } }: { of: Considered['beyond'] }) {
 
 /** What an act would do, before it is done, by the planner itself. Nothing has happened yet. */
 export function Consequences({ considered }: { considered: Considered }) {
-  const { lines, beyond, holdBack, setHoldBack } = considered
+  const { lines, beyond, refused, holdBack, setHoldBack } = considered
   return (
     <section className={styles.consequences} aria-label="What it will do" aria-live="polite">
       <h2>
@@ -98,7 +98,7 @@ export function Consequences({ considered }: { considered: Considered }) {
         </small>
       </h2>
       {lines === null && !considered.problem && <p className={styles.quiet}>Working it out …</p>}
-      {lines?.length === 0 && <p className={styles.quiet}>No message changes.</p>}
+      {lines?.length === 0 && refused.length === 0 && <p className={styles.quiet}>No message changes.</p>}
       <ul>
         {lines?.map((line) => {
           const isHeld = holdBack.includes(line.name)
@@ -114,6 +114,18 @@ export function Consequences({ considered }: { considered: Considered }) {
           )
         })}
       </ul>
+      {refused.length > 0 && (
+        <ul className={styles.refused}>
+          {refused.map(({ id, clientName, sentence }) => (
+            <li key={id}>
+              <span className={styles.kind}>✕ not done</span>
+              <span>
+                <b>{clientName}</b>: {sentence}
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
       <Beyond of={beyond} />
     </section>
   )

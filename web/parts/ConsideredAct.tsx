@@ -1,6 +1,6 @@
 import { Button } from '@mantine/core'
 import { useEffect, useRef } from 'react'
-import type { CommandArguments, CommandName } from '../app/api.ts'
+import type { Answer, CommandArguments, CommandName, Of } from '../app/api.ts'
 import { useTell, type Telling } from '../app/queries.ts'
 import { Consequences } from './Consequences.tsx'
 import styles from './Consequences.module.css'
@@ -17,13 +17,16 @@ interface ConsideredActProps<Name extends CommandName> {
   /** Whether the press is at hand at once; not where one goes on filling in what it is about. */
   readonly takesFocus?: boolean
   readonly onClose: () => void
+  /** Once it is done; else it is closed. */
+  readonly onDone?: (answer: Answer<Of<Name>>) => void
 }
 
 /** An act that shows first what it does, and does just that at one press. */
 export function ConsideredAct<Name extends CommandName>(props: ConsideredActProps<Name>) {
-  const { name, asked, word, color = 'aubergine', leave = 'Cancel', takesFocus = true, onClose } = props
+  const { name, asked, word, color = 'aubergine', leave = 'Cancel', takesFocus = true } = props
+  const { onClose, onDone = onClose } = props
   const considered = useConsidered(name, asked)
-  const tell = useTell(name, onClose)
+  const tell = useTell(name, onDone)
   const first = useRef<HTMLButtonElement>(null)
   const { isCurrent, seen } = considered
   useEffect(() => {

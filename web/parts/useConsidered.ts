@@ -1,7 +1,7 @@
 import { useDebouncedValue } from '@mantine/hooks'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import type { Announcement, ConsequenceOfClient } from '#core/api/views.ts'
+import type { Announcement, ConsequenceOfClient, RefusedLine } from '#core/api/views.ts'
 import { consider, type ApiProblem, type CommandArguments, type CommandName } from '../app/api.ts'
 import { useBusiness } from '../app/business.ts'
 
@@ -10,6 +10,8 @@ export interface Considered {
   readonly lines: readonly ConsequenceOfClient[] | null
   /** Changes and clients beyond those listed. */
   readonly beyond: { readonly more: number; readonly uncounted: number }
+  /** What of many things it would not be done with. */
+  readonly refused: readonly RefusedLine[]
   readonly problem: ApiProblem | null
   readonly holdBack: readonly string[]
   readonly setHoldBack: (names: readonly string[]) => void
@@ -48,6 +50,7 @@ export function useConsidered<Name extends CommandName>(
   return {
     lines: settled === null || error ? null : lines,
     beyond: data ?? nothingBeyond,
+    refused: settled === null || error ? [] : (data?.refused ?? []),
     problem: error,
     holdBack: held,
     setHoldBack,

@@ -3,6 +3,7 @@ import { instantOfLocal } from '../../time/localText.ts'
 import {
   bookingStatus,
   freshHistory,
+  seatStatuses,
   type Booking,
   type Cancellation,
   type GivenAnswer,
@@ -24,13 +25,7 @@ import { cancellingFee } from '../../model/policy.ts'
 import type { EngineContext } from '../context.ts'
 import type { Effect } from '../effects.ts'
 import { conclude } from '../following/react.ts'
-import {
-  isSameTime,
-  movedBooking,
-  resuming,
-  seatStatuses,
-  type BookedTimes,
-} from '../following/bookingMove.ts'
+import { isSameTime, movedBooking, resuming, type BookedTimes } from '../following/bookingMove.ts'
 import { endSettling, settlingFrom } from '../following/bookingSettling.ts'
 
 /** Start and end as the clock at the place shows them. */
@@ -269,6 +264,24 @@ export function moveTo(
   )
 }
 
+/** A booking gets other times; one that stands, only such as are still ahead. */
+export function moveAhead(
+  slice: Slice,
+  bookingId: string,
+  revision: number,
+  times: BookedTimes,
+  seatsTaken: SeatsTaken,
+  context: EngineContext,
+): Result<readonly Effect[]> {
+  const found = findBooking(slice, bookingId, revision)
+  if (!found.ok) return found
+  const isStanding = found.value.status === 'requested' || found.value.status === 'confirmed'
+  if (isStanding && times.startAt <= context.now) {
+    return refused('invalid', 'This start is already past.', 'startLocal')
+  }
+  return moveTo(slice, bookingId, revision, times, seatsTaken, context)
+}
+
 export function moveBooking(
   slice: Slice,
   bookingId: string,
@@ -280,12 +293,9 @@ export function moveBooking(
   const found = findBooking(slice, bookingId, revision)
   if (!found.ok) return found
   const times = timesAtPlace(slice.settings, found.value.serviceId, input)
-  if (!times) return refused('not found', 'There is no such service.', 'serviceId')
-  const isStanding = found.value.status === 'requested' || found.value.status === 'confirmed'
-  if (isStanding && times.startAt <= context.now) {
-    return refused('invalid', 'This start is already past.', 'startLocal')
-  }
-  return moveTo(slice, bookingId, revision, times, seatsTaken, context)
+  return times
+    ? moveAhead(slice, bookingId, revision, times, seatsTaken, context)
+    : refused('not found', 'There is no such service.', 'serviceId')
 }
 
 /** A confirmed booking becomes completed by itself some hours after its end. */

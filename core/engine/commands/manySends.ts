@@ -1,19 +1,14 @@
-import { refused, type Problem, type Result } from '../../model/problem.ts'
+import { refused, type Result } from '../../model/problem.ts'
 import type { Slice } from '../../planning/slice.ts'
 import type { EngineContext } from '../context.ts'
-import { withEffects, type Effect } from '../effects.ts'
+import type { Effect } from '../effects.ts'
+import { oneByOne, type ManyDone } from './oneByOne.ts'
 import { decideSend, postponeSend } from './sendCommands.ts'
 
 /** What can be done with many messages at once. */
 export type ManyAct =
   | { readonly act: 'hold back' | 'release' | 'skip' | 'send now' }
   | { readonly act: 'move'; readonly to: number }
-
-/** What is done, and which messages it cannot be done with, each with its reason. */
-export interface ManyDone {
-  readonly effects: readonly Effect[]
-  readonly refusals: readonly { readonly id: string; readonly problem: Problem }[]
-}
 
 function one(slice: Slice, id: string, asked: ManyAct, context: EngineContext): Result<readonly Effect[]> {
   switch (asked.act) {
@@ -41,14 +36,6 @@ export function decideMany(
   asked: ManyAct,
   context: EngineContext,
 ): ManyDone {
-  return ids.reduce(
-    ({ effects, refusals }: ManyDone, id): ManyDone => {
-      const present = { ...slice, facts: withEffects(slice.facts, effects) }
-      const result = one(present, id, asked, context)
-      return result.ok
-        ? { effects: [...effects, ...result.value], refusals }
-        : { effects, refusals: [...refusals, { id, problem: result.problem }] }
-    },
-    { effects: [], refusals: [] },
-  )
+  const items = ids.map((id) => ({ id }))
+  return oneByOne(slice, items, (present, { id }) => one(present, id, asked, context))
 }

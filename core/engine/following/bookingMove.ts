@@ -1,4 +1,4 @@
-import type { Booking, BookingHistory } from '../../model/booking.ts'
+import { seatStatuses, type Booking, type BookingHistory } from '../../model/booking.ts'
 import { shiftFromTold } from '../../planning/answers.ts'
 import type { Settings } from '../../planning/slice.ts'
 import { minuteMs } from '../../time/calendar.ts'
@@ -13,9 +13,6 @@ export interface BookedTimes {
   /** Who does it then, where that is somebody else. */
   readonly personInChargeId?: string
 }
-
-/** In these a booking takes room. */
-export const seatStatuses: readonly Booking['status'][] = ['requested', 'confirmed', 'completed']
 
 /** What of its past counts once a booking has moved now. */
 function movedHistory(old: Booking, times: BookedTimes, settings: Settings, now: number): BookingHistory {

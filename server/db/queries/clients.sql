@@ -137,7 +137,7 @@ WHERE k.email = @email COLLATE NOCASE AND k.email IS NOT NULL AND c.is_active = 
 
 -- name: listBookings
 SELECT b.id, b.client_id AS clientId, c.name AS clientName, b.service_id AS serviceId, b.status,
-  b.start_at AS startAt, b.end_at AS endAt, b.party_size AS partySize
+  b.start_at AS startAt, b.end_at AS endAt, b.party_size AS partySize, b.revision
 FROM bookings b JOIN clients c ON c.id = b.client_id
 WHERE b.start_at >= @from AND b.start_at < @to
 ORDER BY b.start_at, b.id;
@@ -145,7 +145,7 @@ ORDER BY b.start_at, b.id;
 -- name: bookingLinesOfClient
 -- The newest first, from the one after `afterId` on.
 SELECT b.id, b.client_id AS clientId, c.name AS clientName, b.service_id AS serviceId, b.status,
-  b.start_at AS startAt, b.end_at AS endAt, b.party_size AS partySize
+  b.start_at AS startAt, b.end_at AS endAt, b.party_size AS partySize, b.revision
 FROM bookings b JOIN clients c ON c.id = b.client_id
 WHERE b.client_id = @clientId AND (b.start_at, b.id) <
   (SELECT a.start_at, a.id FROM bookings a WHERE a.id = @afterId

@@ -1,10 +1,4 @@
 import {
-  makeBooking,
-  settleNow,
-  type MakeBookingInput,
-  type MoveBookingInput,
-} from '#core/engine/commands/bookingCommands.ts'
-import {
   addClient,
   changeClient,
   setClientHeldBack,
@@ -16,10 +10,10 @@ import type { Effect } from '#core/engine/effects.ts'
 import { stopRuns } from '#core/engine/commands/runCommands.ts'
 import { missWhileHeldBack } from '#core/engine/commands/sendCommands.ts'
 import { done, refused, type Result } from '#core/model/problem.ts'
-import { decideOnBooking, type BookingAct } from '../considering/consequenceLines.ts'
 import type { CommandCall, Decision, Application } from '../application.ts'
+import { createBookingCommands } from './bookingCommands.ts'
 import { createMessageCommands } from './messageCommands.ts'
-import { bookingAnswer, onBooking, onClient, type Changed } from './onClient.ts'
+import { onClient, type Changed } from './onClient.ts'
 import { forOverdue, overdueSends } from '../sending/overdue.ts'
 import { createTaskCommands } from './taskCommands.ts'
 import { createLetterCommands } from './letterCommands.ts'
@@ -33,31 +27,6 @@ function clientAnswer(effects: readonly Effect[]): Changed {
     if (effect.kind === 'put client') return { id: effect.client.id, revision: effect.client.revision }
   }
   throw new Error('The command changed no client')
-}
-
-/** What can be done with a booking that is there. */
-function bookingCommandsOf(application: Application) {
-  const asked = (call: CommandCall, id: string, act: BookingAct) =>
-    onBooking(application, call, id, (slice, context) =>
-      decideOnBooking(application, slice, id, act, context),
-    )
-  const act =
-    (kind: 'cancel' | 'confirm' | 'miss' | 'complete') => (call: CommandCall, id: string, revision: number) =>
-      asked(call, id, { act: kind, revision })
-  return {
-    onBooking: asked,
-    confirmBooking: act('confirm'),
-    cancelBooking: act('cancel'),
-    /** Nobody came. */
-    missBooking: act('miss'),
-    /** It has taken place. */
-    completeBooking: act('complete'),
-    moveBooking: (call: CommandCall, id: string, revision: number, times: MoveBookingInput) =>
-      asked(call, id, { act: 'move', revision, times }),
-    /** Ends the settle time at once. */
-    settleNow: (call: CommandCall, id: string, revision: number) =>
-      onBooking(application, call, id, (slice, context) => settleNow(slice, id, revision, context)),
-  }
 }
 
 /** What can be done with clients. */
@@ -115,23 +84,11 @@ function clientCommandsOf(application: Application) {
 
 /** Everything a person can do, by name. Each is one transaction. */
 export function createCommands(application: Application, sendingObstacle: string | null = null) {
-  const { seatsTaken } = application
   return {
     ...createSequenceCommands(application),
     ...createLetterCommands(application),
     ...createSettingsCommands(application),
-    makeBooking: (call: CommandCall, input: MakeBookingInput): Result<Changed> =>
-      application.command(call, (context) =>
-        onClient(
-          application,
-          input.clientId,
-          onlyLiving,
-          'There is no such client.',
-          (slice) => makeBooking(slice, input, seatsTaken, context),
-          bookingAnswer,
-        ),
-      ),
-    ...bookingCommandsOf(application),
+    ...createBookingCommands(application),
     ...clientCommandsOf(application),
     ...createClientBookingCommands(application),
     ...createMessageCommands(application),

@@ -1,7 +1,7 @@
 import type { EngineContext } from '#core/engine/context.ts'
 import { writeOwnWords, writePersonalLine } from '#core/engine/commands/copyCommands.ts'
 import type { Effect } from '#core/engine/effects.ts'
-import type { ManyAct } from '#core/engine/commands/manySends.ts'
+import { decideMany, type ManyAct } from '#core/engine/commands/manySends.ts'
 import { decideSend, putOffSend, type SendDecision } from '#core/engine/commands/sendCommands.ts'
 import { mendAddress, sendByLetter } from '#core/engine/commands/troubleCommands.ts'
 import type { OwnWords } from '#core/model/letter.ts'
@@ -9,16 +9,10 @@ import { done, refused, type Result } from '#core/model/problem.ts'
 import type { Slice } from '#core/planning/slice.ts'
 import { readSend } from '../../db/sendStore.ts'
 import type { Statements } from '../../db/statements.ts'
-import { decideTogether, type RefusedLine } from './manyMessages.ts'
+import { decideTogether, manyDecided, type ManyAnswer } from './together.ts'
 import type { CommandCall, Application } from '../application.ts'
 import { onClient, type Changed } from './onClient.ts'
-import { focusOnSend, onlyLiving } from '../../db/livingStore.ts'
-
-/** What became of several messages one thing was asked of. */
-export interface ManyAnswer {
-  readonly done: number
-  readonly refused: readonly RefusedLine[]
-}
+import { focusOnSend, focusOnSends, onlyLiving } from '../../db/livingStore.ts'
 
 const changedMeanwhile = 'This message has changed meanwhile. Look at it once more, then decide.'
 
@@ -68,8 +62,20 @@ export function createMessageCommands(application: Application) {
     /** One thing with many messages, as it was announced; those it cannot be done with stay as they are. */
     actOnSends: (call: CommandCall, ids: readonly string[], act: ManyAct): Result<ManyAnswer> =>
       application.command(call, (context) => {
-        const { effects, refused: lines } = decideTogether(application, ids, act, context)
-        return done({ effects, answer: { done: ids.length - lines.length, refused: [...lines] } })
+        const asked = [...new Set(ids)].map((id) => ({ id, item: readSend(statements, id) }))
+        const together = decideTogether(application, asked, {
+          clientOf: ({ clientId }) => clientId,
+          reading: focusOnSends,
+          decide: (slice, own) =>
+            decideMany(
+              slice,
+              own.map(({ id }) => id),
+              act,
+              context,
+            ),
+          missing: 'There is no such message.',
+        })
+        return done(manyDecided(asked.length, together))
       }),
   }
 }

@@ -1,4 +1,4 @@
-import type { Announcement, ConsequenceOfClient } from '#core/api/views.ts'
+import type { Announcement, ConsequenceOfClient, RefusedLine } from '#core/api/views.ts'
 import type { Considered } from '#core/api/described.ts'
 import { announcedOf, type Announced } from '#core/engine/consequences/announced.ts'
 import { settledDifference } from '#core/engine/consequences/consequences.ts'
@@ -170,6 +170,8 @@ const mostReserved = 50
 export interface Consider {
   readonly considered: Considered
   readonly announcements: Announcements
+  /** What of many things it would not be done with. */
+  readonly refusals: readonly RefusedLine[]
   readonly now: number
 }
 
@@ -177,7 +179,7 @@ export interface Consider {
 export function holdToIt(
   looking: Looking,
   ids: readonly string[],
-  { considered, announcements, now }: Consider,
+  { considered, announcements, refusals, now }: Consider,
   answer: unknown,
 ) {
   const { changes, uncounted } = looking.after(now)
@@ -186,7 +188,7 @@ export function holdToIt(
     const announcementId = announcements.keep(announced, now, ids)
     const consequences = changes.slice(0, mostLines).map((one) => lineOf(one, now))
     const more = changes.length - consequences.length
-    throw new Asked({ announcementId, consequences, more, uncounted }, answer)
+    throw new Asked({ announcementId, consequences, more, uncounted, refused: [...refusals] }, answer)
   }
   const { announcementId } = considered
   if (announcementId !== null && !announcements.isStillSo(announcementId, announced, now)) {

@@ -14,10 +14,11 @@ import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import { statusWords } from '../../parts/statusWords.ts'
 import table from '../../parts/timetable.module.css'
 import { MakeBooking } from './MakeBooking.tsx'
+import { Week } from './Week.tsx'
 
 const spans = {
-  coming: { word: 'Coming', back: 0, ahead: 400 },
-  past: { word: 'Past', back: 400, ahead: -1 },
+  coming: { back: 0, ahead: 400 },
+  past: { back: 400, ahead: -1 },
 } as const
 type Span = keyof typeof spans
 
@@ -82,37 +83,46 @@ function List({ span, words }: { span: Span; words: string }) {
   ))
 }
 
-/** All bookings by day; a new one is made beside the list. */
+const looks = { week: 'Week', coming: 'Coming', past: 'Past' } as const
+type Look = keyof typeof looks
+
+/** All bookings: a week of them as a timetable, or a list by day; a new one is made beside it. */
 export default function Bookings() {
   const { mode } = useParams()
   const navigate = useNavigate()
-  const [span, setSpan] = useState<Span>('coming')
   const [words, setWords] = useState('')
   const isNew = mode === 'new'
+  const look: Look = mode === 'week' || mode === 'past' ? mode : 'coming'
   return (
     <div className={table.page}>
       <div className={table.head}>
         <h1>Bookings</h1>
-        <TextInput
-          aria-label="Find by client or service"
-          placeholder="client or service"
-          value={words}
-          onChange={(event) => setWords(event.currentTarget.value)}
-        />
+        {look !== 'week' && (
+          <TextInput
+            aria-label="Find by client or service"
+            placeholder="client or service"
+            value={words}
+            onChange={(event) => setWords(event.currentTarget.value)}
+          />
+        )}
         <SegmentedControl
-          aria-label="Coming or past"
-          value={span}
-          onChange={(value) => setSpan(value as Span)}
-          data={Object.entries(spans).map(([value, { word }]) => ({ value, label: word }))}
+          aria-label="Week, coming or past"
+          value={look}
+          onChange={(value) => void navigate(value === 'coming' ? '/bookings' : `/bookings/${value}`)}
+          data={Object.entries(looks).map(([value, label]) => ({ value, label }))}
         />
         {!isNew && <Button onClick={() => void navigate('/bookings/new')}>New booking</Button>}
       </div>
-      <div className={isNew ? table.split : ''}>
-        <div className={table.sheet}>
-          <List span={span} words={words} />
+      {look === 'week' ? (
+        <Week />
+      ) : (
+        <div className={isNew ? table.split : ''}>
+          <div className={table.sheet}>
+            <List span={look} words={words} />
+          </div>
+          {isNew && <MakeBooking onClose={() => void navigate('/bookings')} />}
         </div>
-        {isNew && <MakeBooking onClose={() => void navigate('/bookings')} />}
-      </div>
+      )}
     </div>
   )
 }

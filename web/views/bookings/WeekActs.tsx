@@ -1,0 +1,150 @@
+import { Button } from '@mantine/core'
+import type { ManyBookingsAct } from '#core/engine/commands/manyBookings.ts'
+import { epochDayOf } from '#core/time/calendar.ts'
+import { shortDate } from '#core/time/format.ts'
+import { useBusiness } from '../../app/business.ts'
+import { ClockField } from '../../parts/ClockField.tsx'
+import { ConsideredAct } from '../../parts/ConsideredAct.tsx'
+import { DateField } from '../../parts/DateField.tsx'
+import table from '../../parts/timetable.module.css'
+import styles from './Week.module.css'
+import type { Placed } from './weekPlaces.ts'
+
+interface Words {
+  /** What is offered. */
+  readonly offer: string
+  readonly title: string
+  readonly press: string
+  readonly done: string
+}
+
+export const actWords: Readonly<Record<ManyBookingsAct['act'], Words>> = {
+  move: { offer: 'Move…', title: 'Move to another time', press: 'Move', done: 'moved' },
+  confirm: { offer: 'Confirm…', title: 'Confirm', press: 'Confirm', done: 'confirmed' },
+  cancel: { offer: 'Cancel…', title: 'Cancel', press: 'Cancel the bookings', done: 'cancelled' },
+  miss: {
+    offer: 'Nobody came…',
+    title: 'Did nobody come?',
+    press: 'Mark as missed',
+    done: 'marked as missed',
+  },
+  complete: {
+    offer: 'Have taken place…',
+    title: 'Have they taken place?',
+    press: 'Mark as completed',
+    done: 'marked as completed',
+  },
+}
+
+/** An act on some bookings, while it is being considered. */
+export interface WeekDoing {
+  readonly act: ManyBookingsAct
+  readonly bookings: readonly Placed[]
+}
+
+const names = (bookings: readonly Placed[]) => {
+  const all = bookings.map(({ clientName }) => clientName)
+  return all.length <= 3 ? all.join(', ') : `${all.slice(0, 2).join(', ')} and ${all.length - 2} more`
+}
+
+interface ConsideringProps {
+  readonly doing: WeekDoing
+  readonly change: (act: ManyBookingsAct) => void
+  readonly onClose: () => void
+  readonly onDone: (count: number) => void
+}
+
+/** What an act on some bookings would do, beside the days it concerns. */
+export function WeekConsidering({ doing: { act, bookings }, change, onClose, onDone }: ConsideringProps) {
+  const { year } = useBusiness()
+  const { title, press } = actWords[act.act]
+  return (
+    <aside className={`${table.sheet ?? ''} ${table.aside ?? ''}`} aria-label={title}>
+      <div className={table.form}>
+        <h2>{title}</h2>
+        <p>
+          {names(bookings)}
+          {act.act === 'move' && (
+            <>
+              {' '}
+              to <b>{shortDate(epochDayOf(act.on), year)}</b>
+              {act.at === null ? ', each at its own time' : `, ${act.at}`}
+            </>
+          )}
+        </p>
+        {act.act === 'move' && (
+          <div className={styles.when}>
+            <DateField
+              label="To"
+              value={act.on}
+              onChange={(on) => {
+                if (on !== null) change({ ...act, on })
+              }}
+            />
+            <ClockField
+              label="at (empty: its own time)"
+              value={act.at ?? ''}
+              onChange={(at) => change({ ...act, at: at === '' ? null : at })}
+            />
+          </div>
+        )}
+      </div>
+      <ConsideredAct
+        name="actOnBookings"
+        asked={{ body: { bookings: bookings.map(({ id, revision }) => ({ id, revision })), act } }}
+        word={press}
+        color={act.act === 'cancel' || act.act === 'miss' ? 'brick' : 'aubergine'}
+        leave="Leave it"
+        takesFocus={act.act !== 'move'}
+        onClose={onClose}
+        onDone={({ done }) => onDone(done)}
+      />
+    </aside>
+  )
+}
+
+interface BarProps {
+  readonly bookings: readonly Placed[]
+  readonly said: string | null
+  readonly begin: (act: ManyBookingsAct) => void
+  readonly clear: () => void
+}
+
+/** What can be done with the bookings that are chosen, as far as it makes sense for one of them. */
+export function WeekBar({ bookings, said, begin, clear }: BarProps) {
+  const { now } = useBusiness()
+  if (bookings.length === 0) {
+    return (
+      <p className={styles.bar} role="status" data-empty={said === null}>
+        {said !== null && `✓ ${said}`}
+      </p>
+    )
+  }
+  const statusOf = ({ id, line }: Placed) => line.bookings.find((one) => one.id === id)?.status
+  const isSome = (...all: readonly string[]) => bookings.some((one) => all.includes(statusOf(one) ?? ''))
+  const isBegun = bookings.some(({ line }) => line.startAt <= now)
+  const [first] = bookings
+  const offers: readonly (ManyBookingsAct | false | undefined)[] = [
+    first && { act: 'move', on: first.on, at: null },
+    isSome('requested') && { act: 'confirm' },
+    isSome('requested', 'confirmed') && { act: 'cancel' },
+    isBegun && isSome('confirmed') && { act: 'complete' },
+    isBegun && isSome('confirmed', 'completed') && { act: 'miss' },
+  ]
+  return (
+    <div className={styles.bar}>
+      <b role="status">{bookings.length} chosen</b>
+      {offers.map(
+        (act) =>
+          act && (
+            <Button key={act.act} size="compact-md" variant="default" onClick={() => begin(act)}>
+              {actWords[act.act].offer}
+            </Button>
+          ),
+      )}
+      <Button size="compact-md" variant="subtle" onClick={clear}>
+        Choose none
+      </Button>
+    </div>
+  )
+}
