@@ -17,6 +17,7 @@ export default defineConfig({
         'demo/main.ts',
         'server/headless/main.ts',
         'server/standins/postOffice/main.ts',
+        'server/standins/payments/main.ts',
         'server/sequences/differenceWorker.ts',
         ...benches.map((file) => `bench/${file}`),
       ],

@@ -9,6 +9,9 @@ export interface DemoBooking {
   readonly confirmedAt?: string
   readonly moved?: { readonly at: string; readonly to: string }
   readonly cancelledAt?: string
+  /** By the client, which can cost a fee; else by the business. */
+  readonly isByClient?: true
+  readonly missedAt?: string
 }
 
 /** Sixty bookings from four months back to three months ahead, in the order they were made. */
@@ -252,6 +255,7 @@ export const bookings: readonly DemoBooking[] = [
     start: '2026-04-20T18:30',
     people: 2,
     made: 'confirmed',
+    missedAt: '2026-04-20T20:10',
   },
   {
     client: 'lavender',
@@ -350,6 +354,7 @@ export const bookings: readonly DemoBooking[] = [
     people: 2,
     made: 'confirmed',
     cancelledAt: '2026-04-27T15:05',
+    isByClient: true,
   },
   {
     client: 'ingram',
@@ -416,6 +421,7 @@ export const bookings: readonly DemoBooking[] = [
     people: 4,
     made: 'confirmed',
     cancelledAt: '2026-05-11T10:40',
+    isByClient: true,
   },
   {
     client: 'siltanen',

@@ -7,6 +7,7 @@ import { mergeLetter } from '#core/letters/merge.ts'
 import { piecesOfLetter, problemsOf } from '#core/letters/problems.ts'
 import { misspelt, typedText } from '#core/letters/spelling.ts'
 import { letterFor } from '#core/letters/variants.ts'
+import { newInvoice } from '#core/model/dealings.ts'
 import type { Letter } from '#core/model/letter.ts'
 import { attached } from '#core/engine/atSending/checkAtSending.ts'
 import { at, exampleBooking, exampleClient } from '#core/rehearsal/exampleBusiness.ts'
@@ -60,20 +61,21 @@ function factsFor(firstName: string, lastName: string): MergeFacts {
       evening: null,
       ticks: [],
     },
-    invoice: {
-      id: 'in_1',
-      clientId: exampleClient.id,
-      bookingId: booking.id,
-      issuedAt: 0,
-      dueOn: '2026-05-28',
-      dueSetAt: 0,
-      paidAt: null,
-      isFee: false,
-      amountCents: 24_900,
-    },
+    invoice: newInvoice(
+      {
+        id: 'in_1',
+        clientId: exampleClient.id,
+        bookingId: booking.id,
+        dueOn: '2026-05-28',
+        amountCents: 24_900,
+        reason: 'deposit',
+      },
+      0,
+    ),
     progress: ['The meadow is chosen.', 'The toast is ordered.'],
     runStartedAt: moment('2026-05-14 07:40'),
     optOutUrl: 'https://thistledown.example/choose/cl_1.abc',
+    payUrl: 'https://thistledown.example/pay/in_1.abc',
     allUrl: 'https://thistledown.example/all/cl_1.abc',
     bookingUrl: 'https://thistledown.example/yours/bk_1.abc',
     zone: realZones.zone(business.zone),

@@ -232,21 +232,17 @@ const money: readonly Letter[] = [
       words`the deposit of ${field('invoice.amount')} is due ${field('invoice.dueFromSending')}, on ${field('invoice.dueDate')}.`,
       words`If it has crossed with your payment, please disregard this message.`,
     ),
+    button('Pay the deposit', linkToField('link.pay')),
     passage('ps_terms'),
   ]),
-  letter(
-    'balance',
-    'The rest of the price',
-    'before',
-    words`What is still open: ${field('invoice.amount')}`,
-    [
-      text(
-        greeting,
-        words`${field('invoice.amount')} of the price is still open, due on ${field('invoice.dueDate')}.`,
-      ),
-      passage('ps_way'),
-    ],
-  ),
+  letter('balance', 'The rest of the price', 'before', words`What is still open: ${field('invoice.open')}`, [
+    text(
+      greeting,
+      words`${field('invoice.open')} of the price is still open, due on ${field('invoice.dueDate')}.`,
+    ),
+    button('Pay it', linkToField('link.pay')),
+    passage('ps_way'),
+  ]),
 ]
 
 const before: readonly Letter[] = [

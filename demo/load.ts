@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { instantOfLocal, localAt } from '#core/time/localText.ts'
-import { issueInvoice, receiveEnquiry } from '#core/engine/commands/dealingCommands.ts'
-import type { Enquiry, Invoice } from '#core/model/dealings.ts'
+import { receiveEnquiry } from '#core/engine/commands/dealingCommands.ts'
+import type { Enquiry } from '#core/model/dealings.ts'
 import type { Result } from '#core/model/problem.ts'
 import type { Variation } from '#core/model/variation.ts'
 import { minuteMs } from '#core/time/calendar.ts'
@@ -17,8 +17,9 @@ import { openApplication, type RunningApplication } from '#server/engine/running
 import { bookings, type DemoBooking } from './bookings.ts'
 import { business, people, services } from './business.ts'
 import { clients } from './clients.ts'
-import { enquiries, invoices } from './dealings.ts'
+import { enquiries } from './dealings.ts'
 import { letters } from './letters.ts'
+import { paymentsOf } from './payments.ts'
 import { passages } from './passages.ts'
 import { sequences } from './sequences.ts'
 
@@ -44,6 +45,30 @@ function required<Value>(result: Result<Value>): Value {
 
 const call = (name: string, person: number) =>
   callOf(name, randomUUID(), people[person % people.length]?.id ?? null)
+
+/** How a booking ends, where that is not by taking place. */
+function endsOf(
+  { cancelledAt, isByClient, missedAt }: DemoBooking,
+  made: () => { readonly id: string; readonly revision: number },
+  { commands }: RunningApplication,
+): Act[] {
+  const cancel = () => {
+    const { id, revision } = made()
+    required(
+      isByClient
+        ? commands.cancelByClient(call('cancelByClient', 2), id, revision, '')
+        : commands.cancelBooking(call('cancelBooking', 2), id, revision),
+    )
+  }
+  const miss = () => {
+    const { id, revision } = made()
+    required(commands.missBooking(call('missBooking', 1), id, revision))
+  }
+  return [
+    ...(cancelledAt === undefined ? [] : [{ at: instantOfLocal(businessZone, cancelledAt), run: cancel }]),
+    ...(missedAt === undefined ? [] : [{ at: instantOfLocal(businessZone, missedAt), run: miss }]),
+  ]
+}
 
 /** Everything that happens to one booking, each act at its own time. */
 function actsOf(
@@ -76,7 +101,7 @@ function actsOf(
       )
     }),
   ]
-  const { confirmedAt, moved, cancelledAt } = booking
+  const { confirmedAt, moved } = booking
   if (confirmedAt !== undefined) {
     acts.push(
       act(confirmedAt, () => {
@@ -93,14 +118,11 @@ function actsOf(
       }),
     )
   }
-  if (cancelledAt !== undefined) {
-    acts.push(
-      act(cancelledAt, () => {
-        made = required(commands.cancelBooking(call('cancelBooking', 2), made.id, made.revision))
-      }),
-    )
-  }
-  return acts
+  return [
+    ...acts,
+    ...endsOf(booking, () => made, running),
+    ...paymentsOf(booking, () => made.id, running),
+  ].filter(({ at }) => at < demoStartAt)
 }
 
 function writeSettings(statements: Statements, liveSince: number) {
@@ -124,69 +146,63 @@ function addClients({ commands }: RunningApplication): ReadonlyMap<string, strin
   )
 }
 
+/** What waits in these sequences is looked through day by day; what is left waits when the demo begins. */
+const lookedThrough: readonly string[] = ['sq_landed', 'sq_enquiry']
+
+function lookThrough({ application, commands }: RunningApplication) {
+  const { statements } = application.store
+  for (const row of statements.all('listWaiting', { afterId: null, limit: 100 })) {
+    if (!lookedThrough.includes(String(row['sequenceId']))) continue
+    const on = { id: String(row['id']), revision: Number(row['revision']) }
+    required(commands.decideSend(call('decideSend', 1), on, 'approve'))
+  }
+}
+
 async function playThePast(running: RunningApplication, say: (sentence: string) => void) {
   running.postOffice?.setBehaviour('ruprecht@closed-mailbox.example', 'refuse')
   running.postOffice?.setBehaviour('milena@flaky-line.example', 'drop after data')
   const clientIds = addClients(running)
   const acts = bookings
     .flatMap((booking, index) => actsOf(booking, index, running, clientIds))
+    .concat(enquiryActs(running, clientIds))
     .sort((one, other) => one.at - other.at)
   for (const [index, act] of acts.entries()) {
     await running.pump.advance(act.at)
+    lookThrough(running)
     act.run()
     if (index % 20 === 19) say(`  ${index + 1} of ${acts.length} things have happened …`)
   }
   await running.pump.advance(demoStartAt)
-  addDealings(running, clientIds)
+  lookThrough(running)
+  required(running.commands.vary(call('vary', 0), differing))
 }
 
-/** What is open beside the bookings when the demo begins: enquiries, unpaid invoices, and a step that differs. */
-function addDealings({ application, commands }: RunningApplication, clientIds: ReadonlyMap<string, string>) {
-  const sliceOf = (client: string) => {
-    const slice = application.sliceOf(clientIds.get(client) ?? '', 'everything')
-    if (!slice) throw new Error(`No client ${client}`)
-    return slice
-  }
-  enquiries.forEach(({ client, receivedAt, stage, wishedOn }, index) => {
-    const slice = sliceOf(client)
-    const received = instantOfLocal(businessZone, receivedAt)
-    const enquiry: Enquiry = {
-      id: `en_demo-${index + 1}`,
-      clientId: slice.facts.client.id,
-      serviceId: 'sv_private',
-      stage,
-      receivedAt: received,
-      stageAt: { [stage]: received },
-      wishedOn,
-      wishedSetAt: wishedOn === null ? null : received,
-      deadlineOn: null,
-      deadlineSetAt: null,
-      personInChargeId: people[index % people.length]?.id ?? null,
-      evening: null,
-      ticks: [],
+/** An enquiry that comes in, as it happened. */
+function enquiryActs({ application }: RunningApplication, clientIds: ReadonlyMap<string, string>): Act[] {
+  return enquiries.map(({ client, receivedAt, stage, wishedOn }, index) => {
+    const at = instantOfLocal(businessZone, receivedAt)
+    const run = () => {
+      const slice = application.sliceOf(clientIds.get(client) ?? '', 'everything')
+      if (!slice) throw new Error(`No client ${client}`)
+      const enquiry: Enquiry = {
+        id: `en_demo-${index + 1}`,
+        clientId: slice.facts.client.id,
+        serviceId: 'sv_private',
+        stage,
+        receivedAt: at,
+        stageAt: { [stage]: at },
+        wishedOn,
+        wishedSetAt: wishedOn === null ? null : at,
+        deadlineOn: null,
+        deadlineSetAt: null,
+        personInChargeId: people[index % people.length]?.id ?? null,
+        evening: null,
+        ticks: [],
+      }
+      application.apply(required(receiveEnquiry(slice, enquiry, application.context(null))))
     }
-    application.apply(
-      required(receiveEnquiry(slice, enquiry, { ...application.context(null), now: received })),
-    )
+    return { at, run }
   })
-  invoices.forEach(({ client, issuedAt, dueOn, amountCents }, index) => {
-    const slice = sliceOf(client)
-    const issued = instantOfLocal(businessZone, issuedAt)
-    const booking = slice.facts.bookings.find(({ startAt }) => startAt > demoStartAt)
-    const invoice: Invoice = {
-      id: `in_demo-${index + 1}`,
-      clientId: slice.facts.client.id,
-      bookingId: booking?.id ?? null,
-      issuedAt: issued,
-      dueOn,
-      dueSetAt: issued,
-      paidAt: null,
-      isFee: false,
-      amountCents,
-    }
-    application.apply(required(issueInvoice(slice, invoice, { ...application.context(null), now: issued })))
-  })
-  required(commands.vary(call('vary', 0), differing))
 }
 
 /** What to wear in a private basket is looked through by a person. */

@@ -49,6 +49,7 @@ export const offers = {
     directions: 'From the church in Unterau follow the signs to the old sawmill; park along the fence.',
     starts: { kind: 'departures', departures: [...sunrise], holidays: 'open', closedDates: [] },
     price: { cents: 21_000, per: 'person' },
+    paying: { deposit: { percent: 30, withinDays: 7 }, balanceDaysBefore: 14 },
   },
   evening: {
     ...flight,
@@ -56,6 +57,7 @@ export const offers = {
     directions: 'The river landing is behind the boat house, ten minutes on foot from the station.',
     starts: { kind: 'departures', departures: [...evening], holidays: 'open', closedDates: ['2026-06-20'] },
     price: { cents: 23_000, per: 'person' },
+    paying: { deposit: { percent: 30, withinDays: 7 }, balanceDaysBefore: 14 },
   },
   private: {
     ...flight,
@@ -64,6 +66,7 @@ export const offers = {
     starts: { kind: 'departures', departures: [...sunrise], holidays: 'closed', closedDates: [] },
     noticeHours: 72,
     price: { cents: 98_000, per: 'booking' },
+    paying: { deposit: { percent: 40, withinDays: 10 }, balanceDaysBefore: 21 },
     personIds: ['pe_ilse'],
   },
   island: {

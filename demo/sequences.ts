@@ -97,10 +97,17 @@ const beforeFlights: readonly DemoSequence[] = [
     steps: [booked('st_evening-booked'), eveningBefore('st_evening-call', '19:00'), threeHoursBefore],
     stops: [],
   }),
-  sequence('sq_balance', 'The rest of the price', 'live', 'present', {
+  sequence('sq_balance', 'The rest of the price', 'live', 'past', {
     start: { on: 'invoice issued' },
     steps: [
-      mail({ id: 'st_balance-deposit', letterId: 'lt_deposit', purpose: 'payment', timing: atOnce }),
+      plain({
+        kind: 'mail',
+        id: 'st_balance-deposit',
+        letterId: 'lt_deposit',
+        purpose: 'payment',
+        timing: atOnce,
+        onlyIf: { field: 'invoice.asks for', comparison: 'is', value: 'deposit' },
+      }),
       plain({
         kind: 'mail',
         id: 'st_balance-rest',
@@ -114,6 +121,7 @@ const beforeFlights: readonly DemoSequence[] = [
           anchor: { of: 'invoice due' },
           atTime: '09:00',
         },
+        onlyIf: { field: 'invoice.asks for', comparison: 'is', value: 'balance' },
         repeat: {
           every: { amount: 4, unit: 'days' },
           untilCondition: { field: 'invoice.paid', comparison: 'is', value: true },
@@ -127,12 +135,12 @@ const beforeFlights: readonly DemoSequence[] = [
 ]
 
 const whenItChanges: readonly DemoSequence[] = [
-  sequence('sq_moved', 'A flight is moved', 'live', 'present', {
+  sequence('sq_moved', 'A flight is moved', 'live', 'past', {
     start: { on: 'booking moved', again: { kind: 'every time', gap: null } },
     steps: [mail({ id: 'st_moved', letterId: 'lt_moved', purpose: 'change', timing: atOnce })],
     stops: [],
   }),
-  sequence('sq_cancelled', 'A flight is cancelled', 'live', 'present', {
+  sequence('sq_cancelled', 'A flight is cancelled', 'live', 'past', {
     start: { on: 'booking cancelled', again: { kind: 'every time', gap: null } },
     steps: [
       mail({ id: 'st_cancelled', letterId: 'lt_cancelled', purpose: 'cancellation', timing: atOnce }),
@@ -145,7 +153,7 @@ const whenItChanges: readonly DemoSequence[] = [
     ],
     stops: [{ on: 'booked', name: null }],
   }),
-  sequence('sq_missed', 'Nobody came', 'live', 'present', {
+  sequence('sq_missed', 'Nobody came', 'live', 'past', {
     start: { on: 'booking missed' },
     steps: [
       plain({
@@ -168,7 +176,7 @@ const whenItChanges: readonly DemoSequence[] = [
 ]
 
 const afterwards: readonly DemoSequence[] = [
-  sequence('sq_landed', 'After the landing', 'live', 'present', {
+  sequence('sq_landed', 'After the landing', 'live', 'past', {
     start: { on: 'booking confirmed', serviceIds: flights },
     steps: [
       plain({
@@ -224,7 +232,7 @@ const afterwards: readonly DemoSequence[] = [
 const hasAnswered = { field: 'since the run started: answered', comparison: 'is', value: true } as const
 
 const charters: readonly DemoSequence[] = [
-  sequence('sq_enquiry', 'A private charter is asked for', 'live', 'present', {
+  sequence('sq_enquiry', 'A private charter is asked for', 'live', 'past', {
     start: { on: 'enquiry received' },
     steps: [
       mail({ id: 'st_enquiry-asked', letterId: 'lt_asked', purpose: 'confirmation', timing: atOnce }),

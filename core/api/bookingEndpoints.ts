@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { makeBookingInput, moveBookingInput } from '../engine/commands/bookingCommands.ts'
 import { manyBookingsAct, seenBooking } from '../engine/commands/manyBookings.ts'
+import { invoiceInput, paymentInput } from '../engine/commands/paymentCommands.ts'
 import { booking } from '../model/booking.ts'
 import { serviceId } from '../model/business.ts'
 import { instant, isoDate } from '../model/values.ts'
@@ -114,5 +115,23 @@ export const bookingEndpoints = {
     summary: 'Cancel a booking',
     body: z.object({ ...commandOn }).strict(),
     answer: changed,
+  }),
+  addInvoice: tell({
+    path: '/api/bookings/:id/invoices',
+    summary: 'A further invoice for a booking',
+    body: z.object({ ...command, invoice: invoiceInput }).strict(),
+    answer: made,
+  }),
+  notePayment: tell({
+    path: '/api/invoices/:id/payments',
+    summary: 'Note that an invoice has been paid, all or part of it',
+    body: z.object({ ...command, payment: paymentInput }).strict(),
+    answer: made,
+  }),
+  voidInvoice: tell({
+    path: '/api/invoices/:id/void',
+    summary: 'Take an invoice back',
+    body: z.object(command).strict(),
+    answer: made,
   }),
 } as const

@@ -51,6 +51,12 @@ export const clientPageEndpoints: readonly ClientPageEndpoint[] = [
   },
   {
     methods: ['GET', 'POST'],
+    path: '/yours/:token/confirm',
+    summary: 'Where a client confirms a booking that waits for that',
+    type: 'text/html',
+  },
+  {
+    methods: ['GET', 'POST'],
     path: '/yours/:token/cancel',
     summary: 'Where a client cancels a booking',
     type: 'text/html',
@@ -68,6 +74,18 @@ export const clientPageEndpoints: readonly ClientPageEndpoint[] = [
     type: 'text/html',
   },
   { methods: ['GET'], path: '/all/:token', summary: 'All bookings of a client', type: 'text/html' },
+  {
+    methods: ['GET'],
+    path: '/pay/:token',
+    summary: 'An invoice for its client, and the way to pay it',
+    type: 'text/html',
+  },
+  {
+    methods: ['POST'],
+    path: '/hooks/payments',
+    summary: 'Where the page for paying tells, signed, what came of it',
+    type: 'application/json',
+  },
   { methods: ['GET'], path: '/book', summary: 'What can be booked', type: 'text/html' },
   {
     methods: ['GET'],

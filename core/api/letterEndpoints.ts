@@ -123,6 +123,7 @@ export const mergeFactsView = z.object({
   runStartedAt: instant,
   optOutUrl: z.string(),
   bookingUrl: z.string(),
+  payUrl: z.string(),
   allUrl: z.string(),
   zoneName: z.string(),
   sendingAt: instant,

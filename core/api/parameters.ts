@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { bookingId } from '../model/booking.ts'
 import { serviceId } from '../model/business.ts'
 import { clientId } from '../model/client.ts'
+import { invoiceId } from '../model/dealings.ts'
 import { letterId, passageId } from '../model/letter.ts'
 import { sendId } from '../model/send.ts'
 import { sequenceId } from '../model/step.ts'
@@ -13,6 +14,7 @@ import { variationId } from '../model/variation.ts'
 const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
   bookings: bookingId,
   clients: clientId,
+  invoices: invoiceId,
   files: z.string().regex(/^(fl|pc)_[A-Za-z0-9-]{1,60}$/, 'This is no file.'),
   sessions: z.uuid('This is no session.'),
   differences: z.uuid('This is no difference.'),

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { invoice } from '../model/dealings.ts'
 import { booking, bookingId, bookingStatus } from '../model/booking.ts'
 import { business, person, service, serviceId } from '../model/business.ts'
 import { client, clientId } from '../model/client.ts'
@@ -333,6 +334,7 @@ export const bookingView = z.object({
   sends: z.array(sendLine),
   history: z.array(historyLine),
   seatsTaken: z.number().int(),
+  invoices: z.array(invoice),
 })
 export type BookingView = z.infer<typeof bookingView>
 

@@ -17,6 +17,7 @@ interface RefusalWords {
   readonly isCancelled: string
   readonly isOver: string
   readonly tooLate: string
+  readonly needsNoConfirming: string
   readonly changedMeanwhile: string
 }
 
@@ -40,6 +41,7 @@ export const refusalWords: Readonly<Record<Language, RefusalWords>> = {
     isCancelled: 'This booking is cancelled.',
     isOver: 'This booking lies in the past.',
     tooLate: 'It is too late to change this booking here.',
+    needsNoConfirming: 'This booking does not wait for you to confirm it.',
     changedMeanwhile: 'This booking has been changed meanwhile. Please look at it again.',
   },
   de: {
@@ -62,6 +64,7 @@ export const refusalWords: Readonly<Record<Language, RefusalWords>> = {
     isCancelled: 'Diese Buchung ist abgesagt.',
     isOver: 'Diese Buchung liegt in der Vergangenheit.',
     tooLate: 'Diese Buchung kann hier nicht mehr geändert werden.',
+    needsNoConfirming: 'Diese Buchung wartet nicht auf Ihre Bestätigung.',
     changedMeanwhile: 'Diese Buchung ist inzwischen geändert worden. Bitte sehen Sie sie noch einmal an.',
   },
 }

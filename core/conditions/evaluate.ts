@@ -80,6 +80,7 @@ const readers: Readonly<Record<ConditionField, (facts: ConditionFacts) => Value>
   'enquiry.service': ({ enquiry }) => one(enquiry?.serviceId),
   'invoice.paid': ({ invoice }) => one(invoice && invoice.paidAt !== null),
   'invoice.amount': ({ invoice }) => one(invoice && invoice.amountCents / 100),
+  'invoice.asks for': ({ invoice }) => one(invoice?.reason),
   'client.tag': ({ client }) => client.tags,
   'client.list': ({ happenings }) => listsOf(happenings),
   'client.language': ({ client }) => [client.language],

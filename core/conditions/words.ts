@@ -38,6 +38,7 @@ const fieldWords: Readonly<Record<ConditionField, FieldWords>> = {
   'enquiry.service': { subject: 'the service asked for' },
   'invoice.paid': { subject: 'the invoice', yes: 'the invoice is paid', no: 'the invoice is not paid' },
   'invoice.amount': { subject: 'the amount of the invoice' },
+  'invoice.asks for': { subject: 'what the invoice asks for' },
   'client.tag': { subject: 'a tag of the client' },
   'client.list': { subject: 'a list the client is on' },
   'client.language': { subject: 'the language of the client' },

@@ -5,7 +5,7 @@ import type { Enquiry, Invoice } from '../model/dealings.ts'
 import type { FieldName } from '../model/letter.ts'
 import { epochDayOf, type EpochDay } from '../time/calendar.ts'
 import { dayAt } from '../time/zones.ts'
-import { freeUntil, priceOf } from '../model/policy.ts'
+import { awaitsClient, balanceOf, depositOf, freeUntil, openOf, priceOf } from '../model/policy.ts'
 import { momentAtPlace, timeAtPlace, type BookingZones } from './bookingWords.ts'
 import { dayWords, distanceWords, longDateIn, moneyIn, peopleIn, shortDateIn, weekdayIn } from './language.ts'
 import type { Language } from '../model/values.ts'
@@ -29,6 +29,8 @@ export interface MergeFacts extends BookingZones {
   readonly optOutUrl: string
   /** The page of the booking for its client; empty where there is none. */
   readonly bookingUrl: string
+  /** The page where the invoice is paid; empty where there is none. */
+  readonly payUrl: string
   /** The page of all bookings of this client. */
   readonly allUrl: string
   /** The moment of sending; words like "tomorrow" are counted from it. */
@@ -97,6 +99,12 @@ const values: Readonly<Record<FieldName, Reader>> = {
   'booking.partySize': ofBooking(({ partySize }, _, language) => peopleIn(language, partySize)),
   'booking.directions': ({ service }) => service?.offer.directions ?? '',
   'booking.price': ofService((service, booking, _, language) => moneyOr(priceOf(service, booking), language)),
+  'booking.deposit': ofService((service, booking, _, language) =>
+    moneyOr(depositOf(service, booking), language),
+  ),
+  'booking.balance': ofService((service, booking, _, language) =>
+    moneyOr(balanceOf(service, booking), language),
+  ),
   'booking.freeUntil': ofService((service, booking, facts, language) =>
     momentAtPlace(facts, freeUntil(service, booking), language),
   ),
@@ -111,6 +119,8 @@ const values: Readonly<Record<FieldName, Reader>> = {
     onDate(enquiry?.wishedOn, (day) => longDateIn(language, day)),
   'enquiry.progress': ({ progress }) => progress.join(' '),
   'invoice.amount': ({ invoice }, language) => (invoice ? moneyIn(language, invoice.amountCents) : ''),
+  'invoice.number': ({ invoice }) => (invoice?.number == null ? '' : String(invoice.number)),
+  'invoice.open': ({ invoice }, language) => (invoice ? moneyIn(language, openOf(invoice)) : ''),
   'invoice.dueDate': ({ invoice }, language) => onDate(invoice?.dueOn, (day) => longDateIn(language, day)),
   'invoice.dueFromSending': ({ invoice, zone, sendingAt }, language) =>
     onDate(invoice?.dueOn, (day) => distanceWords(language, dayAt(zone, sendingAt), day)),
@@ -123,10 +133,15 @@ const values: Readonly<Record<FieldName, Reader>> = {
   'business.phone': ({ business }) => business.phone,
   'business.postalAddress': ({ business }) => business.postalAddress,
   'link.booking': ({ bookingUrl }) => bookingUrl,
+  'link.confirm': (facts, language) =>
+    facts.booking && facts.service && awaitsClient(facts.service, facts.booking)
+      ? under('/confirm')(facts, language)
+      : '',
   'link.calendar': under('/appointment.ics'),
   'link.move': under('/move'),
   'link.cancel': under('/cancel'),
   'link.again': under('/again'),
+  'link.pay': ({ payUrl }) => payUrl,
   'link.all': ({ allUrl }) => allUrl,
   'link.optOut': ({ optOutUrl }) => optOutUrl,
 }

@@ -18,6 +18,7 @@ export const conditionFields = [
   'enquiry.service',
   'invoice.paid',
   'invoice.amount',
+  'invoice.asks for',
   'client.tag',
   'client.list',
   'client.language',

@@ -65,6 +65,25 @@ export type Question = z.infer<typeof question>
 
 const longestBuffer = 7 * 24 * 60
 
+const wholeDays = z.number().int('Whole days.').min(0, 'Not below 0 days.').max(365, 'At most 365 days.')
+
+/** What is paid before the event, each part asked for by an invoice once the booking is confirmed. */
+export const paying = z
+  .object({
+    /** A part of the price, due so many days after it is asked for; null: all of it at once. */
+    deposit: z
+      .object({
+        percent: z.number().int().min(1, 'At least 1 %.').max(99, 'At most 99 %.'),
+        withinDays: wholeDays,
+      })
+      .strict()
+      .nullable(),
+    /** The rest is due so many days before the event. */
+    balanceDaysBefore: wholeDays,
+  })
+  .strict()
+export type Paying = z.infer<typeof paying>
+
 /** How a service is offered: when and by whom it is done, what it costs, what clients are told and asked. */
 export const offer = z
   .object({
@@ -85,8 +104,8 @@ export const offer = z
     horizonDays: z.number().int().min(1, 'At least 1 day.').max(730, 'At most 730 days.'),
     /** Who can do it; empty: that does not matter. */
     personIds: z.array(idOf('pe')).max(50),
-    /** Whether what a client books counts at once or is looked at first. */
-    confirms: z.enum(['at once', 'on request']),
+    /** Whether what a client books counts at once, is looked at first, or once they confirm it from their mailbox. */
+    confirms: z.enum(['at once', 'on request', 'by the client']),
     /** Null: it is not said. */
     price: z
       .object({
@@ -95,6 +114,8 @@ export const offer = z
       })
       .strict()
       .nullable(),
+    /** Null: nothing is asked for by itself. */
+    paying: paying.nullable().default(null),
     /** Cancelling costs nothing until so many hours before the start, then a part of the price. */
     cancelling: z
       .object({
@@ -140,6 +161,7 @@ export const standardOffer: Offer = {
   personIds: [],
   confirms: 'on request',
   price: null,
+  paying: null,
   cancelling: { freeUntilHours: 24, feePercent: 0 },
   changeUntilHours: 24,
   questions: [],

@@ -1,11 +1,16 @@
 import type { Booking } from './booking.ts'
 import type { Service } from './business.ts'
+import type { Invoice } from './dealings.ts'
 
 const hourMs = 3_600_000
 
 /** Whether clients can book a service by themselves. */
 export const isOffered = ({ isActive, offer }: Pick<Service, 'isActive' | 'offer'>) =>
   isActive && offer.isPublic
+
+/** Whether a booking waits for its client to confirm it, from the mailbox they gave. */
+export const awaitsClient = ({ offer }: Service, { status }: Pick<Booking, 'status'>) =>
+  status === 'requested' && offer.confirms === 'by the client'
 
 /** What a booking of so many people costs, in cents; null: the service does not say. */
 export function priceOf({ offer }: Service, { partySize }: Pick<Booking, 'partySize'>): number | null {
@@ -30,3 +35,26 @@ export function cancellingFee(
 /** The last moment at which clients can move or cancel a booking by themselves. */
 export const changeableUntil = ({ offer }: Service, { startAt }: Pick<Booking, 'startAt'>) =>
   startAt - offer.changeUntilHours * hourMs
+
+/** The deposit on a booking in cents, rounded to the nearest (half up); null: there is none. */
+export function depositOf(service: Service, booking: Pick<Booking, 'partySize'>): number | null {
+  const price = priceOf(service, booking)
+  const deposit = service.offer.paying?.deposit
+  return price === null || !deposit ? null : Math.round((price * deposit.percent) / 100)
+}
+
+/** What is left of the price after the deposit, in cents; null: there is no deposit. */
+export function balanceOf(service: Service, booking: Pick<Booking, 'partySize'>): number | null {
+  const deposit = depositOf(service, booking)
+  return deposit === null ? null : (priceOf(service, booking) ?? 0) - deposit
+}
+
+/** What has come in for an invoice, in cents. */
+export const paidFor = ({ payments }: Pick<Invoice, 'payments'>) =>
+  payments.reduce((sum, { cents }) => sum + cents, 0)
+
+/** What is still to be paid of an invoice, in cents; nothing once it is void. */
+export function openOf(invoice: Pick<Invoice, 'payments' | 'amountCents' | 'paidAt' | 'voidedAt'>): number {
+  if (invoice.voidedAt !== null || invoice.paidAt !== null) return 0
+  return Math.max(0, invoice.amountCents - paidFor(invoice))
+}

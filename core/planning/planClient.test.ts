@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
-import type { Invoice } from '../model/dealings.ts'
+import { newInvoice, type Invoice } from '../model/dealings.ts'
 import type { Send } from '../model/send.ts'
 import type { Run } from '../model/sequence.ts'
 import type { Subject } from '../model/subject.ts'
@@ -246,17 +246,8 @@ describe('a repeat', () => {
       atMost: null,
     },
   })
-  const invoice: Invoice = {
-    id: 'in_1',
-    clientId: exampleClient.id,
-    bookingId: null,
-    issuedAt: moment('2026-05-01 09:00'),
-    dueOn: '2026-06-05',
-    dueSetAt: moment('2026-05-01 09:00'),
-    paidAt: null,
-    isFee: false,
-    amountCents: 20_000,
-  }
+  const asked = { id: 'in_1', clientId: exampleClient.id, bookingId: null, amountCents: 20_000 }
+  const invoice = newInvoice({ ...asked, dueOn: '2026-06-05', reason: 'other' }, moment('2026-05-01 09:00'))
   const weekdays = {
     sendingHours: {
       weekly: Array.from({ length: 7 }, (_, day) => (day < 5 ? [{ from: '08:00', to: '17:00' }] : [])),
@@ -348,16 +339,11 @@ describe('a repeat', () => {
 })
 
 describe('dates without a time of day', () => {
+  const asked = { id: 'in_1', clientId: exampleClient.id, bookingId: null, amountCents: 20_000 }
+  const issuedAt = moment('2026-05-01 09:00')
   const invoice: Invoice = {
-    id: 'in_1',
-    clientId: exampleClient.id,
-    bookingId: null,
-    issuedAt: moment('2026-05-01 09:00'),
-    dueOn: null,
+    ...newInvoice({ ...asked, dueOn: null, reason: 'other' }, issuedAt),
     dueSetAt: null,
-    paidAt: null,
-    isFee: false,
-    amountCents: 20_000,
   }
   const reminder = step('due', 'payment', before(3, 'days', '09:00', { of: 'invoice due' }))
   const facts = (part: Partial<Invoice>): Partial<ClientFacts> => ({

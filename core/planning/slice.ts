@@ -26,11 +26,12 @@ export interface Settings {
   readonly services: readonly Service[]
   readonly letters: readonly Letter[]
   readonly passages: readonly Passage[]
-  /** Pages for clients, whose links let nobody else in: where they choose what to get, of a booking, of all theirs. */
+  /** Pages for clients, whose links let nobody else in: where they choose what to get, of a booking, of all theirs, to pay. */
   readonly clientLinks: {
     readonly optOut: (clientId: string) => string
     readonly booking: (bookingId: string) => string
     readonly all: (clientId: string) => string
+    readonly pay: (invoiceId: string) => string
   }
   readonly sequences: readonly Sequence[]
   readonly sequenceVersions: readonly SequenceVersion[]

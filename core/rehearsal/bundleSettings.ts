@@ -1,3 +1,4 @@
+import { newInvoice } from '../model/dealings.ts'
 import { standardOffer } from '../model/offer.ts'
 import { writtenLetter } from '../letters/authoring.ts'
 import { letterWith } from '../letters/content.ts'
@@ -148,6 +149,7 @@ export function settingsOf(bundle: Bundle, outside: BundleOutside): Settings {
       optOut: (clientId) => `https://bundle.example/choose/${clientId}`,
       booking: (bookingId) => `https://bundle.example/yours/${bookingId}`,
       all: (clientId) => `https://bundle.example/all/${clientId}`,
+      pay: (invoiceId) => `https://bundle.example/pay/${invoiceId}`,
     },
     sequences: sequences.map(({ id, name, liveSince, state }) => ({
       id,
@@ -236,7 +238,11 @@ export function standingFacts(bundle: Bundle, clientId: string, settings: Settin
     }),
     invoices: bundle.invoices.filter(isOwn).map(({ issuedAt: issued, paidAt, ...one }) => {
       const issuedAt = momentOf(issued, zone)
-      return { ...one, issuedAt, dueSetAt: issuedAt, paidAt: paidAt === null ? null : momentOf(paidAt, zone) }
+      const reason = one.isFee ? ('fee' as const) : ('other' as const)
+      return {
+        ...newInvoice({ ...one, reason }, issuedAt),
+        paidAt: paidAt === null ? null : momentOf(paidAt, zone),
+      }
     }),
     variations: bundle.variations
       .map((one, index) => variationOf(one, index))

@@ -26,6 +26,7 @@ export const exampleFacts: MergeFacts = {
   runStartedAt: moment('2026-05-14 07:40'),
   optOutUrl: 'https://kiteworks.example/choose/1',
   bookingUrl: 'https://thistledown.example/yours/bk_1.abc',
+  payUrl: 'https://kiteworks.example/pay/in_1',
   allUrl: 'https://kiteworks.example/all/1',
   zone: realZones.zone('Europe/Berlin'),
   readerZone: null,

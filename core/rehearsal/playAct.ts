@@ -1,3 +1,4 @@
+import { newInvoice } from '../model/dealings.ts'
 import {
   bookAt,
   cancelBooking,
@@ -71,8 +72,8 @@ function enquired(act: Of<'enquire'>, slice: Slice, context: EngineContext): Dec
 
 function invoiced(act: Of<'issue invoice'>, slice: Slice, context: EngineContext): Decided {
   const { id, clientId, bookingId, dueOn, amountCents, isFee } = act
-  const invoice = { id, clientId, bookingId, dueOn, amountCents, isFee, paidAt: null }
-  return issueInvoice(slice, { ...invoice, issuedAt: context.now, dueSetAt: context.now }, context)
+  const asked = { id, clientId, bookingId, dueOn, amountCents, reason: isFee ? 'fee' : 'other' } as const
+  return issueInvoice(slice, newInvoice(asked, context.now), context)
 }
 
 const decidable: readonly Send['state'][] = [...plannableStates, 'missed', 'failed', 'in doubt']

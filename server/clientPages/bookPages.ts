@@ -106,7 +106,12 @@ export function detailsBody(details: Details): string {
     asked: { people, zone },
   } = visit
   const words = pageWords[language]
-  const isAtOnce = service.offer.confirms === 'at once'
+  const { confirms } = service.offer
+  const promises = {
+    'at once': words.willConfirm,
+    'on request': words.willAsk,
+    'by the client': words.willMail,
+  }
   const said = alert === null ? '' : alertBox(alert)
   const kept = [
     hidden('people', String(people)),
@@ -115,5 +120,5 @@ export function detailsBody(details: Details): string {
     hidden('stamp', stamp),
     hidden('key', typed.values['key'] ?? randomUUID()),
   ]
-  return `<h2>${escapeHtml(service.name)}</h2>${said}<form method="post" action="/book/${service.id}/details" novalidate>${chosenTime(details)}<h2>${words.yourDetails}</h2>${detailFields(service, words, typed)}${kept.join('')}<p class="quiet">${isAtOnce ? words.willConfirm : words.willAsk}</p><button>${isAtOnce ? words.bookNow : words.askNow}</button></form>`
+  return `<h2>${escapeHtml(service.name)}</h2>${said}<form method="post" action="/book/${service.id}/details" novalidate>${chosenTime(details)}<h2>${words.yourDetails}</h2>${detailFields(service, words, typed)}${kept.join('')}<p class="quiet">${promises[confirms]}</p><button>${confirms === 'on request' ? words.askNow : words.bookNow}</button></form>`
 }

@@ -2,13 +2,14 @@ import { refusalWords } from '#core/booking/refusalWords.ts'
 import { closedToClient } from '#core/engine/commands/clientBooking.ts'
 import { bookingRows, momentAtPlace } from '#core/letters/bookingWords.ts'
 import { escapeHtml } from '#core/letters/html.ts'
-import { moneyIn } from '#core/letters/language.ts'
+import { longDateIn, moneyIn } from '#core/letters/language.ts'
 import type { Booking } from '#core/model/booking.ts'
 import type { Business, Service } from '#core/model/business.ts'
-import { cancellingFee, freeUntil, isOffered, priceOf } from '#core/model/policy.ts'
+import type { Invoice } from '#core/model/dealings.ts'
+import { awaitsClient, cancellingFee, freeUntil, isOffered, openOf, priceOf } from '#core/model/policy.ts'
 import type { Language } from '#core/model/values.ts'
 import { placeZone, serviceOf } from '#core/planning/slice.ts'
-import { dayMs } from '#core/time/calendar.ts'
+import { dayMs, epochDayOf } from '#core/time/calendar.ts'
 import type { Zone } from '#core/time/zones.ts'
 import { readBooking } from '../db/clientStore.ts'
 import { focusOn } from '../db/livingStore.ts'
@@ -25,6 +26,9 @@ export interface OwnBooking {
   /** Null: not known. */
   readonly readerZone: Zone | null
   readonly language: Language
+  readonly invoices: readonly Invoice[]
+  /** Where an invoice is paid. */
+  readonly payUrl: (invoiceId: string) => string
   /** Where this page is. */
   readonly bookingUrl: string
 }
@@ -56,6 +60,8 @@ export function ownBooking({ application }: RunningApplication, token: string): 
     zone: placeZone(settings, service),
     readerZone: client.zone === null ? null : settings.zones.zone(client.zone),
     language,
+    invoices: slice.facts.invoices.filter(({ bookingId }) => bookingId === booking.id),
+    payUrl: settings.clientLinks.pay,
     bookingUrl: settings.clientLinks.booking(booking.id),
   }
 }
@@ -88,13 +94,27 @@ export function stateOf({ booking, service, language }: OwnBooking, { phone }: B
     over: isOver,
     late: words.isLate(phone),
   }
-  const standing = booking.status === 'requested' ? words.statusRequested : words.statusConfirmed
+  const asked = awaitsClient(service, booking) ? words.statusUnconfirmed : words.statusRequested
+  const standing = booking.status === 'requested' ? asked : words.statusConfirmed
   return { closed, sentence: closed === null ? standing : sentences[closed] }
 }
 
 const act = (href: string, words: string, isFirst = false) =>
   // Shown within the business's own web site, it leads out of there: what changes something is a page for itself.
   `<p><a class="act${isFirst ? ' first' : ''}" href="${escapeHtml(href)}" target="_top">${words}</a></p>`
+
+/** What is still to be paid, each with its way to do so. */
+export function owedOf({ invoices, payUrl, language }: OwnBooking): string {
+  const words = pageWords[language]
+  const open = invoices.filter((one) => openOf(one) > 0)
+  const lines = open.map((one) => {
+    const due = one.dueOn === null ? '' : `, ${words.due} ${longDateIn(language, epochDayOf(one.dueOn))}`
+    const said = `${words.asksFor[one.reason]}${due}`
+    const link = act(new URL(payUrl(one.id)).pathname, words.pay(moneyIn(language, openOf(one))))
+    return `<p>${escapeHtml(said)}</p>${link}`
+  })
+  return lines.length === 0 ? '' : `<h2>${words.toPay}</h2>${lines.join('')}`
+}
 
 /** What can be done with a booking, each a page of its own: opening it changes nothing. */
 export function actsOf(
@@ -108,7 +128,9 @@ export function actsOf(
   // Only what is offered there has times to choose from.
   const hasTimes = isOffered(service)
   if (closed === 'cancelled' || closed === 'over') return hasTimes ? act(`${path}/again`, words.again) : ''
-  const calendar = act(`${path}/appointment.ics`, words.calendar, true)
+  const awaits = awaitsClient(service, booking)
+  const confirm = awaits ? act(`${path}/confirm`, words.confirm, true) : ''
+  const calendar = confirm + act(`${path}/appointment.ics`, words.calendar, !awaits)
   if (closed === 'late') return calendar
   const cancel = act(`${path}/cancel`, words.cancel)
   return hasTimes
@@ -126,6 +148,13 @@ function policyWords({ booking, service, zone, readerZone, language }: OwnBookin
   return isLimited && until > now && booking.status !== 'requested'
     ? words.free(momentAtPlace({ zone, readerZone }, until, language))
     : words.freeNow
+}
+
+/** The one press that makes a booking count. */
+export function confirmForm(own: OwnBooking, path: string): string {
+  const words = pageWords[own.language]
+  const { revision } = own.booking
+  return `<h2>${words.confirmTitle}</h2>${factsOf(own)}<form method="post">${hidden('revision', String(revision))}<button>${words.confirmNow}</button></form><p><a class="act" href="${escapeHtml(path)}">${words.keep}</a></p>`
 }
 
 /** The question before cancelling: what it costs, why, and the one press that does it. */

@@ -1,3 +1,4 @@
+import type { InvoiceReason } from '#core/model/dealings.ts'
 import type { Language } from '#core/model/values.ts'
 
 /** The words of the pages on which clients book and see to their bookings. */
@@ -82,6 +83,30 @@ const en = {
   ended: 'This link has ended. Answer our message or call us.',
   howToGetThere: 'How to get there',
   price: 'Price',
+  willMail:
+    'A message comes to the address you gave. Your booking counts once you press “Confirm the booking” there.',
+  statusUnconfirmed: 'Your booking counts once you confirm it.',
+  confirm: 'Confirm the booking…',
+  confirmTitle: 'Confirm your booking',
+  confirmNow: 'Yes, confirm it',
+  toPay: 'Still to pay',
+  invoice: (number: number | null) => (number === null ? 'Invoice' : `Invoice ${number}`),
+  asksFor: {
+    deposit: 'Deposit',
+    balance: 'The rest of the price',
+    fee: 'Fee for cancelling',
+    other: 'Further costs',
+  } as Readonly<Record<InvoiceReason, string>>,
+  amount: 'Amount',
+  paidSoFar: 'Paid',
+  open: 'Open',
+  due: 'Due',
+  pay: (amount: string) => `Pay ${amount}`,
+  isPaid: 'This is paid. Thank you.',
+  isVoid: 'There is nothing to pay here any more.',
+  payRefused: 'The payment was refused; nothing was taken. You can try again.',
+  payPending: 'The payment is on its way. This page says so once it has come in.',
+  payByCall: (phone: string) => `How you can pay: answer our message, or call us: ${phone}`,
 }
 
 export type PageWords = typeof en
@@ -167,6 +192,31 @@ const de: PageWords = {
   ended: 'Dieser Link gilt nicht mehr. Antworten Sie auf unsere Nachricht oder rufen Sie an.',
   howToGetThere: 'Anfahrt',
   price: 'Preis',
+  willMail:
+    'An die Adresse, die Sie angeben, kommt eine Nachricht. Ihre Buchung gilt, sobald Sie dort „Buchung bestätigen“ drücken.',
+  statusUnconfirmed: 'Ihre Buchung gilt, sobald Sie sie bestätigen.',
+  confirm: 'Buchung bestätigen …',
+  confirmTitle: 'Buchung bestätigen',
+  confirmNow: 'Ja, bestätigen',
+  toPay: 'Noch zu bezahlen',
+  invoice: (number) => (number === null ? 'Rechnung' : `Rechnung ${number}`),
+  asksFor: {
+    deposit: 'Anzahlung',
+    balance: 'Rest des Preises',
+    fee: 'Gebühr für das Absagen',
+    other: 'Weitere Kosten',
+  },
+  amount: 'Betrag',
+  paidSoFar: 'Bezahlt',
+  open: 'Offen',
+  due: 'Fällig',
+  pay: (amount) => `${amount} bezahlen`,
+  isPaid: 'Das ist bezahlt. Vielen Dank.',
+  isVoid: 'Hier ist nichts mehr zu bezahlen.',
+  payRefused: 'Die Zahlung wurde abgelehnt; es wurde nichts abgebucht. Sie können es noch einmal versuchen.',
+  payPending: 'Die Zahlung ist unterwegs. Sobald sie da ist, steht es auf dieser Seite.',
+  payByCall: (phone) =>
+    `Wie Sie bezahlen können: Antworten Sie auf unsere Nachricht oder rufen Sie an: ${phone}`,
 }
 
 export const pageWords: Readonly<Record<Language, PageWords>> = { en, de }

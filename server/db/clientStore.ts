@@ -143,12 +143,18 @@ export function putEnquiry(statements: Statements, put: Enquiry) {
   })
 }
 
-export function asInvoice(row: Record<string, unknown>): Invoice {
-  return invoice.parse({ ...row, isFee: isSet(row['isFee']) })
+export function asInvoice({ paymentsJson, ...row }: Record<string, unknown>): Invoice {
+  return invoice.parse({ ...row, isFee: isSet(row['isFee']), payments: fromJson(paymentsJson) })
+}
+
+export function readInvoice(statements: Statements, id: string): Invoice | null {
+  const row = statements.one('readInvoice', { id })
+  return row ? asInvoice(row) : null
 }
 
 export function putInvoice(statements: Statements, put: Invoice) {
-  statements.run('putInvoice', { ...kept(invoice, put), isFee: flag(put.isFee) })
+  const { payments, ...plain } = kept(invoice, put)
+  statements.run('putInvoice', { ...plain, isFee: flag(put.isFee), paymentsJson: asJson(payments) })
 }
 
 export function putVariation(statements: Statements, put: Variation) {

@@ -29,9 +29,11 @@ export interface Queries {
   bookingLinesOfClient: { parameters: 'clientId' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'revision' }
   enquiriesOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'serviceId' | 'stage' | 'receivedAt' | 'stageAtJson' | 'wishedOn' | 'wishedSetAt' | 'deadlineOn' | 'deadlineSetAt' | 'personInChargeId' | 'eveningJson' | 'ticksJson' }
   putEnquiry: { parameters: 'id' | 'clientId' | 'serviceId' | 'stage' | 'receivedAt' | 'stageAtJson' | 'wishedOn' | 'wishedSetAt' | 'deadlineOn' | 'deadlineSetAt' | 'personInChargeId' | 'eveningJson' | 'ticksJson'; columns: never }
-  invoicesOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'bookingId' | 'issuedAt' | 'dueOn' | 'dueSetAt' | 'paidAt' | 'isFee' | 'amountCents' }
-  invoicesAlive: { parameters: 'clientId' | 'bookingIdsJson' | 'subjectIdsJson'; columns: 'id' | 'clientId' | 'bookingId' | 'issuedAt' | 'dueOn' | 'dueSetAt' | 'paidAt' | 'isFee' | 'amountCents' }
-  putInvoice: { parameters: 'id' | 'clientId' | 'bookingId' | 'issuedAt' | 'dueOn' | 'dueSetAt' | 'paidAt' | 'isFee' | 'amountCents'; columns: never }
+  invoicesOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'bookingId' | 'issuedAt' | 'dueOn' | 'dueSetAt' | 'paidAt' | 'isFee' | 'amountCents' | 'number' | 'reason' | 'paymentsJson' | 'voidedAt' }
+  invoicesAlive: { parameters: 'clientId' | 'bookingIdsJson' | 'subjectIdsJson'; columns: 'id' | 'clientId' | 'bookingId' | 'issuedAt' | 'dueOn' | 'dueSetAt' | 'paidAt' | 'isFee' | 'amountCents' | 'number' | 'reason' | 'paymentsJson' | 'voidedAt' }
+  invoicesOfBooking: { parameters: 'bookingId'; columns: 'id' | 'clientId' | 'bookingId' | 'issuedAt' | 'dueOn' | 'dueSetAt' | 'paidAt' | 'isFee' | 'amountCents' | 'number' | 'reason' | 'paymentsJson' | 'voidedAt' }
+  readInvoice: { parameters: 'id'; columns: 'id' | 'clientId' | 'bookingId' | 'issuedAt' | 'dueOn' | 'dueSetAt' | 'paidAt' | 'isFee' | 'amountCents' | 'number' | 'reason' | 'paymentsJson' | 'voidedAt' }
+  putInvoice: { parameters: 'id' | 'clientId' | 'bookingId' | 'issuedAt' | 'dueOn' | 'dueSetAt' | 'paidAt' | 'isFee' | 'amountCents' | 'number' | 'reason' | 'paymentsJson' | 'voidedAt'; columns: never }
   happeningsOfClient: { parameters: 'clientId'; columns: 'kind' | 'name' | 'at' }
   addHappening: { parameters: 'clientId' | 'kind' | 'name' | 'at'; columns: never }
   variationsOfClient: { parameters: 'clientId'; columns: 'variationJson' }

@@ -11,6 +11,7 @@ export type RowKind =
   | 'variation'
   | 'message'
   | 'booking'
+  | 'invoice'
   | 'client'
   | 'task'
   | 'history'

@@ -92,7 +92,7 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'put booking': ['bookings', 'clients'],
   'note told': [],
   'put enquiry': ['clients'],
-  'put invoice': ['clients'],
+  'put invoice': ['bookings', 'clients'],
   'add happening': ['clients'],
   'put run': ['sequences'],
   'rest run': [],

@@ -6,6 +6,7 @@ import type { SmtpLimits } from '../mail/conversation.ts'
 import { createMailAccount, type MailAccount } from '../mail/mailAccount.ts'
 import { accountAt, createSmtpSender, limitsOfPostOffice, type SmtpSender } from '../mail/smtpSender.ts'
 import { openPostOfficeFile, type PostOfficeFile } from '../standins/postOffice/file.ts'
+import { startPayments, type RunningPayments } from '../standins/payments/start.ts'
 import { startPostOffice } from '../standins/postOffice/start.ts'
 import { createChanges } from './changes.ts'
 import { createDemoClock, createRealClock, demoStartAt } from './loop/clock.ts'
@@ -27,6 +28,8 @@ export interface ApplicationOptions {
   readonly smtpLimits?: SmtpLimits
   /** How the built-in post office is started; where nothing is said, as a process of its own. */
   readonly startPostOffice?: typeof startPostOffice
+  /** The same for the page for paying of the demo. */
+  readonly startPayments?: typeof startPayments
   /** Whether web calls may lead to this machine and its network. */
   readonly allowsOwnNetwork?: boolean
   /** The address of a proxy in front, which says whom it speaks for. */
@@ -48,6 +51,8 @@ export interface RunningApplication {
   /** Null with a real mail account. */
   readonly postOffice: PostOfficeFile | null
   readonly isDemo: boolean
+  /** The page for paying that came with it; null: invoices are paid elsewhere. */
+  readonly payments: RunningPayments | null
   /** The address of a proxy in front; null: there is none. */
   readonly proxy: string | null
   readonly account: MailAccount
@@ -105,6 +110,7 @@ function settingsOf(store: Store, publicUrl: () => string, ways: SendingWays): S
     optOut: (clientId: string) => `${publicUrl()}/choose/${tokenOf('opt-out', clientId)}`,
     booking: (bookingId: string) => `${publicUrl()}/yours/${tokenOf('booking', bookingId)}`,
     all: (clientId: string) => `${publicUrl()}/all/${tokenOf('all bookings', clientId)}`,
+    pay: (invoiceId: string) => `${publicUrl()}/pay/${tokenOf('pay', invoiceId)}`,
   }
   return createSettingsSource(store.statements, ways, links)
 }
@@ -132,10 +138,11 @@ interface Running {
   readonly pump: Pump
   readonly dispatcher: Dispatcher
   readonly own: OwnPostOffice
+  readonly payments: RunningPayments | null
 }
 
 /** How it is taken up, goes on, and ends. */
-function lifeOf({ application, commands, pump, dispatcher, own, keeping }: Running) {
+function lifeOf({ application, commands, pump, dispatcher, own, payments, keeping }: Running) {
   const { clock, changes, store } = application
   let tick: NodeJS.Timeout | null = null
   return {
@@ -166,6 +173,7 @@ function lifeOf({ application, commands, pump, dispatcher, own, keeping }: Runni
       await dispatcher.drain(drainDeadlineMs)
       await pump.settled()
       await own?.running.stop()
+      await payments?.stop()
       own?.file.close()
       store.close()
     },
@@ -183,6 +191,9 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
     ? createDemoClock(store.statements, options.clockStartsAt ?? demoStartAt)
     : createRealClock()
   const own = await openPostOffice(options)
+  const payments = options.isDemo
+    ? await (options.startPayments ?? startPayments)(store.keys.payments, options.onFault)
+    : null
   const sendingObstacle = options.sendingObstacle ?? null
   const publicUrl = options.publicUrl ?? (() => 'http://127.0.0.1:4321')
   const application = createApplication({
@@ -213,11 +224,12 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
     pump,
     postOffice: own?.file ?? null,
     isDemo: options.isDemo,
+    payments,
     proxy: options.proxy ?? null,
     account,
     publicUrl,
     firstRunWord: newWord(),
     sendingObstacle,
-    ...lifeOf({ application, commands, pump, dispatcher, own, keeping }),
+    ...lifeOf({ application, commands, pump, dispatcher, own, payments, keeping }),
   }
 }

@@ -84,7 +84,12 @@ function readSettings(
 export function createSettingsSource(
   statements: Statements,
   ways: SendingWays = { canSend: true, isRealMail: false },
-  clientLinks: Settings['clientLinks'] = { optOut: () => '', booking: () => '', all: () => '' },
+  clientLinks: Settings['clientLinks'] = {
+    optOut: () => '',
+    booking: () => '',
+    all: () => '',
+    pay: () => '',
+  },
 ): SettingsSource {
   let kept: Settings | null = null
   let holidays: HolidayName | null = null

@@ -15,6 +15,7 @@ import { sequenceRoutes } from '../routes/sequences.ts'
 import { settingsRoutes } from '../routes/settings.ts'
 import { mailboxRoutes } from '../routes/mailboxes.ts'
 import { optOutRoutes } from '../routes/optOut.ts'
+import { payRoutes, payTold } from '../routes/pay.ts'
 import { yoursRoutes } from '../routes/yours.ts'
 import { aheadRoutes } from '../routes/ahead.ts'
 import { deskRoutes } from '../routes/desk.ts'
@@ -65,6 +66,7 @@ export function createApp(running: RunningApplication, log: Logger): Express {
     response.set('Cache-Control', 'no-store')
     next()
   })
+  app.use('/hooks/payments', limitOfClientPages(300), payTold)
   app.use('/api/files', express.json({ limit: '4mb' }))
   app.use(express.json({ limit: '1mb' }))
   sessionRoutes(app, running)
@@ -82,11 +84,12 @@ export function createApp(running: RunningApplication, log: Logger): Express {
   letterRoutes(app, running)
   sequenceRoutes(app, running)
   settingsRoutes(app, running)
-  app.use(['/choose', '/yours', '/all'], limitOfClientPages(60))
+  app.use(['/choose', '/yours', '/all', '/pay'], limitOfClientPages(60))
   app.use('/book', limitOfClientPages(300))
   bookRoutes(app, running)
   optOutRoutes(app, running)
   yoursRoutes(app, running)
+  payRoutes(app, running)
   testLinkRoutes(app, running)
   changeRoutes(app, running)
   give(app, running.application.store.statements, fileEndpoints.openApi, ({ response }) => {

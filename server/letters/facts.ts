@@ -29,6 +29,7 @@ function factsOf({ settings, facts }: Slice, bookingId: string | null, at: numbe
     runStartedAt: at,
     optOutUrl: settings.clientLinks.optOut(facts.client.id),
     bookingUrl: booking === null ? '' : settings.clientLinks.booking(booking.id),
+    payUrl: invoice === null ? '' : settings.clientLinks.pay(invoice.id),
     allUrl: settings.clientLinks.all(facts.client.id),
     zoneName: service ? placeZone(settings, service).name : settings.business.zone,
     sendingAt: at,

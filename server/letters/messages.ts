@@ -15,7 +15,9 @@ import { factsAtSending } from './facts.ts'
 
 function withTestLinks(view: MergeFactsView, publicUrl: string): MergeFactsView {
   const url = `${publicUrl}/test`
-  return { ...view, optOutUrl: url, allUrl: url, bookingUrl: view.bookingUrl === '' ? '' : url }
+  const orNone = (link: string) => (link === '' ? '' : url)
+  const { bookingUrl, payUrl } = view
+  return { ...view, optOutUrl: url, allUrl: url, bookingUrl: orNone(bookingUrl), payUrl: orNone(payUrl) }
 }
 
 /** A letter's words as a message to one client, or the refusal that says what is missing. */

@@ -1,8 +1,8 @@
 import { createHmac, timingSafeEqual } from 'node:crypto'
 import type { Keys } from './keys.ts'
 
-/** What a link of a message lets its bearer do: choose what to get, see to one booking or to all; or when a form was given out. */
-export type LinkPurpose = 'opt-out' | 'booking' | 'all bookings' | 'form'
+/** What a link of a message lets its bearer do: choose what to get, see to one booking or to all, pay an invoice; or when a form was given out. */
+export type LinkPurpose = 'opt-out' | 'booking' | 'all bookings' | 'pay' | 'form'
 
 function signed(purpose: LinkPurpose, id: string, key: string): string {
   const signature = createHmac('sha256', key).update(`${purpose} ${id}`).digest('base64url')

@@ -5,7 +5,7 @@ import { epochDayOf, isoDateOf } from '#core/time/calendar.ts'
 import { isClosedOn } from '#core/time/openTimes.ts'
 import { instantAt } from '#core/time/zones.ts'
 import { calendarsOf, serviceOf, placeZone } from '#core/planning/slice.ts'
-import { readBooking, readClient } from '../db/clientStore.ts'
+import { asInvoice, readBooking, readClient } from '../db/clientStore.ts'
 import { readRows } from '../db/unreadable.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { bookingLine, historyLines, sendLines } from './lines.ts'
@@ -27,6 +27,12 @@ function bookingView({ application }: RunningApplication, id: string) {
     sends: sendLines(application, 'listOfBooking', { bookingId: id }),
     history: historyLines(application, 'eventsOfBooking', { bookingId: id }),
     seatsTaken: application.seatsTaken(service.id, booking.startAt, booking.endAt, null),
+    invoices: readRows(
+      statements,
+      'invoice',
+      statements.all('invoicesOfBooking', { bookingId: id }),
+      asInvoice,
+    ),
   }
 }
 
@@ -101,6 +107,15 @@ export function bookingRoutes(router: Router, running: RunningApplication) {
   )
   serve(router, statements, endpoints.completeBooking, ({ parameters, body, called }) =>
     valueOf(commands.completeBooking(called('completeBooking'), parameters.id, body.revision)),
+  )
+  serve(router, statements, endpoints.addInvoice, ({ parameters, body, called }) =>
+    valueOf(commands.addInvoice(called('addInvoice'), parameters.id, body.invoice)),
+  )
+  serve(router, statements, endpoints.notePayment, ({ parameters, body, called }) =>
+    valueOf(commands.notePayment(called('notePayment'), parameters.id, body.payment.cents)),
+  )
+  serve(router, statements, endpoints.voidInvoice, ({ parameters, called }) =>
+    valueOf(commands.voidInvoice(called('voidInvoice'), parameters.id)),
   )
   serve(router, statements, endpoints.cancelBooking, ({ parameters, body, called }) =>
     valueOf(commands.cancelBooking(called('cancelBooking'), parameters.id, body.revision)),

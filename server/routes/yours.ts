@@ -5,7 +5,7 @@ import { appointmentOf } from '#core/letters/appointment.ts'
 import { escapeHtml } from '#core/letters/html.ts'
 import { momentAtPlace } from '#core/letters/bookingWords.ts'
 import { dayAt } from '#core/time/zones.ts'
-import { isOffered } from '#core/model/policy.ts'
+import { awaitsClient, isOffered } from '#core/model/policy.ts'
 import type { Result } from '#core/model/problem.ts'
 import { choosingBody } from '../clientPages/choosing.ts'
 import { formBody } from '../clientPages/clientForms.ts'
@@ -13,7 +13,9 @@ import { alertBox, hidden } from '../clientPages/form.ts'
 import {
   actsOf,
   cancelForm,
+  confirmForm,
   factsOf,
+  owedOf,
   ownBooking,
   stateOf,
   type Nowhere,
@@ -72,7 +74,7 @@ function pagesOf(running: RunningApplication) {
     const now = application.clock.now()
     const path = pathOf(token)
     const { sentence } = stateOf(one, business(), now)
-    const body = `${said}${factsOf(one)}<p>${escapeHtml(sentence)}</p>${actsOf(one, path, business(), now)}`
+    const body = `${said}${factsOf(one)}<p>${escapeHtml(sentence)}</p>${actsOf(one, path, business(), now)}${owedOf(one)}`
     // It stands where the public page stood, and nothing on it changes anything.
     show(response, one, body, { status, isEmbeddable: true })
   }
@@ -147,6 +149,29 @@ function moveRoutes(router: Router, running: RunningApplication) {
     const call = byClient('moveByClient', { ...one.booking, revision: Number(revision) }, String(startAt))
     const result = commands.moveByClient(call, one.booking.id, Number(revision), startAt)
     after(response, token, result, `<p role="status"><b>${pageWords[one.language].moved}</b></p>`)
+  })
+}
+
+/** What counts only once its client says so, from the mailbox they gave. */
+function confirmRoutes(router: Router, running: RunningApplication) {
+  const { commands } = running
+  const { show, showOwn, after } = pagesOf(running)
+  router.get('/yours/:token/confirm', (request, response) => {
+    const { token } = request.params
+    const one = ownBooking(running, token)
+    if ('why' in one || !awaitsClient(one.service, one.booking)) showOwn(response, token)
+    else show(response, one, confirmForm(one, pathOf(token)))
+  })
+  router.post('/yours/:token/confirm', express.urlencoded({ extended: false }), (request, response) => {
+    const { token } = request.params
+    const one = ownBooking(running, token)
+    if ('why' in one || one.booking.status === 'confirmed') {
+      showOwn(response, token)
+      return
+    }
+    const revision = Number(formBody.parse(request.body)['revision'] ?? one.booking.revision)
+    const call = byClient('confirmByClient', { ...one.booking, revision })
+    after(response, token, commands.confirmByClient(call, one.booking.id, revision))
   })
 }
 
@@ -230,6 +255,7 @@ export function yoursRoutes(router: Router, running: RunningApplication) {
       .type('text/calendar')
       .send(calendarFile(appointment, application.clock.now()))
   })
+  confirmRoutes(router, running)
   moveRoutes(router, running)
   cancelRoutes(router, running)
   allRoutes(router, running)

@@ -9,7 +9,8 @@ import { useConsidered } from './useConsidered.ts'
 
 interface ConsideredActProps<Name extends CommandName> {
   readonly name: Name
-  readonly asked: CommandArguments<Name>
+  /** Null: it is not whole yet, such as a form that is being filled in. */
+  readonly asked: CommandArguments<Name> | null
   /** What the press does, as its words. */
   readonly word: string
   readonly color?: 'brick' | 'aubergine'
@@ -33,6 +34,7 @@ export function ConsideredAct<Name extends CommandName>(props: ConsideredActProp
     if (isCurrent && takesFocus) first.current?.focus({ preventScroll: true })
   }, [isCurrent, takesFocus])
   const press = () => {
+    if (asked === null) return
     const body = { ...asked.body, ...seen }
     tell.mutate({ ...asked, body } as unknown as Telling<Name>, {
       onError: (problem) => {
@@ -42,7 +44,7 @@ export function ConsideredAct<Name extends CommandName>(props: ConsideredActProp
   }
   return (
     <div className={styles.act} role="group" aria-label={word}>
-      <Consequences considered={considered} />
+      {asked !== null && <Consequences considered={considered} />}
       <Problem of={tell.error ?? considered.problem} />
       <div className={styles.buttons}>
         <Button

@@ -105,6 +105,7 @@ export function mergeFactsFor(
     runStartedAt: of.run.startedAt,
     optOutUrl: settings.clientLinks.optOut(facts.client.id),
     bookingUrl: of.booking === null ? '' : settings.clientLinks.booking(of.booking.id),
+    payUrl: of.invoice === null ? '' : settings.clientLinks.pay(of.invoice.id),
     allUrl: settings.clientLinks.all(facts.client.id),
     zone: of.zone,
     readerZone: facts.client.zone === null ? null : of.clientZone,

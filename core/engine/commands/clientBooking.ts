@@ -5,7 +5,7 @@ import { longDateIn } from '../../letters/language.ts'
 import type { Booking, GivenAnswer } from '../../model/booking.ts'
 import type { Service } from '../../model/business.ts'
 import type { Question } from '../../model/offer.ts'
-import { changeableUntil, isOffered } from '../../model/policy.ts'
+import { awaitsClient, changeableUntil, isOffered } from '../../model/policy.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
 import type { Language } from '../../model/values.ts'
 import { placeZone, serviceOf, type Settings, type Slice } from '../../planning/slice.ts'
@@ -13,7 +13,7 @@ import { clockTime } from '../../time/format.ts'
 import { dayAt } from '../../time/zones.ts'
 import type { EngineContext } from '../context.ts'
 import type { Effect } from '../effects.ts'
-import { bookAt, cancelForClient, moveTo } from './bookingCommands.ts'
+import { bookAt, cancelForClient, confirmBooking, moveTo } from './bookingCommands.ts'
 
 /*
  * What clients can do with a booking by themselves, without anybody of the team. Why they cannot is said in their
@@ -163,6 +163,22 @@ function changeable(slice: Slice, bookingId: string, revision: number, now: numb
   if (why === null) return done(booking)
   const said = { cancelled: words.isCancelled, over: words.isOver, late: words.tooLate } as const
   return refused('not allowed now', said[why])
+}
+
+/** A client confirms, from the mailbox they gave, a booking that waits for just that. */
+export function confirmByClient(
+  slice: Slice,
+  bookingId: string,
+  revision: number,
+  context: EngineContext,
+): Result<readonly Effect[]> {
+  const words = refusalWords[slice.facts.client.language]
+  const booking = slice.facts.bookings.find(({ id }) => id === bookingId)
+  if (booking?.revision !== revision) return refused('changed meanwhile', words.changedMeanwhile)
+  const service = serviceOf(slice.settings, booking.serviceId)
+  if (booking.startAt <= context.now) return refused('not allowed now', words.isOver)
+  if (!awaitsClient(service, booking)) return refused('not allowed now', words.needsNoConfirming)
+  return confirmBooking(slice, bookingId, revision, context)
 }
 
 /** A client moves a booking to another free time. `diary`: without this booking. */

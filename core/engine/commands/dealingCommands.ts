@@ -1,11 +1,14 @@
 import type { Enquiry, Happening, Invoice } from '../../model/dealings.ts'
+import { openOf } from '../../model/policy.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
 import { placeZone, serviceOf, type Slice } from '../../planning/slice.ts'
 import { epochDayOf } from '../../time/calendar.ts'
 import { instantAt } from '../../time/zones.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
 import type { Effect } from '../effects.ts'
+import { aboutInvoice, issued } from '../following/invoicing.ts'
 import { conclude } from '../following/react.ts'
+import { byHand, paidBy } from './paymentCommands.ts'
 
 type Decided = Result<readonly Effect[]>
 
@@ -111,14 +114,8 @@ export function enterStage(slice: Slice, enquiryId: string, stage: string, conte
   return done(conclude(slice, enteredStage(enquiry, stage, context), context))
 }
 
-function aboutInvoice({ id, clientId }: Invoice) {
-  return { clientId, subject: { kind: 'invoice', id } } as const
-}
-
-export function issueInvoice(slice: Slice, invoice: Invoice, context: EngineContext): Decided {
-  const issued = appendEvent(context, 'invoice issued', aboutInvoice(invoice), 'Invoice issued.')
-  return done(conclude(slice, [{ kind: 'put invoice', invoice }, issued], context))
-}
+export const issueInvoice = (slice: Slice, invoice: Invoice, context: EngineContext): Decided =>
+  done(conclude(slice, issued(invoice, context), context))
 
 /** An invoice gets another due date, or loses it. */
 export function setDueDate(
@@ -134,11 +131,16 @@ export function setDueDate(
   return done(conclude(slice, [{ kind: 'put invoice', invoice: changed }, event], context))
 }
 
+/** The rest of an invoice is paid, as a person of the team says. */
 export function payInvoice(slice: Slice, invoiceId: string, context: EngineContext): Decided {
   const invoice = slice.facts.invoices.find(({ id }) => id === invoiceId)
   if (!invoice) return refused('not found', 'There is no such invoice.')
   if (invoice.paidAt !== null) return refused('not allowed now', 'This invoice has been paid already.')
-  const paid = appendEvent(context, 'invoice paid', aboutInvoice(invoice), 'Invoice paid.')
+  const open = openOf(invoice)
+  if (open > 0) {
+    return done(conclude(slice, paidBy(invoice, byHand(invoice, open, context.now), context), context))
+  }
+  const paid = appendEvent(context, 'invoice paid', aboutInvoice(invoice), 'Nothing is left to pay.')
   const put: Effect = { kind: 'put invoice', invoice: { ...invoice, paidAt: context.now } }
   return done(conclude(slice, [put, paid], context))
 }

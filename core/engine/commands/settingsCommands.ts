@@ -85,6 +85,9 @@ function serviceFault(settings: Settings, id: string | null, input: ServiceInput
   if (isTaken && input.isActive)
     return ['name', `There is another service named “${name}”. Clients could not tell them apart.`]
   const unknown = offer.personIds.find((personId) => !settings.people.some((one) => one.id === personId))
+  if (offer.paying && !offer.price?.cents) {
+    return ['offer.paying', 'What is paid ahead is a part of the price: give a price.']
+  }
   if (unknown !== undefined) return ['offer.personIds', 'One of these people is not in the team any more.']
   return neverBookable(input)
 }

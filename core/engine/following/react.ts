@@ -4,6 +4,7 @@ import type { Slice } from '../../planning/slice.ts'
 import type { Trigger } from '../../sequences/startRules.ts'
 import type { EngineContext } from '../context.ts'
 import { withEffects, type Effect } from '../effects.ts'
+import { invoicesFollowing } from './invoicing.ts'
 import { replan } from './replan.ts'
 import { startedRuns } from './startRuns.ts'
 import type { Undoing } from './bookingSettling.ts'
@@ -38,12 +39,13 @@ export interface Manner {
  */
 export function conclude(
   slice: Slice,
-  changes: readonly Effect[],
+  changed: readonly Effect[],
   context: EngineContext,
   { settled = [], startsNothing = false, undoes = null }: Manner = {},
 ): readonly Effect[] {
   const { settings } = slice
-  let effects = changes
+  const changes = [...changed, ...invoicesFollowing(slice, changed, context)]
+  let effects: readonly Effect[] = changes
   const present = (): Slice => ({ settings, facts: withEffects(slice.facts, effects) })
   const add = (more: readonly Effect[]) => {
     effects = [...effects, ...more]

@@ -171,22 +171,40 @@ ON CONFLICT (id) DO UPDATE SET service_id = excluded.service_id, stage = exclude
 
 -- name: invoicesOfClient
 SELECT id, client_id AS clientId, booking_id AS bookingId, issued_at AS issuedAt, due_on AS dueOn,
-  due_set_at AS dueSetAt, paid_at AS paidAt, is_fee AS isFee, amount_cents AS amountCents
+  due_set_at AS dueSetAt, paid_at AS paidAt, is_fee AS isFee, amount_cents AS amountCents, number, reason,
+  payments_json AS paymentsJson, voided_at AS voidedAt
 FROM invoices WHERE client_id = @clientId ORDER BY issued_at, id;
 
 -- name: invoicesAlive
 SELECT id, client_id AS clientId, booking_id AS bookingId, issued_at AS issuedAt, due_on AS dueOn,
-  due_set_at AS dueSetAt, paid_at AS paidAt, is_fee AS isFee, amount_cents AS amountCents
+  due_set_at AS dueSetAt, paid_at AS paidAt, is_fee AS isFee, amount_cents AS amountCents, number, reason,
+  payments_json AS paymentsJson, voided_at AS voidedAt
 FROM invoices WHERE client_id = @clientId
   AND (booking_id IS NULL OR booking_id IN (SELECT value FROM json_each(@bookingIdsJson))
     OR id IN (SELECT value FROM json_each(@subjectIdsJson)))
 ORDER BY issued_at, id;
 
+-- name: invoicesOfBooking
+SELECT id, client_id AS clientId, booking_id AS bookingId, issued_at AS issuedAt, due_on AS dueOn,
+  due_set_at AS dueSetAt, paid_at AS paidAt, is_fee AS isFee, amount_cents AS amountCents, number, reason,
+  payments_json AS paymentsJson, voided_at AS voidedAt
+FROM invoices WHERE booking_id = @bookingId ORDER BY issued_at, number, id;
+
+-- name: readInvoice
+SELECT id, client_id AS clientId, booking_id AS bookingId, issued_at AS issuedAt, due_on AS dueOn,
+  due_set_at AS dueSetAt, paid_at AS paidAt, is_fee AS isFee, amount_cents AS amountCents, number, reason,
+  payments_json AS paymentsJson, voided_at AS voidedAt
+FROM invoices WHERE id = @id;
+
 -- name: putInvoice
-INSERT INTO invoices (id, client_id, booking_id, issued_at, due_on, due_set_at, paid_at, is_fee, amount_cents)
-VALUES (@id, @clientId, @bookingId, @issuedAt, @dueOn, @dueSetAt, @paidAt, @isFee, @amountCents)
+-- A new one gets the next number of all.
+INSERT INTO invoices (id, client_id, booking_id, issued_at, due_on, due_set_at, paid_at, is_fee, amount_cents, number, reason,
+  payments_json, voided_at)
+VALUES (@id, @clientId, @bookingId, @issuedAt, @dueOn, @dueSetAt, @paidAt, @isFee, @amountCents,
+  coalesce(@number, (SELECT coalesce(max(number), 0) + 1 FROM invoices)), @reason, @paymentsJson, @voidedAt)
 ON CONFLICT (id) DO UPDATE SET due_on = excluded.due_on, due_set_at = excluded.due_set_at,
-  paid_at = excluded.paid_at, amount_cents = excluded.amount_cents;
+  paid_at = excluded.paid_at, amount_cents = excluded.amount_cents, payments_json = excluded.payments_json,
+  voided_at = excluded.voided_at;
 
 -- name: happeningsOfClient
 SELECT kind, name, at FROM happenings WHERE client_id = @clientId ORDER BY at, rowid;

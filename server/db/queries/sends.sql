@@ -352,7 +352,7 @@ ORDER BY coalesce(s.shown_at, 9007199254740991) DESC, s.id DESC LIMIT @limit;
 -- name: listOfBooking
 SELECT {sendLine}
 FROM sends s {sendLineJoins}
-WHERE s.subject_id = @bookingId
+WHERE s.subject_id IN (SELECT @bookingId UNION ALL SELECT id FROM invoices WHERE booking_id = @bookingId)
 ORDER BY s.shown_at, s.id;
 
 -- name: countOnTheirWay

@@ -66,7 +66,8 @@ SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKin
   e.subject_id AS subjectId, e.name, e.send_id AS sendId,
   e.person_id AS personId, e.sentence, p.name AS personName
 FROM events e LEFT JOIN people p ON p.id = e.person_id
-WHERE e.subject_id = @bookingId ORDER BY e.at DESC, e.rowid DESC;
+WHERE e.subject_id IN (SELECT @bookingId UNION ALL SELECT id FROM invoices WHERE booking_id = @bookingId)
+ORDER BY e.at DESC, e.rowid DESC;
 
 -- name: eventsOfSend
 SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKind,

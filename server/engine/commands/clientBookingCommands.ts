@@ -1,4 +1,10 @@
-import { bookByClient, cancelByClient, moveByClient, type Wish } from '#core/engine/commands/clientBooking.ts'
+import {
+  bookByClient,
+  cancelByClient,
+  confirmByClient,
+  moveByClient,
+  type Wish,
+} from '#core/engine/commands/clientBooking.ts'
 import { addClient, type ClientInput } from '#core/engine/commands/clientCommands.ts'
 import type { EngineContext } from '#core/engine/context.ts'
 import { withEffects, type Effect } from '#core/engine/effects.ts'
@@ -97,6 +103,8 @@ export function createClientBookingCommands(application: Application) {
           ? booked(application, booker, wish, settings, context)
           : refused('not found', 'There is no such service.', 'serviceId'),
       ),
+    confirmByClient: (call: CommandCall, id: string, revision: number) =>
+      onBooking(application, call, id, (slice, context) => confirmByClient(slice, id, revision, context)),
     moveByClient: (call: CommandCall, id: string, revision: number, startAt: number) =>
       onBooking(application, call, id, (slice, context) =>
         moveByClient(slice, id, revision, startAt, diaryBetween(application, startAt, startAt, id), context),

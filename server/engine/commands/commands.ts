@@ -15,6 +15,7 @@ import { createBookingCommands } from './bookingCommands.ts'
 import { createMessageCommands } from './messageCommands.ts'
 import { onClient, type Changed } from './onClient.ts'
 import { forOverdue, overdueSends } from '../sending/overdue.ts'
+import { createPaymentCommands } from './paymentCommands.ts'
 import { createTaskCommands } from './taskCommands.ts'
 import { createLetterCommands } from './letterCommands.ts'
 import { createClientBookingCommands } from './clientBookingCommands.ts'
@@ -92,6 +93,7 @@ export function createCommands(application: Application, sendingObstacle: string
     ...clientCommandsOf(application),
     ...createClientBookingCommands(application),
     ...createMessageCommands(application),
+    ...createPaymentCommands(application),
     ...createTaskCommands(application),
     setSending: (call: CommandCall, isOn: boolean): Result<{ isOn: boolean; missed: number }> => {
       if (isOn && sendingObstacle !== null) return refused('not allowed now', sendingObstacle)

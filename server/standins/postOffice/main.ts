@@ -1,3 +1,4 @@
+import { whenLeft } from '../child.ts'
 import { listenAsPostOffice } from './listen.ts'
 
 /* The built-in post office, a process of its own. It leaves when the process that started it is gone. */
@@ -6,10 +7,4 @@ const folder = process.argv[2]
 if (folder === undefined) throw new Error('The post office needs its folder')
 const { port, close } = await listenAsPostOffice(folder)
 process.send?.({ port })
-
-process.on('SIGINT', () => undefined)
-process.on('SIGTERM', () => undefined)
-process.on('disconnect', () => {
-  void close().then(() => process.exit(0))
-  setTimeout(() => process.exit(0), 2000).unref()
-})
+whenLeft(close)

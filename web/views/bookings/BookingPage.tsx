@@ -15,6 +15,7 @@ import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
 import { BookingActs } from './BookingActs.tsx'
 import styles from './BookingPage.module.css'
+import { Payments } from './Payments.tsx'
 import { Told } from './Told.tsx'
 import { useConsidering, type Considering } from './useConsidering.ts'
 
@@ -151,6 +152,7 @@ function Page({ view }: { view: BookingView }) {
           <BookingActs view={view} considering={considering}>
             <Facts view={view} />
           </BookingActs>
+          {doing === null && <Payments view={view} />}
         </aside>
       </div>
     </div>

@@ -229,6 +229,7 @@ const share = (content: LetterContent) => ({
     progress: [],
     runStartedAt: 0,
     optOutUrl: 'https://x.example',
+    payUrl: '',
     allUrl: 'https://x.example/all',
     bookingUrl: 'https://thistledown.example/yours/bk_1.abc',
     sendingAt: Date.UTC(2026, 4, 14),

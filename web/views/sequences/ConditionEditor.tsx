@@ -9,6 +9,7 @@ import {
   type ConditionField,
   type Test,
 } from '#core/model/condition.ts'
+import { invoiceReason } from '#core/model/dealings.ts'
 import { weekdayNames } from '#core/time/calendar.ts'
 import styles from './sequences.module.css'
 
@@ -46,6 +47,7 @@ function choicesOf(
   const plain = (all: readonly string[]) => all.map((value) => ({ value, label: value }))
   if (field.endsWith('.service')) return settings.services.map(({ id, name }) => ({ value: id, label: name }))
   if (field.startsWith('booking.status')) return plain(bookingStatus.options)
+  if (field === 'invoice.asks for') return plain(invoiceReason.options)
   if (field.endsWith(': weekday')) return plain(weekdayNames)
   if (field === 'client.language')
     return [

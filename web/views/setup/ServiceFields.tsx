@@ -117,6 +117,40 @@ function When({ form, people }: FieldsProps & { people: readonly Person[] }) {
   )
 }
 
+function Paying({ form }: FieldsProps) {
+  const { paysBy } = form.values
+  return (
+    <>
+      <Radio.Group
+        label="Once it is confirmed, ask to be paid"
+        description="By invoices with a date; sequences on them can remind until they are paid."
+        {...form.getInputProps('paysBy')}
+      >
+        <Group>
+          <Radio value="nothing" label="nothing by itself" />
+          <Radio value="whole" label="all of it" />
+          <Radio value="deposit" label="a deposit, then the rest" />
+        </Group>
+      </Radio.Group>
+      {paysBy !== 'nothing' && (
+        <div className={styles.several}>
+          {paysBy === 'deposit' && (
+            <>
+              <NumberInput label="Deposit, in %" min={1} {...form.getInputProps('depositPercent')} />
+              <NumberInput label="Due within, in days" min={0} {...form.getInputProps('depositWithinDays')} />
+            </>
+          )}
+          <NumberInput
+            label={paysBy === 'deposit' ? 'The rest due, in days before' : 'Due, in days before'}
+            min={0}
+            {...form.getInputProps('balanceDaysBefore')}
+          />
+        </div>
+      )}
+    </>
+  )
+}
+
 function Money({ form }: FieldsProps) {
   return (
     <>
@@ -152,6 +186,7 @@ function Money({ form }: FieldsProps) {
             {...form.getInputProps('feePercent')}
           />
         </div>
+        <Paying form={form} />
       </div>
     </>
   )
@@ -172,6 +207,7 @@ function Online({ form }: FieldsProps) {
           <Group>
             <Radio value="at once" label="counts at once" />
             <Radio value="on request" label="is a request, which you confirm" />
+            <Radio value="by the client" label="counts once they confirm it from their mailbox" />
           </Group>
         </Radio.Group>
         <div className={styles.several}>

@@ -31,6 +31,11 @@ export interface ServiceDraft {
   confirms: Offer['confirms']
   price: number | string
   pricePer: Price['per']
+  /** What is paid ahead: nothing, all at once, or a deposit and the rest. */
+  paysBy: 'nothing' | 'whole' | 'deposit'
+  depositPercent: number | string
+  depositWithinDays: number | string
+  balanceDaysBefore: number | string
   freeUntilHours: number | string
   feePercent: number | string
   changeUntilHours: number | string
@@ -61,10 +66,23 @@ const questionDraft = (question: Question): QuestionDraft => ({
   options: question.kind === 'choice' ? question.options.join('\n') : '',
 })
 
+const payingDraft = (paying: Offer['paying']) => ({
+  paysBy: paying === null ? ('nothing' as const) : paying.deposit ? ('deposit' as const) : ('whole' as const),
+  depositPercent: paying?.deposit?.percent ?? 30,
+  depositWithinDays: paying?.deposit?.withinDays ?? 7,
+  balanceDaysBefore: paying?.balanceDaysBefore ?? 14,
+})
+
+function payingOf({ paysBy, depositPercent, depositWithinDays, balanceDaysBefore }: ServiceDraft) {
+  if (paysBy === 'nothing') return null
+  const deposit = { percent: depositPercent, withinDays: depositWithinDays }
+  return { deposit: paysBy === 'deposit' ? deposit : null, balanceDaysBefore }
+}
+
 /** What the form begins with; null: a new service. */
 export function draftOfService(service: ServiceInput | null): ServiceDraft {
   const { offer, ...plain } = service ?? newService
-  const { starts, price, cancelling, questions, ...rest } = offer
+  const { starts, price, paying, cancelling, questions, ...rest } = offer
   const standard = standardOffer.starts.kind === 'hours' ? standardOffer.starts.hours.weekly : []
   const { holidays, closedDates } = starts.kind === 'hours' ? starts.hours : starts
   return {
@@ -79,6 +97,7 @@ export function draftOfService(service: ServiceInput | null): ServiceDraft {
     closedDates: [...closedDates],
     price: price ? price.cents / 100 : '',
     pricePer: price?.per ?? 'person',
+    ...payingDraft(paying),
     ...cancelling,
     questions: questions.map(questionDraft),
   }
@@ -103,12 +122,18 @@ const questionOf = ({ id, kind, label, isRequired, options }: QuestionDraft) =>
       }
     : { id, kind, label, isRequired }
 
+const payingField = ([part, deeper]: readonly string[]) => {
+  if (part !== 'deposit') return part ?? 'paysBy'
+  return deeper === 'percent' ? 'depositPercent' : 'depositWithinDays'
+}
+
 /** Where in the form a fault of the model stands. */
 function fieldOf(path: readonly PropertyKey[]): string {
   const [first, ...rest] = path.map(String)
   const within = first === 'offer' ? rest : [first ?? '', ...rest]
   const [name = '', ...more] = within
   if (name === 'cancelling') return more[0] ?? name
+  if (name === 'paying') return payingField(more)
   if (name === 'price') return 'price'
   if (name !== 'starts')
     return [name, ...more.filter((part) => part !== 'options' || more.length < 3)].join('.')
@@ -140,6 +165,7 @@ export function readServiceDraft(draft: ServiceDraft): ReadService {
       personIds: draft.personIds,
       confirms: draft.confirms,
       price: cents === null ? null : { cents, per: draft.pricePer },
+      paying: payingOf(draft),
       cancelling: { freeUntilHours: draft.freeUntilHours, feePercent: draft.feePercent },
       changeUntilHours: draft.changeUntilHours,
       questions: draft.questions.map(questionOf),

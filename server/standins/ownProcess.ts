@@ -1,0 +1,75 @@
+import { fork, type ChildProcess } from 'node:child_process'
+import { ownProgram } from '../place.ts'
+
+/** A stand-in that runs in a process of its own. */
+export interface StandIn {
+  /** The port it listens on now; another one after it was started again. */
+  readonly port: () => number
+  readonly stop: () => Promise<void>
+}
+
+interface Program {
+  /** What it is called in a fault. */
+  readonly name: string
+  readonly path: string
+  readonly args?: readonly string[]
+  readonly env?: Readonly<Record<string, string>>
+}
+
+interface Listening {
+  readonly child: ChildProcess
+  readonly port: number
+}
+
+async function start({ name, path, args = [], env = {} }: Program): Promise<Listening> {
+  const { file, execArgv } = ownProgram(path)
+  const child = fork(file, [...args], { execArgv: [...execArgv], env: { ...process.env, ...env } })
+  const port = await new Promise<number>((resolve, reject) => {
+    child.once('message', (message: { port: number }) => resolve(message.port))
+    child.once('exit', (code) => reject(new Error(`${name} stopped at once (exit code ${code ?? 'none'})`)))
+  })
+  return { child, port }
+}
+
+/** How long until one that could not be started is started again, in milliseconds of real time. */
+const againMs = 5000
+
+/** Starts a stand-in and waits until it listens. Where it dies it is started again. */
+export async function startStandIn(program: Program, onFault: (fault: unknown) => void): Promise<StandIn> {
+  let isStopped = false
+  let listening = await start(program)
+  const watch = ({ child }: Listening) => {
+    child.once('exit', (code, signal) => {
+      if (isStopped) return
+      const how = signal ?? `exit code ${code ?? 'none'}`
+      onFault(new Error(`${program.name} ended (${how}) and is started again`))
+      restart()
+    })
+  }
+  const restart = () => {
+    if (isStopped) return
+    start(program).then(
+      (again) => {
+        listening = again
+        watch(again)
+        if (isStopped) again.child.disconnect()
+      },
+      (fault: unknown) => {
+        onFault(fault)
+        setTimeout(restart, againMs).unref()
+      },
+    )
+  }
+  watch(listening)
+  return {
+    port: () => listening.port,
+    stop: () =>
+      new Promise((resolve) => {
+        isStopped = true
+        const { child } = listening
+        child.once('exit', () => resolve())
+        if (child.connected) child.disconnect()
+        else resolve()
+      }),
+  }
+}
