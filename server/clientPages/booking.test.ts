@@ -377,14 +377,23 @@ describe('the pages of a booking', () => {
     const path = await booked('scanned@mail.example', saturday + 16 * dayMs)
     const { clientLinks } = running.application.settings.required()
     const [row] = bookingsAt(saturday + 16 * dayMs)
+    const bookingId = String(row?.['id'])
+    const asked = { amountCents: 5_000, dueOn: null }
+    const added = running.commands.addInvoice(call('addInvoice'), bookingId, asked)
+    if (!added.ok) throw new Error(added.problem.sentence)
     const facts = {
       ...exampleFacts,
-      bookingUrl: clientLinks.booking(String(row?.['id'])),
+      // What a client confirms themselves has that link as well.
+      booking: exampleFacts.booking && { ...exampleFacts.booking, status: 'requested' as const },
+      service: { ...lesson, offer: { ...lesson.offer, confirms: 'by the client' as const } },
+      payUrl: clientLinks.pay(added.value.id),
+      bookingUrl: clientLinks.booking(bookingId),
       allUrl: clientLinks.all(String(row?.['clientId'])),
       optOutUrl: clientLinks.optOut(String(row?.['clientId'])),
     }
     const links = linkFields.map((name) => new URL(fieldValue(name, facts, 'en')).pathname)
     expect(links).toContain(`${path}/cancel`)
+    expect(links).toContain(`${path}/confirm`)
     // What was booked is told first.
     await running.pump.advance(running.application.clock.now() + hourMs)
     const before = contents()

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import express, { type Request, type Router } from 'express'
 import { bookingWords } from '#core/engine/following/bookingStatus.ts'
 import { escapeHtml } from '#core/letters/html.ts'
@@ -86,6 +87,15 @@ function stateOf(running: RunningApplication, { invoice, language, words }: Foun
   return `${note === null ? '' : `<p class="alert" role="status">${note}</p>`}${way}`
 }
 
+/** What a text says as JSON; null: it is none. */
+function readJson(text: string): unknown {
+  try {
+    return JSON.parse(text)
+  } catch {
+    return null
+  }
+}
+
 /**
  * The page of an invoice for its client, and where the page for paying tells what came in. Only what is signed counts,
  * and each payment once.
@@ -114,14 +124,15 @@ export function payRoutes(router: Router, running: RunningApplication) {
       response.status(401).json({ title: 'The signature is wrong.' })
       return
     }
-    const told = toldPayment.safeParse(JSON.parse(text))
+    const told = toldPayment.safeParse(readJson(text))
     if (!told.success) {
       response.status(400).json({ title: 'This is not what came of a payment.' })
       return
     }
     const { about, reference, cents, outcome } = told.data
     if (outcome === 'paid') {
-      const call = callOf('receivePayment', `payment-${reference}`.slice(0, 64))
+      const once = createHash('sha256').update(`${about} ${reference}`).digest('hex').slice(0, 40)
+      const call = callOf('receivePayment', `payment-${once}`)
       const received = commands.receivePayment(call, about, { reference, cents })
       if (!received.ok) {
         response.status(404).json({ title: received.problem.sentence })
