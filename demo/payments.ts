@@ -8,8 +8,9 @@ import type { RunningApplication } from '#server/engine/runningApplication.ts'
 import type { DemoBooking } from './bookings.ts'
 import { business } from './business.ts'
 
-/** Who of the demo pays otherwise than in time: nothing, only the deposit, or a part of that. */
-const otherwise: Readonly<Record<string, 'nothing' | 'the deposit' | 'a part'>> = {
+/** Who of the demo pays otherwise than in time: nothing, only the deposit, a part of that, or all of it early. */
+const otherwise: Readonly<Record<string, 'nothing' | 'the deposit' | 'a part' | 'early'>> = {
+  siltanen: 'early',
   nightingale: 'the deposit',
   hartung: 'a part',
   dunkelberg: 'nothing',
@@ -45,6 +46,7 @@ export function paymentsOf(
   }
   if (how === 'nothing') return []
   const first = { at: madeAt + depositAfterMs, run: pay(how === 'a part' ? partCents : Infinity) }
-  const second = { at: Math.max(startAt - balanceBeforeMs, first.at + dayMs), run: pay(Infinity) }
-  return how === undefined ? [first, second] : [first]
+  const secondAt = how === 'early' ? 0 : startAt - balanceBeforeMs
+  const second = { at: Math.max(secondAt, first.at + dayMs), run: pay(Infinity) }
+  return how === undefined || how === 'early' ? [first, second] : [first]
 }

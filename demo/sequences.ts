@@ -122,6 +122,8 @@ const beforeFlights: readonly DemoSequence[] = [
           atTime: '09:00',
         },
         onlyIf: { field: 'invoice.asks for', comparison: 'is', value: 'balance' },
+        // Who books at short notice is told by the confirmation.
+        ifLate: 'drop',
         repeat: {
           every: { amount: 4, unit: 'days' },
           untilCondition: { field: 'invoice.paid', comparison: 'is', value: true },
@@ -176,7 +178,7 @@ const whenItChanges: readonly DemoSequence[] = [
 ]
 
 const afterwards: readonly DemoSequence[] = [
-  sequence('sq_landed', 'After the landing', 'live', 'past', {
+  sequence('sq_landed', 'After the landing', 'live', 'present', {
     start: { on: 'booking confirmed', serviceIds: flights },
     steps: [
       plain({
@@ -232,7 +234,7 @@ const afterwards: readonly DemoSequence[] = [
 const hasAnswered = { field: 'since the run started: answered', comparison: 'is', value: true } as const
 
 const charters: readonly DemoSequence[] = [
-  sequence('sq_enquiry', 'A private charter is asked for', 'live', 'past', {
+  sequence('sq_enquiry', 'A private charter is asked for', 'live', 'present', {
     start: { on: 'enquiry received' },
     steps: [
       mail({ id: 'st_enquiry-asked', letterId: 'lt_asked', purpose: 'confirmation', timing: atOnce }),

@@ -1,11 +1,11 @@
 import { z } from 'zod'
-import { makeBookingInput, moveBookingInput } from '../engine/commands/bookingCommands.ts'
+import { changeBookingInput, makeBookingInput, moveBookingInput } from '../engine/commands/bookingCommands.ts'
 import { manyBookingsAct, seenBooking } from '../engine/commands/manyBookings.ts'
 import { invoiceInput, paymentInput } from '../engine/commands/paymentCommands.ts'
 import { booking } from '../model/booking.ts'
 import { serviceId } from '../model/business.ts'
 import { instant, isoDate } from '../model/values.ts'
-import { ask, changed, command, commandOn, made, tell } from './described.ts'
+import { ask, change, changed, command, commandOn, made, tell } from './described.ts'
 import { announcement, bookingLine, bookingView, manyAnswer } from './views.ts'
 
 /** One start of a service, with all who have booked it; with nobody where it is only offered. */
@@ -79,6 +79,12 @@ export const bookingEndpoints = {
     path: '/api/bookings/:id/move',
     summary: 'Give a booking another time',
     body: z.object({ ...commandOn, times: moveBookingInput }).strict(),
+    answer: changed,
+  }),
+  changeBooking: change({
+    path: '/api/bookings/:id',
+    summary: 'Change how many a booking is for, who takes part, pays and is in charge, and what was answered',
+    body: z.object({ ...commandOn, facts: changeBookingInput }).strict(),
     answer: changed,
   }),
   askAboutBooking: tell({

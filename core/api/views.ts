@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { invoice } from '../model/dealings.ts'
 import { booking, bookingId, bookingStatus } from '../model/booking.ts'
 import { business, person, service, serviceId } from '../model/business.ts'
-import { client, clientId } from '../model/client.ts'
+import { client, clientId, contact } from '../model/client.ts'
 import { event } from '../model/event.ts'
 import { letterId, letterMoment, ownWords } from '../model/letter.ts'
 import { run, sequenceState } from '../model/sequence.ts'
@@ -335,6 +335,8 @@ export const bookingView = z.object({
   history: z.array(historyLine),
   seatsTaken: z.number().int(),
   invoices: z.array(invoice),
+  /** The client's, to name who takes part and who pays. */
+  contacts: z.array(contact),
 })
 export type BookingView = z.infer<typeof bookingView>
 

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { personId, serviceId } from './business.ts'
-import { clientId } from './client.ts'
+import { clientId, contactId } from './client.ts'
 import { idOf, instant, oneLine, severalLines } from './values.ts'
 
 export const bookingId = idOf('bk')
@@ -49,6 +49,18 @@ export const cancellation = z
   .strict()
 export type Cancellation = z.infer<typeof cancellation>
 
+/** Who of a client's contacts a booking is for. */
+export const bookingPeople = z
+  .object({
+    /** Null: the primary contact. */
+    payerId: contactId.nullable(),
+    /** Who takes part, as far as they are named; nobody: the primary contact. */
+    participantIds: z.array(contactId).max(100),
+  })
+  .strict()
+export type BookingPeople = z.infer<typeof bookingPeople>
+export const nobodyNamed: BookingPeople = { payerId: null, participantIds: [] }
+
 export const booking = z
   .object({
     id: bookingId,
@@ -63,6 +75,7 @@ export const booking = z
     /** Where it has several sessions, each with its own times; else empty. */
     sessions: z.array(session),
     answers: z.array(givenAnswer),
+    people: bookingPeople.default(nobodyNamed),
     /** Null: it is not cancelled, or nothing more is known of that. */
     cancellation: cancellation.nullable(),
     madeAt: instant,

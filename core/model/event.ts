@@ -12,6 +12,7 @@ export const eventId = idOf('ev')
 export const eventKind = z.enum([
   ...startActs,
   ...happeningKinds,
+  'booking changed',
   'client added',
   'client changed',
   'client held back',

@@ -28,6 +28,8 @@ export const recipientRule = z.discriminatedUnion('to', [
         'primary contact',
         'all contacts',
         'other contacts',
+        'who pays',
+        'who takes part',
         'person in charge',
         'team',
         'copy to self',

@@ -105,7 +105,7 @@ function planOpen(
 
 /** A plain step for all its recipients, as it counts for this service and client. */
 function planPlain(general: PlainStep, of: RunFacts, previous: Done, way: Way, pass: Pass): Stretch {
-  const { run, settings, facts, client, personInCharge } = of
+  const { run, settings, facts, client, personInCharge, booking } = of
   if (run.passedOver.includes(general.id)) return { planned: [], branches: [], done: previous }
   const varied = variedStep(general, run.sequenceId, of.serviceId, {
     ofServices: settings.variations,
@@ -117,7 +117,7 @@ function planPlain(general: PlainStep, of: RunFacts, previous: Done, way: Way, p
   const since = Math.max(varied.timingSince, run.timingSetAt[step.id] ?? 0, armSince)
   const { business, people } = settings
   const index = stepIndex(versionOf(settings, run.sequenceId, run.version), step.id)
-  const all = recipientsOfStep(step, { client, business, people, personInCharge }).map((recipient) =>
+  const all = recipientsOfStep(step, { client, business, people, personInCharge, booking }).map((recipient) =>
     stepFacts(of, step, recipient, since, index),
   )
   const { plans, done } =

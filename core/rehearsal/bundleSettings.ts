@@ -2,7 +2,7 @@ import { newInvoice } from '../model/dealings.ts'
 import { standardOffer } from '../model/offer.ts'
 import { writtenLetter } from '../letters/authoring.ts'
 import { letterWith } from '../letters/content.ts'
-import { freshHistory, type Booking } from '../model/booking.ts'
+import { freshHistory, nobodyNamed, type Booking } from '../model/booking.ts'
 import type { Client } from '../model/client.ts'
 import type { Letter } from '../model/letter.ts'
 import type { Variation } from '../model/variation.ts'
@@ -215,6 +215,7 @@ function bookingOf(one: Bundle['bookings'][number], settings: Settings): Booking
       endAt: momentOf(end, zone),
     })),
     answers: [],
+    people: nobodyNamed,
     cancellation: null,
     madeAt,
     statusAt: { [status]: madeAt },

@@ -1,6 +1,6 @@
 import { standardOffer } from '../model/offer.ts'
 import { instantOfLocal } from '../time/localText.ts'
-import { freshHistory, type Booking } from '../model/booking.ts'
+import { freshHistory, nobodyNamed, type Booking } from '../model/booking.ts'
 import type { Business, Person, Service } from '../model/business.ts'
 import type { Client } from '../model/client.ts'
 import { startRule, type Run, type Sequence, type SequenceVersion } from '../model/sequence.ts'
@@ -205,6 +205,7 @@ export function exampleBooking(startAt: number, madeAt: number): Booking {
     partySize: 2,
     sessions: [],
     answers: [],
+    people: nobodyNamed,
     cancellation: null,
     madeAt,
     statusAt: { confirmed: madeAt },

@@ -1,3 +1,4 @@
+import type { Booking } from '../model/booking.ts'
 import type { Business, Person } from '../model/business.ts'
 import { fullName, primaryContact, type Client, type Contact } from '../model/client.ts'
 import { reservedEndingOf, reservedSentence } from '../model/reservedAddress.ts'
@@ -22,6 +23,8 @@ export interface RecipientFacts {
   readonly business: Business
   readonly people: readonly Person[]
   readonly personInCharge: Person | null
+  /** Null: it is about none. */
+  readonly booking: Pick<Booking, 'people'> | null
 }
 
 /** Whether a recipient is one of a client's contacts; a colleague's copy is not one of the client's messages. */
@@ -82,8 +85,18 @@ function ofBusiness(id: string, { senderName, senderAddress, phone }: Business, 
   return { id, name: senderName, email: senderAddress, phone, contact: null, letterId }
 }
 
+/** Who pays for a booking: the contact that is named, else the primary one. */
+export const payerOf = (client: Client, booking: RecipientFacts['booking']) =>
+  client.contacts.find(({ id }) => id === booking?.people.payerId) ?? primaryContact(client)
+
+/** Who takes part, as far as contacts are named; else the primary one. */
+export function participantsOf(client: Client, booking: RecipientFacts['booking']): readonly Contact[] {
+  const named = client.contacts.filter(({ id }) => booking?.people.participantIds.includes(id))
+  return named.length === 0 ? [primaryContact(client)] : named
+}
+
 function byRule(rule: RecipientRule, facts: RecipientFacts): readonly Recipient[] {
-  const { client, business, people, personInCharge } = facts
+  const { client, business, people, personInCharge, booking } = facts
   const { letterId } = rule
   switch (rule.to) {
     case 'primary contact':
@@ -96,6 +109,10 @@ function byRule(rule: RecipientRule, facts: RecipientFacts): readonly Recipient[
       return client.contacts
         .filter(({ isPrimary }) => !isPrimary)
         .map((one) => ofContact(client, one, letterId))
+    case 'who pays':
+      return [ofContact(client, payerOf(client, booking), letterId)]
+    case 'who takes part':
+      return participantsOf(client, booking).map((one) => ofContact(client, one, letterId))
     case 'named contacts':
       return client.contacts
         .filter(({ id }) => rule.contactIds.includes(id))

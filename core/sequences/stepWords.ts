@@ -46,6 +46,8 @@ function recipientWords(rule: RecipientRule, personName: PersonName): string {
     case 'primary contact':
     case 'all contacts':
     case 'other contacts':
+    case 'who pays':
+    case 'who takes part':
     case 'person in charge':
     case 'team':
     case 'copy to self':
@@ -64,6 +66,8 @@ export const recipientNames = {
   'primary contact': 'the primary contact',
   'all contacts': 'all contacts',
   'other contacts': 'the other contacts',
+  'who pays': 'who pays for the booking',
+  'who takes part': 'who takes part',
   'person in charge': 'the person in charge',
   team: 'the team',
   'copy to self': 'us, as a copy',

@@ -64,6 +64,7 @@ export function asBooking(row: Record<string, unknown>): Booking {
     toldJson,
     answersJson,
     cancellationJson,
+    peopleJson,
     ...plain
   } = row
   return booking.parse({
@@ -75,11 +76,15 @@ export function asBooking(row: Record<string, unknown>): Booking {
     told: fromJson(toldJson),
     answers: fromJson(answersJson),
     cancellation: fromJson(cancellationJson),
+    people: fromJson(peopleJson),
   })
 }
 
 export function putBooking(statements: Statements, put: Booking) {
-  const { sessions, statusAt, history, settling, told, answers, cancellation, ...plain } = kept(booking, put)
+  const { sessions, statusAt, history, settling, told, answers, cancellation, people, ...plain } = kept(
+    booking,
+    put,
+  )
   statements.run('putBooking', {
     ...plain,
     sessionsJson: asJson(sessions),
@@ -89,6 +94,7 @@ export function putBooking(statements: Statements, put: Booking) {
     toldJson: asJson(told),
     answersJson: asJson(answers),
     cancellationJson: cancellation && asJson(cancellation),
+    peopleJson: asJson(people),
   })
 }
 

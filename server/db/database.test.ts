@@ -144,7 +144,8 @@ test('a business that was there before keeps its e-mails for ever until somebody
     DROP INDEX variations_of_service; DROP INDEX enquiries_of_service; DROP INDEX contacts_by_address;
     ALTER TABLE services DROP COLUMN offer_json; ALTER TABLE services DROP COLUMN revision;
     ALTER TABLE business DROP COLUMN revision; ALTER TABLE bookings DROP COLUMN answers_json;
-    ALTER TABLE bookings DROP COLUMN cancellation_json; DROP INDEX invoices_by_number;
+    ALTER TABLE bookings DROP COLUMN cancellation_json; ALTER TABLE bookings DROP COLUMN people_json;
+    DROP INDEX invoices_by_number;
     ALTER TABLE invoices DROP COLUMN number; ALTER TABLE invoices DROP COLUMN reason;
     ALTER TABLE invoices DROP COLUMN payments_json; ALTER TABLE invoices DROP COLUMN voided_at; PRAGMA user_version = 11;`)
   database.close()

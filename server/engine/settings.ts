@@ -80,16 +80,19 @@ function readSettings(
   }
 }
 
+const nowhere = () => 'https://nowhere.invalid/'
+
+/**
+ * Links where nothing is sent, as where differences are worked out: what they lead to does not matter, but that there
+ * are some does, else a message would lack them.
+ */
+const unsent: Settings['clientLinks'] = { optOut: nowhere, booking: nowhere, all: nowhere, pay: nowhere }
+
 /** Settings are read once and kept until something in them is written. */
 export function createSettingsSource(
   statements: Statements,
   ways: SendingWays = { canSend: true, isRealMail: false },
-  clientLinks: Settings['clientLinks'] = {
-    optOut: () => '',
-    booking: () => '',
-    all: () => '',
-    pay: () => '',
-  },
+  clientLinks: Settings['clientLinks'] = unsent,
 ): SettingsSource {
   let kept: Settings | null = null
   let holidays: HolidayName | null = null

@@ -93,7 +93,7 @@ describe('who may ask what', () => {
   const ofAnybody = ['firstRun', 'session', 'signIn', 'signInToDemo']
   const ofTeam = [
     ...['businessSettings', 'startSettingsDifference', 'usesOfService'],
-    ...['actOnBookings', 'addInvoice', 'notePayment', 'timetable', 'voidInvoice'],
+    ...['actOnBookings', 'addInvoice', 'changeBooking', 'notePayment', 'timetable', 'voidInvoice'],
     ...['actOnSends', 'addClient', 'addFile', 'addLetter', 'addOwnWord', 'addSequence', 'addTask', 'alike'],
     ...['archiveLetter', 'askAboutBooking', 'askAboutClient', 'askAboutSends', 'audience', 'backToApproval'],
     ...[

@@ -17,10 +17,12 @@ function bookingView({ application }: RunningApplication, id: string) {
   const booking = readBooking(statements, id)
   if (!booking) throw new Refusal('not found', 'There is no such booking.')
   const settings = application.settings.required()
+  const client = readClient(statements, booking.clientId)
   const service = serviceOf(settings, booking.serviceId)
   return {
     booking,
-    clientName: readClient(statements, booking.clientId)?.name ?? '',
+    clientName: client?.name ?? '',
+    contacts: client?.contacts ?? [],
     service,
     personInCharge: settings.people.find((one) => one.id === booking.personInChargeId) ?? null,
     placeZone: placeZone(settings, service).name,
@@ -99,6 +101,9 @@ export function bookingRoutes(router: Router, running: RunningApplication) {
     const call = asking(body.act, personId)
     return askedOf(() => valueOf(commands.onBooking(call, id, body))).announcement
   })
+  serve(router, statements, endpoints.changeBooking, ({ parameters, body, called }) =>
+    valueOf(commands.changeBooking(called('changeBooking'), parameters.id, body.revision, body.facts)),
+  )
   serve(router, statements, endpoints.settleBooking, ({ parameters, body, called }) =>
     valueOf(commands.settleNow(called('settleNow'), parameters.id, body.revision)),
   )

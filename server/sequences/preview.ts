@@ -118,7 +118,13 @@ export function previewSequence(
       const told = { id, stepId, stepKind, occurrence, purpose, state, reason, trace: [...trace] }
       const { business, people } = settings
       const { client } = preview.facts
-      const name = recipientNamed(send.recipientId, { client, business, people, personInCharge: null })
+      const name = recipientNamed(send.recipientId, {
+        client,
+        business,
+        people,
+        personInCharge: null,
+        booking: null,
+      })
       const to = [name, address].filter(Boolean).join(' · ') || null
       return { ...told, action: say(send), to, at, goes }
     }),

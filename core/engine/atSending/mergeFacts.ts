@@ -32,7 +32,8 @@ export function sendFactsOf(send: Send, slice: Slice): SendFacts | null {
     ofClient: facts.variations,
   })
   const { business, people } = settings
-  const chosenFrom = { client: facts.client, business, people, personInCharge: of.personInCharge }
+  const { personInCharge, booking } = of
+  const chosenFrom = { client: facts.client, business, people, personInCharge, booking }
   const recipient = recipientsOfStep(step, chosenFrom).find(({ id }) => id === send.recipientId) ?? null
   return { of, step, recipient }
 }

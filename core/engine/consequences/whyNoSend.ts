@@ -73,13 +73,13 @@ function ofSend(send: FoundSend, slice: Slice, now: number): WhyNot {
 }
 
 function ofStep(step: PlainStep, of: RunFacts, now: number): WhyNot | null {
-  const { settings, client, personInCharge, run } = of
+  const { settings, client, personInCharge, booking, run } = of
   if (step.isOff) {
     const remedy = { kind: 'switch step on', sequenceId: run.sequenceId, stepId: step.id } as const
     return { code: 'off', sentence: 'This step is switched off here.', change: 'Switch it on.', remedy }
   }
   const { business, people } = settings
-  const recipients = recipientsOfStep(step, { client, business, people, personInCharge })
+  const recipients = recipientsOfStep(step, { client, business, people, personInCharge, booking })
   if (isMessage(step) && recipients.length === 0) {
     return {
       code: 'no recipient',

@@ -1,6 +1,8 @@
 import {
+  changeBooking,
   makeBooking,
   settleNow,
+  type ChangeBookingInput,
   type MakeBookingInput,
   type MoveBookingInput,
 } from '#core/engine/commands/bookingCommands.ts'
@@ -49,6 +51,10 @@ export function createBookingCommands(application: Application) {
     completeBooking: act('complete'),
     moveBooking: (call: CommandCall, id: string, revision: number, times: MoveBookingInput) =>
       asked(call, id, { act: 'move', revision, times }),
+    changeBooking: (call: CommandCall, id: string, revision: number, input: ChangeBookingInput) =>
+      onBooking(application, call, id, (slice, context) =>
+        changeBooking(slice, id, revision, input, seatsTaken, context),
+      ),
     /** Ends the settle time at once. */
     settleNow: (call: CommandCall, id: string, revision: number) =>
       onBooking(application, call, id, (slice, context) => settleNow(slice, id, revision, context)),

@@ -1,6 +1,8 @@
 import { afterEach, describe, expect, test } from '@jest/globals'
 import { startRule } from '#core/model/sequence.ts'
+import { field, words } from '#core/letters/authoring.ts'
 import { exampleStep, exampleSteps } from '#core/rehearsal/exampleBusiness.ts'
+import { putLetter } from '../../db/letterStore.ts'
 import { readSend } from '../../db/sendStore.ts'
 import { addSequence } from '../../db/settingsStore.ts'
 import { addBookedClient, call, openExample, testFolder } from '../../testing/seed.ts'
@@ -178,6 +180,29 @@ test(
     expect(seen.some((done) => done > 0 && done < count)).toBe(true)
     expect(answered).toBeGreaterThan(1)
     await differences.endAll()
+  },
+  threadMs,
+)
+
+test(
+  'what letters link to is there when a change is worked out: none of them is said to go no more',
+  async () => {
+    const of = await open()
+    const { store, settings } = of.application
+    const letter = settings.required().letters.find(({ id }) => id === 'lt_starter-reminder')
+    if (!letter) throw new Error('There is no such letter')
+    const linked = {
+      id: 'link',
+      kind: 'text' as const,
+      paragraphs: [words`Here: ${field('link.booking')}`],
+    }
+    putLetter(store.statements, { ...letter, sections: [...letter.sections, linked] }, null)
+    settings.forget()
+    addBookedClient(of.application, of.commands, 'Oona', 'oona@siltanen.example')
+    const ask = { sequenceId: 'sq_1', design, rollout: { ...forNobody, movesRunning: true } }
+    const { lines, announcementId } = await differenceOf(of, ask)
+    expect(lines.map(({ kind }) => kind)).toEqual(['moved'])
+    expect(of.commands.putIntoEffect(call('putIntoEffect'), ask, announcementId).ok).toBe(true)
   },
   threadMs,
 )

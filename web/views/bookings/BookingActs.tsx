@@ -112,11 +112,13 @@ const possible: Readonly<Record<BookingView['booking']['status'], readonly Booki
 interface BookingActsProps {
   readonly view: BookingView
   readonly considering: Considering
+  /** Its other facts are to be changed. */
+  readonly onChange: () => void
   readonly children: ReactNode
 }
 
 /** What makes sense to do with a booking at this moment; while something is considered, it stands in place of the facts. */
-export function BookingActs({ view, considering, children }: BookingActsProps) {
+export function BookingActs({ view, considering, onChange, children }: BookingActsProps) {
   const { status, settling, startAt } = view.booking
   const { now } = useBusiness()
   if (considering.doing !== null) return <Act view={view} considering={considering} />
@@ -145,6 +147,9 @@ export function BookingActs({ view, considering, children }: BookingActsProps) {
               </Button>
             )
           })}
+          <Button variant="default" onClick={onChange}>
+            Change facts…
+          </Button>
         </div>
       </div>
     </>

@@ -1,4 +1,4 @@
-import { Fragment } from 'react'
+import { Fragment, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import type { BookingView } from '#core/api/views.ts'
 import { moneyIn } from '#core/letters/language.ts'
@@ -14,6 +14,7 @@ import { statusWords } from '../../parts/statusWords.ts'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
 import { BookingActs } from './BookingActs.tsx'
+import { ChangeFacts } from './ChangeFacts.tsx'
 import styles from './BookingPage.module.css'
 import { Payments } from './Payments.tsx'
 import { Told } from './Told.tsx'
@@ -55,6 +56,33 @@ function Agreed({ view: { booking, service } }: { view: BookingView }) {
   )
 }
 
+/** Who takes part and who pays, where that is said. */
+function People({ view: { booking, contacts, clientName } }: { view: BookingView }) {
+  const { participantIds, payerId } = booking.people
+  const nameOf = (id: string) => {
+    const found = contacts.find((one) => one.id === id)
+    return found
+      ? [found.firstName, found.lastName].filter(Boolean).join(' ') || clientName
+      : 'no contact any more'
+  }
+  return (
+    <>
+      {participantIds.length > 0 && (
+        <>
+          <dt>Takes part</dt>
+          <dd>{participantIds.map(nameOf).join(', ')}</dd>
+        </>
+      )}
+      {payerId !== null && (
+        <>
+          <dt>Pays</dt>
+          <dd>{nameOf(payerId)}</dd>
+        </>
+      )}
+    </>
+  )
+}
+
 function Facts({ view }: { view: BookingView }) {
   const { booking, service, personInCharge, placeZone, seatsTaken } = view
   return (
@@ -76,6 +104,7 @@ function Facts({ view }: { view: BookingView }) {
           ({seatsTaken} of {service.seats} seats taken)
         </span>
       </dd>
+      <People view={view} />
       <dt>In charge</dt>
       <dd>{personInCharge?.name ?? 'nobody yet: the business'}</dd>
       <Agreed view={view} />
@@ -128,6 +157,7 @@ function Page({ view }: { view: BookingView }) {
   const { booking, clientName, service } = view
   const considering = useConsidering(view)
   const { doing, considered, newStartAt } = considering
+  const [isChanging, setIsChanging] = useState(false)
   return (
     <div className={table.page}>
       <div className={table.head}>
@@ -149,10 +179,14 @@ function Page({ view }: { view: BookingView }) {
         <Main view={view} considering={considering} />
         <aside className={`${table.sheet ?? ''} ${table.aside ?? ''}`} aria-label="The booking">
           <h2 className={table.group}>The booking</h2>
-          <BookingActs view={view} considering={considering}>
-            <Facts view={view} />
-          </BookingActs>
-          {doing === null && <Payments view={view} />}
+          {isChanging ? (
+            <ChangeFacts view={view} onClose={() => setIsChanging(false)} />
+          ) : (
+            <BookingActs view={view} considering={considering} onChange={() => setIsChanging(true)}>
+              <Facts view={view} />
+            </BookingActs>
+          )}
+          {doing === null && !isChanging && <Payments view={view} />}
         </aside>
       </div>
     </div>

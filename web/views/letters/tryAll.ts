@@ -1,3 +1,4 @@
+import { nobodyNamed } from '#core/model/booking.ts'
 import type { BookingZones } from '#core/letters/bookingWords.ts'
 import { freshHistory } from '#core/model/booking.ts'
 import type { AudienceRow } from '#core/api/letterEndpoints.ts'
@@ -69,6 +70,7 @@ function factsFor(row: AudienceRow, { pattern, services, people }: TrialShare, z
             partySize: partySize ?? 1,
             sessions: [],
             answers: [],
+            people: nobodyNamed,
             cancellation: null,
             madeAt: 0,
             statusAt: {},

@@ -14,7 +14,10 @@ function choicesFor(rule: RecipientRule, { people }: SettingsView) {
     ({ id, isActive }) => isActive || (rule.to === 'person' && rule.personId === id),
   )
   return [
-    { group: 'The client', items: choices('primary contact', 'all contacts', 'other contacts') },
+    {
+      group: 'The client',
+      items: choices('primary contact', 'all contacts', 'other contacts', 'who pays', 'who takes part'),
+    },
     ...(rule.to === 'named contacts'
       ? [{ group: 'By name', items: [{ value: rule.to, label: 'chosen contacts' }] }]
       : []),
