@@ -137,8 +137,8 @@ const pictures: readonly Picture[] = [
   {
     name: 'bookings',
     show: async (page) => {
-      await page.goto('/bookings/new')
-      await page.getByPlaceholder('choose a day').waitFor()
+      await page.goto('/bookings/week')
+      await page.getByRole('checkbox', { name: 'Choose all of Fri 15 May' }).check()
     },
   },
   { name: 'booking', show: bookingOf('Oona Siltanen') },

@@ -69,13 +69,22 @@ export function ChangeFacts({ view, onClose }: { view: BookingView; onClose: () 
   const { personInChargeId, people } = booking
   const [who, setWho] = useState<Named>({ personInChargeId, people })
   const [answers, setAnswers] = useState(answersOf(view))
-  const isWhole = typeof partySize === 'number'
   const facts = {
     partySize: Number(partySize),
     personInChargeId: who.personInChargeId,
     people: { ...who.people, participantIds: [...who.people.participantIds] },
     answers: answers.filter(({ answer }) => answer.trim() !== ''),
   }
+  const isWhole = typeof partySize === 'number'
+  const { people: named, answers: given } = booking
+  const present = {
+    partySize: booking.partySize,
+    personInChargeId,
+    people: { ...named, participantIds: [...named.participantIds] },
+    answers: given,
+  }
+  // Nothing is asked about before something is another.
+  const isOther = JSON.stringify(facts) !== JSON.stringify(present)
   const asked = { parameters: { id: booking.id }, body: { revision: booking.revision, facts } }
   return (
     <div className={table.form}>
@@ -102,7 +111,7 @@ export function ChangeFacts({ view, onClose }: { view: BookingView; onClose: () 
       ))}
       <ConsideredAct
         name="changeBooking"
-        asked={isWhole ? asked : null}
+        asked={isWhole && isOther ? asked : null}
         word="Change it"
         takesFocus={false}
         onClose={onClose}
