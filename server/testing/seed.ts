@@ -18,6 +18,7 @@ import type { Statements } from '../db/statements.ts'
 import type { Commands } from '../engine/commands/commands.ts'
 import { callOf, type Application } from '../engine/application.ts'
 import { openApplication, type RunningApplication } from '../engine/runningApplication.ts'
+import { startPaymentsHere } from '../standins/payments/start.ts'
 import { startPostOfficeHere } from '../standins/postOffice/start.ts'
 
 /** A fresh folder for one test's data. */
@@ -124,6 +125,7 @@ export async function openExample({
     clockStartsAt,
     allowsOwnNetwork: true,
     ...(hasPostOfficeBeside ? {} : { startPostOffice: startPostOfficeHere }),
+    startPayments: startPaymentsHere,
     onFault,
   })
   const { store, settings } = running.application
