@@ -102,7 +102,13 @@ export async function signInAt(address: string) {
     const from = Date.now()
     const reply = await fetch(`${address}/api/${path}`, {
       method,
-      headers: { Cookie: cookie, 'X-CSRF-Token': csrfToken, 'Content-Type': 'application/json' },
+      // A connection that is kept may be closed from the other side just as it is used again.
+      headers: {
+        Cookie: cookie,
+        'X-CSRF-Token': csrfToken,
+        'Content-Type': 'application/json',
+        Connection: 'close',
+      },
       ...(body ? { body: JSON.stringify(body) } : {}),
     })
     const json = (await reply.json()) as unknown
