@@ -6,7 +6,7 @@ import { SendRows } from './SendRows.tsx'
 import table from './timetable.module.css'
 
 /** So few stand there without being folded. */
-const fewLeftOut = 3
+const fewLeftOut = 6
 
 function LeftOut({ sends }: { sends: readonly SendLine[] }) {
   const [isOpen, setOpen] = useState(false)
