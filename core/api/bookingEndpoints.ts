@@ -1,12 +1,14 @@
 import { z } from 'zod'
-import { changeBookingInput, makeBookingInput, moveBookingInput } from '../engine/commands/bookingCommands.ts'
+import { makeBookingInput, moveBookingInput } from '../engine/commands/bookingCommands.ts'
+import { changeBookingInput } from '../engine/commands/bookingFacts.ts'
 import { manyBookingsAct, seenBooking } from '../engine/commands/manyBookings.ts'
 import { invoiceInput, paymentInput } from '../engine/commands/paymentCommands.ts'
 import { booking } from '../model/booking.ts'
 import { serviceId } from '../model/business.ts'
 import { instant, isoDate } from '../model/values.ts'
 import { ask, change, changed, command, commandOn, made, tell } from './described.ts'
-import { announcement, bookingLine, bookingView, manyAnswer } from './views.ts'
+import { announcement, manyAnswer } from './announcements.ts'
+import { bookingLine, bookingView } from './views.ts'
 
 /** One start of a service, with all who have booked it; with nobody where it is only offered. */
 const timetableLine = z.object({

@@ -11,13 +11,11 @@ import {
 import type { EngineContext } from '../engine/context.ts'
 import {
   enterStage,
-  issueInvoice,
-  payInvoice,
   receiveEnquiry,
   recordHappening,
-  setDueDate,
   setWishedDate,
 } from '../engine/commands/dealingCommands.ts'
+import { issueInvoice, payInvoice, setDueDate } from '../engine/commands/paymentCommands.ts'
 import type { Effect } from '../engine/effects.ts'
 import { setEvening, tellAgain, tickLine, untickLine } from '../engine/commands/eveningCommands.ts'
 import { tagged } from '../engine/following/perform.ts'

@@ -1,10 +1,8 @@
 import { z } from 'zod'
 import { instantOfLocal } from '../../time/localText.ts'
 import {
-  bookingPeople,
   bookingStatus,
   freshHistory,
-  givenAnswer,
   nobodyNamed,
   seatStatuses,
   type Booking,
@@ -25,7 +23,7 @@ import {
   type StatusByHand,
 } from '../following/bookingStatus.ts'
 import { cancellingFee } from '../../model/policy.ts'
-import { appendEvent, type EngineContext } from '../context.ts'
+import type { EngineContext } from '../context.ts'
 import type { Effect } from '../effects.ts'
 import { conclude } from '../following/react.ts'
 import { isSameTime, movedBooking, resuming, type BookedTimes } from '../following/bookingMove.ts'
@@ -57,17 +55,6 @@ export type MakeBookingInput = z.infer<typeof makeBookingInput>
 export const moveBookingInput = z.object(times).strict().refine(endsAfterStart, endFault)
 export type MoveBookingInput = z.infer<typeof moveBookingInput>
 
-/** What is known of a booking beside its times and its status, as a person changes it. */
-export const changeBookingInput = z
-  .object({
-    partySize: makeBookingInput.shape.partySize,
-    personInChargeId: personId.nullable(),
-    people: bookingPeople,
-    answers: z.array(givenAnswer).max(40, 'At most 40 answers.'),
-  })
-  .strict()
-export type ChangeBookingInput = z.infer<typeof changeBookingInput>
-
 /** Seats that others have already taken of a service during a stretch of time. */
 export type SeatsTaken = (
   serviceId: string,
@@ -88,7 +75,8 @@ export function timesAtPlace(
   return { startAt: instantOfLocal(zone, startLocal), endAt: instantOfLocal(zone, endLocal) }
 }
 
-function seatsProblem(
+/** Why so many people cannot be had then; null: they can. */
+export function seatsProblem(
   service: Service,
   wanted: Pick<Booking, 'startAt' | 'endAt' | 'partySize'>,
   exceptId: string | null,
@@ -101,6 +89,13 @@ function seatsProblem(
       ? `${service.name} has no seats left at that time.`
       : `${service.name} has only ${left} of ${service.seats} seats left at that time.`
   return refused<never>('no seats left', sentence, 'partySize')
+}
+
+/** Why somebody cannot be in charge; null: they can, or nobody is meant. */
+export function personProblem({ people }: Settings, personId: string | null) {
+  return personId === null || people.some(({ id, isActive }) => id === personId && isActive)
+    ? null
+    : refused<never>('not found', 'There is no such person in the team.', 'personInChargeId')
 }
 
 /** What is asked for when a booking is made, beside its times. */
@@ -121,16 +116,14 @@ export function bookAt(
   const { answers = [] } = input
   const service = settings.services.find((one) => one.id === input.serviceId && one.isActive)
   if (!service) return refused('not found', 'There is no such service.', 'serviceId')
-  const inCharge = input.personInChargeId
-  if (inCharge !== null && !settings.people.some((one) => one.id === inCharge && one.isActive)) {
-    return refused('not found', 'There is no such person in the team.', 'personInChargeId')
-  }
+  const nobody = personProblem(settings, input.personInChargeId)
+  if (nobody) return nobody
   if (endAt <= startAt) return refused('invalid', endFault.message, 'endLocal')
   const booking: Booking = {
     id: context.newId('bk'),
     clientId: facts.client.id,
     serviceId: service.id,
-    personInChargeId: inCharge,
+    personInChargeId: input.personInChargeId,
     status: input.status,
     startAt,
     endAt,
@@ -168,7 +161,8 @@ export function makeBooking(
 
 type Found = Result<Booking>
 
-function findBooking({ facts }: Slice, bookingId: string, revision: number): Found {
+/** A booking in the revision that an act was decided on. */
+export function findBooking({ facts }: Slice, bookingId: string, revision: number): Found {
   const booking = facts.bookings.find((one) => one.id === bookingId)
   if (!booking) return refused('not found', 'There is no such booking.')
   if (booking.revision !== revision) {
@@ -234,6 +228,14 @@ export const missBooking: StatusCommand = (slice, bookingId, revision, context) 
 /** It has taken place, said before that is so by itself. */
 export const completeByHand: StatusCommand = (slice, bookingId, revision, context) =>
   changeStatus(slice, bookingId, revision, 'completed', context)
+
+/** What a person of the team makes of a booking's status. */
+export const statusCommands = {
+  confirm: confirmBooking,
+  cancel: cancelBooking,
+  miss: missBooking,
+  complete: completeByHand,
+} as const
 
 /** A booking gets other times, which may lie in the past: then it is only put right. */
 export function moveTo(
@@ -322,69 +324,6 @@ export function completeBooking(slice: Slice, bookingId: string, context: Engine
   const sentence = `Booking completed: ${bookingWords(slice.settings, booking)}.`
   const effects = bookingChange(slice.settings, completed, 'booking completed', sentence, context)
   return conclude(slice, effects, context)
-}
-
-function factsFault(
-  slice: Slice,
-  { partySize, personInChargeId, people }: ChangeBookingInput,
-): Result<never> | null {
-  const { settings, facts } = slice
-  const isInTeam = settings.people.some(({ id, isActive }) => id === personInChargeId && isActive)
-  if (personInChargeId !== null && !isInTeam) {
-    return refused('not found', 'There is no such person in the team.', 'personInChargeId')
-  }
-  const known = facts.client.contacts.map(({ id }) => id)
-  const named = [...people.participantIds, ...(people.payerId === null ? [] : [people.payerId])]
-  if (named.some((id) => !known.includes(id))) {
-    return refused('not found', 'One of these people is no contact of the client any more.', 'people')
-  }
-  if (new Set(people.participantIds).size !== people.participantIds.length) {
-    return refused('invalid', 'Somebody is named twice.', 'people')
-  }
-  const count = people.participantIds.length
-  return count > partySize
-    ? refused('invalid', `${count} people are named, but it is for ${partySize}.`, 'partySize')
-    : null
-}
-
-/** What of a booking's facts is another by now, as words. */
-function factsChanged(old: Booking, next: Booking, { settings }: Slice): readonly string[] {
-  const inCharge = settings.people.find(({ id }) => id === next.personInChargeId)?.name ?? 'the business'
-  const isOther = (part: 'people' | 'answers') => JSON.stringify(old[part]) !== JSON.stringify(next[part])
-  return [
-    ...(old.partySize === next.partySize ? [] : [`for ${next.partySize} instead of ${old.partySize}`]),
-    ...(old.personInChargeId === next.personInChargeId ? [] : [`in charge now ${inCharge}`]),
-    ...(isOther('people') ? ['other people named'] : []),
-    ...(isOther('answers') ? ['other answers'] : []),
-  ]
-}
-
-/** Other facts of a booking: how many it is for, who takes part and pays, who is in charge, what was answered. */
-export function changeBooking(
-  slice: Slice,
-  bookingId: string,
-  revision: number,
-  input: ChangeBookingInput,
-  seatsTaken: SeatsTaken,
-  context: EngineContext,
-): Result<readonly Effect[]> {
-  const found = findBooking(slice, bookingId, revision)
-  if (!found.ok) return found
-  const old = found.value
-  const fault = factsFault(slice, input)
-  if (fault) return fault
-  const answers = input.answers.filter(({ answer }) => answer !== '')
-  const next: Booking = { ...old, ...input, answers, revision: old.revision + 1 }
-  const changes = factsChanged(old, next, slice)
-  if (changes.length === 0) return refused('invalid', 'Nothing is different.')
-  const service = serviceOf(slice.settings, old.serviceId)
-  const takesMore = next.partySize > old.partySize && seatStatuses.includes(old.status)
-  const noSeats = takesMore ? seatsProblem(service, next, old.id, seatsTaken) : null
-  if (noSeats) return noSeats
-  const sentence = `Booking changed: ${changes.join(', ')}.`
-  const about = { clientId: old.clientId, subject: { kind: 'booking', id: old.id } } as const
-  const event = appendEvent(context, 'booking changed', about, sentence)
-  return done(conclude(slice, [{ kind: 'put booking', booking: next }, event], context))
 }
 
 /** Ends the settle time of a booking at once: what is left to tell is told now. */

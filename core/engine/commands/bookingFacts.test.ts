@@ -11,7 +11,8 @@ import {
 import { createWorld, type World } from '../../rehearsal/world.ts'
 import { dayMs } from '../../time/calendar.ts'
 import { realZones } from '../../time/realZones.ts'
-import { cancelBooking, changeBooking, makeBooking, type ChangeBookingInput } from './bookingCommands.ts'
+import { cancelBooking, makeBooking } from './bookingCommands.ts'
+import { changeBooking, type ChangeBookingInput } from './bookingFacts.ts'
 
 /* Who a booking is for, and what changes with that. */
 

@@ -1,14 +1,11 @@
-import type { Enquiry, Happening, Invoice } from '../../model/dealings.ts'
-import { openOf } from '../../model/policy.ts'
+import type { Enquiry, Happening } from '../../model/dealings.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
 import { placeZone, serviceOf, type Slice } from '../../planning/slice.ts'
 import { epochDayOf } from '../../time/calendar.ts'
 import { instantAt } from '../../time/zones.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
 import type { Effect } from '../effects.ts'
-import { aboutInvoice, issued } from '../following/invoicing.ts'
 import { conclude } from '../following/react.ts'
-import { byHand, paidBy } from './paymentCommands.ts'
 
 type Decided = Result<readonly Effect[]>
 
@@ -112,35 +109,4 @@ export function enterStage(slice: Slice, enquiryId: string, stage: string, conte
   const enquiry = slice.facts.enquiries.find(({ id }) => id === enquiryId)
   if (!enquiry) return refused('not found', 'There is no such enquiry.')
   return done(conclude(slice, enteredStage(enquiry, stage, context), context))
-}
-
-export const issueInvoice = (slice: Slice, invoice: Invoice, context: EngineContext): Decided =>
-  done(conclude(slice, issued(invoice, context), context))
-
-/** An invoice gets another due date, or loses it. */
-export function setDueDate(
-  slice: Slice,
-  invoiceId: string,
-  dueOn: string | null,
-  context: EngineContext,
-): Decided {
-  const invoice = slice.facts.invoices.find(({ id }) => id === invoiceId)
-  if (!invoice) return refused('not found', 'There is no such invoice.')
-  const changed: Invoice = { ...invoice, dueOn, dueSetAt: context.now }
-  const event = appendEvent(context, 'invoice changed', aboutInvoice(invoice), `Due: ${dueOn ?? 'no date'}.`)
-  return done(conclude(slice, [{ kind: 'put invoice', invoice: changed }, event], context))
-}
-
-/** The rest of an invoice is paid, as a person of the team says. */
-export function payInvoice(slice: Slice, invoiceId: string, context: EngineContext): Decided {
-  const invoice = slice.facts.invoices.find(({ id }) => id === invoiceId)
-  if (!invoice) return refused('not found', 'There is no such invoice.')
-  if (invoice.paidAt !== null) return refused('not allowed now', 'This invoice has been paid already.')
-  const open = openOf(invoice)
-  if (open > 0) {
-    return done(conclude(slice, paidBy(invoice, byHand(invoice, open, context.now), context), context))
-  }
-  const paid = appendEvent(context, 'invoice paid', aboutInvoice(invoice), 'Nothing is left to pay.')
-  const put: Effect = { kind: 'put invoice', invoice: { ...invoice, paidAt: context.now } }
-  return done(conclude(slice, [put, paid], context))
 }

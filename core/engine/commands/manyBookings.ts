@@ -7,14 +7,7 @@ import { epochDayOf, minuteOfDay, minuteMs } from '../../time/calendar.ts'
 import { instantAt, wallAt } from '../../time/zones.ts'
 import type { EngineContext } from '../context.ts'
 import type { Effect } from '../effects.ts'
-import {
-  cancelBooking,
-  completeByHand,
-  confirmBooking,
-  missBooking,
-  moveAhead,
-  type SeatsTaken,
-} from './bookingCommands.ts'
+import { moveAhead, statusCommands, type SeatsTaken } from './bookingCommands.ts'
 import { oneByOne, type ManyDone } from './oneByOne.ts'
 
 /** A booking in the revision an act was decided on. */
@@ -52,21 +45,10 @@ function actOn(
   seatsTaken: SeatsTaken,
   context: EngineContext,
 ): Result<readonly Effect[]> {
-  switch (asked.act) {
-    case 'confirm':
-      return confirmBooking(slice, id, revision, context)
-    case 'cancel':
-      return cancelBooking(slice, id, revision, context)
-    case 'miss':
-      return missBooking(slice, id, revision, context)
-    case 'complete':
-      return completeByHand(slice, id, revision, context)
-    case 'move': {
-      const booking = slice.facts.bookings.find((one) => one.id === id)
-      if (!booking) return refused('not found', 'There is no such booking.')
-      return moveAhead(slice, id, revision, timesOn(slice, booking, asked), seatsTaken, context)
-    }
-  }
+  if (asked.act !== 'move') return statusCommands[asked.act](slice, id, revision, context)
+  const booking = slice.facts.bookings.find((one) => one.id === id)
+  if (!booking) return refused('not found', 'There is no such booking.')
+  return moveAhead(slice, id, revision, timesOn(slice, booking, asked), seatsTaken, context)
 }
 
 /** Seats taken as an act on many bookings goes on: with what it has decided already and is not stored yet. */

@@ -31,7 +31,7 @@ const found = ({ facts }: Slice, id: string): Result<Invoice> => {
 }
 
 /** What a person notes as paid, as it is told from other payments of an invoice. */
-export const byHand = ({ payments }: Invoice, cents: number, at: number): Payment => ({
+const byHand = ({ payments }: Invoice, cents: number, at: number): Payment => ({
   reference: `hand-${payments.length + 1}`,
   at,
   cents,
@@ -39,7 +39,7 @@ export const byHand = ({ payments }: Invoice, cents: number, at: number): Paymen
 })
 
 /** Money that came in for an invoice: part of it, or the last. */
-export function paidBy(invoice: Invoice, payment: Payment, context: EngineContext): readonly Effect[] {
+function paidBy(invoice: Invoice, payment: Payment, context: EngineContext): readonly Effect[] {
   const payments = [...invoice.payments, payment]
   const paid = paidFor({ payments })
   const isWhole = invoice.paidAt === null && paid >= invoice.amountCents
@@ -101,7 +101,7 @@ export function addInvoice(
   if (!booking) return refused('not found', 'There is no such booking.')
   const { clientId } = booking
   const asked = { id: context.newId('in'), clientId, bookingId, amountCents, dueOn, reason: 'other' } as const
-  return done(conclude(slice, issued(newInvoice(asked, context.now), context), context))
+  return issueInvoice(slice, newInvoice(asked, context.now), context)
 }
 
 /** An invoice is taken back by a person; what was paid of it is paid back by one. */
@@ -113,4 +113,32 @@ export function voidInvoice(slice: Slice, id: string, context: EngineContext): D
   const effects = voided(invoice.value, 'A person took it back.', slice, context)
   const back = paid > 0 ? payBack(slice, paid, 'the invoice is void', null, context) : []
   return done(conclude(slice, [...effects, ...back], context))
+}
+
+export const issueInvoice = (slice: Slice, invoice: Invoice, context: EngineContext): Decided =>
+  done(conclude(slice, issued(invoice, context), context))
+
+/** An invoice gets another due date, or loses it. */
+export function setDueDate(
+  slice: Slice,
+  invoiceId: string,
+  dueOn: string | null,
+  context: EngineContext,
+): Decided {
+  const invoice = found(slice, invoiceId)
+  if (!invoice.ok) return invoice
+  const changed: Invoice = { ...invoice.value, dueOn, dueSetAt: context.now }
+  const event = appendEvent(context, 'invoice changed', aboutInvoice(changed), `Due: ${dueOn ?? 'no date'}.`)
+  return done(conclude(slice, [{ kind: 'put invoice', invoice: changed }, event], context))
+}
+
+/** The rest of an invoice is paid, as a person of the team says. */
+export function payInvoice(slice: Slice, id: string, context: EngineContext): Decided {
+  const invoice = found(slice, id)
+  if (!invoice.ok) return invoice
+  const { amountCents, paidAt } = invoice.value
+  if (amountCents > 0 || paidAt !== null) return notePayment(slice, id, openOf(invoice.value), context)
+  const paid = appendEvent(context, 'invoice paid', aboutInvoice(invoice.value), 'Nothing is left to pay.')
+  const put: Effect = { kind: 'put invoice', invoice: { ...invoice.value, paidAt: context.now } }
+  return done(conclude(slice, [put, paid], context))
 }

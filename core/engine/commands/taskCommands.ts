@@ -8,6 +8,7 @@ import { longDate } from '../../time/format.ts'
 import { dayAt } from '../../time/zones.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
 import type { Effect } from '../effects.ts'
+import { taskSet } from '../following/taskSet.ts'
 
 /** What a person says of a task: what is to be done, by when, by whom. */
 export const taskInput = task.pick({ title: true, dueOn: true, personId: true }).strict()
@@ -36,10 +37,8 @@ export function addTask(
 ): Result<readonly Effect[]> {
   const wrong = fault(settings, input, context.now)
   if (wrong) return wrong
-  const id = context.newId('tk')
-  const set: Task = { ...input, id, clientId, subject: null, madeAt: context.now, doneAt: null }
   const words = `Task for ${dayOf(input.dueOn)}: ${input.title}.`
-  return done([{ kind: 'put task', task: set }, appendEvent(context, 'task set', about(set), words)])
+  return done(taskSet({ ...input, clientId, subject: null }, words, context))
 }
 
 /** Another day, other hands or other words for a task that is still open. */

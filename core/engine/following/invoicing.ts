@@ -8,7 +8,8 @@ import { isoDateOf, type EpochDay } from '../../time/calendar.ts'
 import { dayAt } from '../../time/zones.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
 import type { Effect } from '../effects.ts'
-import { stoppedRun } from './stopRuns.ts'
+import { taskSet } from './taskSet.ts'
+import { nameOfRun, stoppedRun } from './stopRuns.ts'
 
 /*
  * The invoices of a booking follow it: asked for once it is confirmed, due with it where it moves, as much as the people
@@ -84,16 +85,17 @@ function issuedFor(
 export function voided(
   invoice: Invoice,
   why: string,
-  { settings, facts }: Slice,
+  slice: Slice,
   context: EngineContext,
 ): readonly Effect[] {
-  const runs = facts.runs.filter(({ subject, state }) => subject.id === invoice.id && state === 'running')
-  const nameOf = (id: string) => settings.sequences.find((one) => one.id === id)?.name ?? id
+  const runs = slice.facts.runs.filter(
+    ({ subject, state }) => subject.id === invoice.id && state === 'running',
+  )
   return [
     { kind: 'put invoice', invoice: { ...invoice, voidedAt: context.now } },
     appendEvent(context, 'invoice changed', aboutInvoice(invoice), `Void: ${invoiceWords(invoice)}. ${why}`),
     ...runs.flatMap((run) =>
-      stoppedRun(run, nameOf(run.sequenceId), 'invoice void', 'The invoice is void.', context),
+      stoppedRun(run, nameOfRun(slice, run), 'invoice void', 'The invoice is void.', context),
     ),
   ]
 }
@@ -109,29 +111,21 @@ export function payBack(
   const { client } = facts
   const title = `Pay back ${moneyIn('en', cents)} to ${client.name}: ${why}`.slice(0, 200)
   const dueOn = isoDateOf(today(settings, context.now))
-  const id = context.newId('tk')
-  const task = {
-    id,
-    clientId: client.id,
-    subject: null,
-    title,
-    dueOn,
-    personId,
-    madeAt: context.now,
-    doneAt: null,
-  }
-  return [
-    { kind: 'put task', task },
-    appendEvent(context, 'task set', { clientId: client.id }, `Task: ${title}.`),
-  ]
+  const asked = { clientId: client.id, subject: null, title, dueOn, personId }
+  return taskSet(asked, `Task: ${title}.`, context)
 }
 
 const feeWithinDays = 14
 
+const invoicesOf = ({ facts }: Slice, { id }: Booking) =>
+  facts.invoices.filter(({ bookingId }) => bookingId === id)
+
+const paidInAll = (invoices: readonly Invoice[]) => invoices.reduce((sum, one) => sum + paidFor(one), 0)
+
 /** A cancellation has settled: what is open is void, and the fee is set against what was paid. */
 function afterCancelling(booking: Booking, slice: Slice, context: EngineContext): readonly Effect[] {
-  const own = slice.facts.invoices.filter(({ bookingId }) => bookingId === booking.id)
-  const paid = own.reduce((sum, one) => sum + paidFor(one), 0)
+  const own = invoicesOf(slice, booking)
+  const paid = paidInAll(own)
   const fee = booking.cancellation?.feeCents ?? 0
   const open = own.filter((one) => !one.isFee && openOf(one) > 0)
   const effects = open.flatMap((one) => voided(one, 'The booking was cancelled.', slice, context))
@@ -185,17 +179,16 @@ function withOtherPrice(
 
 /** A booking that stands and is ahead: its open invoices follow its date and the people it is for. */
 function following(booking: Booking, was: Booking, slice: Slice, context: EngineContext): readonly Effect[] {
-  const { settings, facts } = slice
+  const { settings } = slice
   const service = serviceOf(settings, booking.serviceId)
-  const own = facts.invoices.filter(
-    ({ bookingId, reason, voidedAt }) =>
-      bookingId === booking.id && voidedAt === null && (reason === 'deposit' || reason === 'balance'),
+  const own = invoicesOf(slice, booking).filter(
+    ({ reason, voidedAt }) => voidedAt === null && (reason === 'deposit' || reason === 'balance'),
   )
   const dueDay = balanceDay(settings, service, booking, context.now)
   const before = priceOf(service, was)
   const price = priceOf(service, booking)
   if (price !== null && before !== null && price !== before) {
-    const paid = own.reduce((sum, one) => sum + paidFor(one), 0)
+    const paid = paidInAll(own)
     const beyond = (limit: number) => Math.max(0, paid - limit)
     const tooMuch = beyond(price) - beyond(before)
     const why = `the price is ${moneyIn('en', price)} by now`
@@ -210,14 +203,14 @@ function following(booking: Booking, was: Booking, slice: Slice, context: Engine
 
 /** A booking has become confirmed: what is not asked for yet is. */
 function asking(booking: Booking, slice: Slice, context: EngineContext): readonly Effect[] {
-  const { settings, facts } = slice
+  const { settings } = slice
   const service = serviceOf(settings, booking.serviceId)
-  const own = facts.invoices.filter(({ bookingId }) => bookingId === booking.id)
+  const own = invoicesOf(slice, booking)
   const fees = own.filter((one) => one.isFee && openOf(one) > 0)
   const undone = fees.flatMap((one) => voided(one, 'The booking stands again.', slice, context))
   if (own.some(({ isFee, voidedAt, reason }) => !isFee && voidedAt === null && reason !== 'other'))
     return undone
-  const paid = own.reduce((sum, one) => sum + paidFor(one), 0)
+  const paid = paidInAll(own)
   const wanted = askedFor(settings, service, booking, context.now)
   const left = wanted.reduce((sum, { amountCents }) => sum + amountCents, 0) - paid
   const dueDay = wanted.at(-1)?.dueDay ?? 0

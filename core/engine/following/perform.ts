@@ -9,10 +9,11 @@ import { versionOf } from '../../planning/slice.ts'
 import { isoDateOf } from '../../time/calendar.ts'
 import { dayAt } from '../../time/zones.ts'
 import { statusChange, type BookingChange } from './bookingStatus.ts'
-import { appendEvent, type EngineContext } from '../context.ts'
+import type { EngineContext } from '../context.ts'
 import { enteredStage, happened } from '../commands/dealingCommands.ts'
 import type { Effect } from '../effects.ts'
 import { startedRun } from './startRuns.ts'
+import { taskSet } from './taskSet.ts'
 import { stoppedRun } from './stopRuns.ts'
 
 type Doing = Result<BookingChange>
@@ -27,21 +28,14 @@ function task(
   const { client, run, settings, personInCharge } = of
   const zone = settings.zones.zone(settings.business.zone)
   const dueOn = isoDateOf(dayAt(zone, context.now) + step.dueInDays)
-  const set = {
-    id: context.newId('tk'),
+  const asked = {
     clientId: client.id,
     subject: run.subject,
     title: step.title,
     dueOn,
     personId: personInCharge?.id ?? null,
-    madeAt: context.now,
-    doneAt: null,
   }
-  const about = { clientId: client.id, subject: run.subject }
-  return [
-    { kind: 'put task', task: set },
-    appendEvent(context, 'task set', about, `Task for ${dueOn}: ${step.title}.`),
-  ]
+  return taskSet(asked, `Task for ${dueOn}: ${step.title}.`, context)
 }
 
 /** A client with a tag more or less; nothing where that is so already. */

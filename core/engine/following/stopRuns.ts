@@ -68,7 +68,8 @@ export function stoppedRun(
   ]
 }
 
-const nameOf = ({ settings }: Slice, { sequenceId }: Run) =>
+/** What the sequence of a run is called. */
+export const nameOfRun = ({ settings }: Slice, { sequenceId }: Run) =>
   settings.sequences.find((one) => one.id === sequenceId)?.name ?? sequenceId
 
 /** Why a trigger ends a run; null: it does not. */
@@ -91,7 +92,7 @@ export function stoppedRuns(trigger: Trigger, slice: Slice, context: EngineConte
       .filter(({ id, subject }) => !facts.resting.has(id) || subject.id === trigger.subject?.id)
       .flatMap((run) => {
         const why = whyStopped(run, trigger, slice)
-        return why === null ? [] : stoppedRun(run, nameOf(slice, run), trigger.on, why, context)
+        return why === null ? [] : stoppedRun(run, nameOfRun(slice, run), trigger.on, why, context)
       })
   )
 }
@@ -130,7 +131,7 @@ export function resumedRuns(
         context,
         'run resumed',
         { clientId: run.clientId, subject: run.subject },
-        `Sequence “${nameOf(slice, run)}” goes on: what stopped it was undone.`,
+        `Sequence “${nameOfRun(slice, run)}” goes on: what stopped it was undone.`,
       ),
     ])
 }

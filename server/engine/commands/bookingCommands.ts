@@ -1,11 +1,10 @@
 import {
-  changeBooking,
   makeBooking,
   settleNow,
-  type ChangeBookingInput,
   type MakeBookingInput,
   type MoveBookingInput,
 } from '#core/engine/commands/bookingCommands.ts'
+import { changeBooking, type ChangeBookingInput } from '#core/engine/commands/bookingFacts.ts'
 import {
   actOnBookings,
   countingSeats,

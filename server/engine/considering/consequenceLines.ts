@@ -1,12 +1,5 @@
-import type { Consequence } from '#core/api/views.ts'
-import {
-  cancelBooking,
-  completeByHand,
-  confirmBooking,
-  missBooking,
-  moveBooking,
-  type MoveBookingInput,
-} from '#core/engine/commands/bookingCommands.ts'
+import type { Consequence } from '#core/api/announcements.ts'
+import { moveBooking, statusCommands, type MoveBookingInput } from '#core/engine/commands/bookingCommands.ts'
 import type { EngineContext } from '#core/engine/context.ts'
 import type { Effect } from '#core/engine/effects.ts'
 import { sendFactsOf } from '#core/engine/atSending/mergeFacts.ts'
@@ -66,16 +59,8 @@ export function decideOnBooking(
   asked: BookingAct,
   context: EngineContext,
 ): Result<readonly Effect[]> {
-  switch (asked.act) {
-    case 'move':
-      return moveBooking(slice, id, asked.revision, asked.times, application.seatsTaken, context)
-    case 'cancel':
-      return cancelBooking(slice, id, asked.revision, context)
-    case 'confirm':
-      return confirmBooking(slice, id, asked.revision, context)
-    case 'miss':
-      return missBooking(slice, id, asked.revision, context)
-    case 'complete':
-      return completeByHand(slice, id, asked.revision, context)
-  }
+  const { act, revision } = asked
+  return act === 'move'
+    ? moveBooking(slice, id, revision, asked.times, application.seatsTaken, context)
+    : statusCommands[act](slice, id, revision, context)
 }
