@@ -66,7 +66,8 @@ export function ownBooking({ application }: RunningApplication, token: string): 
   }
 }
 
-const row = (label: string, value: string) =>
+/** A fact with its name; nothing where there is none. */
+export const row = (label: string, value: string) =>
   value === '' ? '' : `<dt>${escapeHtml(label)}</dt><dd>${escapeHtml(value)}</dd>`
 
 /** What was booked. */

@@ -3,11 +3,12 @@ import { endpoints } from '#core/api/endpoints.ts'
 import { timetable } from '#core/booking/timetable.ts'
 import { epochDayOf, isoDateOf } from '#core/time/calendar.ts'
 import { isClosedOn } from '#core/time/openTimes.ts'
-import { instantAt } from '#core/time/zones.ts'
 import { calendarsOf, serviceOf, placeZone } from '#core/planning/slice.ts'
 import { asInvoice, readBooking, readClient } from '../db/clientStore.ts'
 import { readRows } from '../db/unreadable.ts'
+import type { Application } from '../engine/application.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
+import { spanOfDates } from './businessTime.ts'
 import { bookingLine, historyLines, sendLines } from './lines.ts'
 import { Refusal } from '../http/problems.ts'
 import { askedOf, asking, serve, valueOf } from './route.ts'
@@ -38,22 +39,30 @@ function bookingView({ application }: RunningApplication, id: string) {
   }
 }
 
+interface Dates {
+  readonly from: string
+  readonly to: string
+}
+
+/** The bookings that start within some dates, the last one included. */
+function bookingLines(application: Application, { from, to }: Dates) {
+  const settings = application.settings.required()
+  const { statements } = application.store
+  const rows = statements.all('listBookings', spanOfDates(application, from, to))
+  return readRows(statements, 'booking', rows, (row) => bookingLine(settings, row))
+}
+
 const longestTimetable = 42
 
 /** What is booked and what leaves on some days; of cancelled ones, that they are. */
-function timetableDays({ application }: RunningApplication, fromDay: number, toDay: number) {
+function timetableDays({ application }: RunningApplication, query: Dates) {
+  const [fromDay, toDay] = [epochDayOf(query.from), epochDayOf(query.to)]
   if (toDay < fromDay) throw new Refusal('invalid', 'The last day lies before the first.')
   if (toDay - fromDay >= longestTimetable) {
     throw new Refusal('invalid', `At most ${longestTimetable} days at once.`)
   }
   const settings = application.settings.required()
-  const zone = settings.zones.zone(settings.business.zone)
-  const { statements } = application.store
-  const rows = statements.all('listBookings', {
-    from: instantAt(zone, fromDay, 0),
-    to: instantAt(zone, toDay + 1, 0),
-  })
-  const bookings = readRows(statements, 'booking', rows, (row) => bookingLine(settings, row))
+  const bookings = bookingLines(application, query)
   const { office } = calendarsOf(settings)
   return timetable(settings, bookings, { fromDay, toDay, now: application.clock.now() }).map(
     ({ day, lines }) => ({
@@ -74,15 +83,10 @@ export function bookingRoutes(router: Router, running: RunningApplication) {
   const { statements } = application.store
 
   serve(router, statements, endpoints.bookings, ({ query }) => {
-    const settings = application.settings.required()
-    const zone = settings.zones.zone(settings.business.zone)
-    const from = instantAt(zone, epochDayOf(query.from), 0)
-    const to = instantAt(zone, epochDayOf(query.to) + 1, 0)
-    const rows = statements.all('listBookings', { from, to })
-    return { bookings: readRows(statements, 'booking', rows, (row) => bookingLine(settings, row)) }
+    return { bookings: bookingLines(application, query) }
   })
   serve(router, statements, endpoints.timetable, ({ query }) => ({
-    days: timetableDays(running, epochDayOf(query.from), epochDayOf(query.to)),
+    days: timetableDays(running, query),
   }))
   serve(router, statements, endpoints.actOnBookings, ({ body, called }) =>
     valueOf(commands.actOnBookings(called('actOnBookings'), body.bookings, body.act)),

@@ -7,6 +7,7 @@ import type { Invoice } from '#core/model/dealings.ts'
 import { openOf, paidFor } from '#core/model/policy.ts'
 import type { Language } from '#core/model/values.ts'
 import { dayMs, epochDayOf } from '#core/time/calendar.ts'
+import { row } from '../clientPages/ownBooking.ts'
 import { pageWords } from '../clientPages/words.ts'
 import { sendClientPage } from '../clientPages/page.ts'
 import { readBooking, readClient, readInvoice } from '../db/clientStore.ts'
@@ -17,8 +18,6 @@ import { isSigned, linkToPay, toldPayment } from '../standins/payments/asking.ts
 
 /** So long after it was due the link to pay an invoice leads to it. */
 const lastsMs = 365 * dayMs
-
-const row = (label: string, value: string) => `<dt>${escapeHtml(label)}</dt><dd>${escapeHtml(value)}</dd>`
 
 function rowsOf(invoice: Invoice, language: Language): string {
   const words = pageWords[language]

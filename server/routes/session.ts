@@ -1,4 +1,3 @@
-import { timingSafeEqual } from 'node:crypto'
 import type { Request, Response, Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
 import { sessionLine, type SessionView } from '#core/api/views.ts'
@@ -9,18 +8,12 @@ import { hashPassword, passwordFits } from '../session/password.ts'
 import { closeSession, openSession, readSession, tokenIn } from '../session/sessions.ts'
 import { isSecure } from '../http/doors.ts'
 import { limitPerAccount, limitPerAddress } from '../http/rateLimits.ts'
+import { isSameSecret } from '../mail/signedLinks.ts'
 import { Refusal } from '../http/problems.ts'
 import { serve } from './route.ts'
 
 const storedHash = (row: Record<string, unknown> | undefined) =>
   typeof row?.['passwordHash'] === 'string' ? row['passwordHash'] : null
-
-function isSameWord(given: string, right: string): boolean {
-  const [one, other] = [given.toLowerCase(), right].map((word) => Buffer.from(word))
-  return (
-    one !== undefined && other !== undefined && one.length === other.length && timingSafeEqual(one, other)
-  )
-}
 
 function viewOf({ application, isDemo }: RunningApplication, token: string | null): SessionView {
   const { statements } = application.store
@@ -80,7 +73,7 @@ export function sessionRoutes(router: Router, running: RunningApplication) {
     return {}
   })
   serve(router, statements, endpoints.firstRun, async ({ body: { word, ...input }, request, response }) => {
-    if (!isSameWord(word, running.firstRunWord)) {
+    if (!isSameSecret(word.toLowerCase(), running.firstRunWord)) {
       const detail = 'This is not the word that stands in the terminal where Vorfreude was started.'
       throw new Refusal('forbidden', detail, [{ path: 'word', detail }])
     }

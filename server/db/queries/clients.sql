@@ -64,46 +64,33 @@ SELECT id FROM clients LIMIT 1;
 -- name: nameOfClient
 SELECT id, name FROM clients WHERE id = @id;
 
--- name: readBooking
-SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
+-- part: booking
+id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
   start_at AS startAt, end_at AS endAt, party_size AS partySize, answers_json AS answersJson,
   cancellation_json AS cancellationJson, people_json AS peopleJson, made_at AS madeAt,
   sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, history_json AS historyJson, settling_json AS settlingJson,
   told_json AS toldJson, revision
+
+-- name: readBooking
+SELECT {booking}
 FROM bookings WHERE id = @id;
 
 -- name: bookingsOfClient
-SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
-  start_at AS startAt, end_at AS endAt, party_size AS partySize, answers_json AS answersJson,
-  cancellation_json AS cancellationJson, people_json AS peopleJson, made_at AS madeAt,
-  sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, history_json AS historyJson, settling_json AS settlingJson,
-  told_json AS toldJson, revision
+SELECT {booking}
 FROM bookings WHERE client_id = @clientId ORDER BY start_at, id;
 
 -- name: bookingsAlive
 -- Those not over for long, and those asked for.
-SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
-  start_at AS startAt, end_at AS endAt, party_size AS partySize, answers_json AS answersJson,
-  cancellation_json AS cancellationJson, people_json AS peopleJson, made_at AS madeAt,
-  sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, history_json AS historyJson, settling_json AS settlingJson,
-  told_json AS toldJson, revision
+SELECT {booking}
 FROM bookings WHERE client_id = @clientId AND end_at >= @endedSince
 UNION
-SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
-  start_at AS startAt, end_at AS endAt, party_size AS partySize, answers_json AS answersJson,
-  cancellation_json AS cancellationJson, people_json AS peopleJson, made_at AS madeAt,
-  sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, history_json AS historyJson, settling_json AS settlingJson,
-  told_json AS toldJson, revision
+SELECT {booking}
 FROM bookings WHERE client_id = @clientId AND (id IN (SELECT value FROM json_each(@subjectIdsJson))
   OR id IN (SELECT booking_id FROM invoices WHERE id IN (SELECT value FROM json_each(@subjectIdsJson))))
 ORDER BY startAt, id;
 
 -- name: bookingsMadeSince
-SELECT id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
-  start_at AS startAt, end_at AS endAt, party_size AS partySize, answers_json AS answersJson,
-  cancellation_json AS cancellationJson, people_json AS peopleJson, made_at AS madeAt,
-  sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, history_json AS historyJson, settling_json AS settlingJson,
-  told_json AS toldJson, revision
+SELECT {booking}
 FROM bookings WHERE client_id = @clientId AND made_at >= @since AND end_at < @endedSince ORDER BY startAt, id;
 
 -- name: putBooking
@@ -170,31 +157,28 @@ ON CONFLICT (id) DO UPDATE SET service_id = excluded.service_id, stage = exclude
   deadline_on = excluded.deadline_on, deadline_set_at = excluded.deadline_set_at,
   person_in_charge_id = excluded.person_in_charge_id, evening_json = excluded.evening_json, ticks_json = excluded.ticks_json;
 
--- name: invoicesOfClient
-SELECT id, client_id AS clientId, booking_id AS bookingId, issued_at AS issuedAt, due_on AS dueOn,
+-- part: invoice
+id, client_id AS clientId, booking_id AS bookingId, issued_at AS issuedAt, due_on AS dueOn,
   due_set_at AS dueSetAt, paid_at AS paidAt, is_fee AS isFee, amount_cents AS amountCents, number, reason,
   payments_json AS paymentsJson, voided_at AS voidedAt
+
+-- name: invoicesOfClient
+SELECT {invoice}
 FROM invoices WHERE client_id = @clientId ORDER BY issued_at, id;
 
 -- name: invoicesAlive
-SELECT id, client_id AS clientId, booking_id AS bookingId, issued_at AS issuedAt, due_on AS dueOn,
-  due_set_at AS dueSetAt, paid_at AS paidAt, is_fee AS isFee, amount_cents AS amountCents, number, reason,
-  payments_json AS paymentsJson, voided_at AS voidedAt
+SELECT {invoice}
 FROM invoices WHERE client_id = @clientId
   AND (booking_id IS NULL OR booking_id IN (SELECT value FROM json_each(@bookingIdsJson))
     OR id IN (SELECT value FROM json_each(@subjectIdsJson)))
 ORDER BY issued_at, id;
 
 -- name: invoicesOfBooking
-SELECT id, client_id AS clientId, booking_id AS bookingId, issued_at AS issuedAt, due_on AS dueOn,
-  due_set_at AS dueSetAt, paid_at AS paidAt, is_fee AS isFee, amount_cents AS amountCents, number, reason,
-  payments_json AS paymentsJson, voided_at AS voidedAt
+SELECT {invoice}
 FROM invoices WHERE booking_id = @bookingId ORDER BY issued_at, number, id;
 
 -- name: readInvoice
-SELECT id, client_id AS clientId, booking_id AS bookingId, issued_at AS issuedAt, due_on AS dueOn,
-  due_set_at AS dueSetAt, paid_at AS paidAt, is_fee AS isFee, amount_cents AS amountCents, number, reason,
-  payments_json AS paymentsJson, voided_at AS voidedAt
+SELECT {invoice}
 FROM invoices WHERE id = @id;
 
 -- name: putInvoice

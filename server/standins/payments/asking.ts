@@ -1,6 +1,6 @@
-import { timingSafeEqual } from 'node:crypto'
 import { z } from 'zod'
 import { language } from '#core/model/values.ts'
+import { isSameSecret } from '../../mail/signedLinks.ts'
 import { signatureOf } from '../../mail/webCall.ts'
 
 /** What the page for paying is asked to take: by a link that nobody without the key can make. */
@@ -41,11 +41,9 @@ export function linkToPay(base: string, asked: AskedPayment, key: string): strin
   return `${base}/?${query}&signature=${signatureOf(query, key)}`
 }
 
-export function isSigned(text: string, signature: string, key: string): boolean {
-  const right = Buffer.from(signatureOf(text, key))
-  const given = Buffer.from(signature)
-  return given.length === right.length && timingSafeEqual(given, right)
-}
+/** Whether a text was signed by who has the key. */
+export const isSigned = (text: string, signature: string, key: string) =>
+  isSameSecret(signature, signatureOf(text, key))
 
 /** What a link asks for; null: it was not made by who has the key, or was changed. */
 export function readAsked(query: Readonly<Record<string, unknown>>, key: string): AskedPayment | null {
