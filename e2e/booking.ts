@@ -1,12 +1,6 @@
 import { expect, type Page } from '@playwright/test'
 import { typeTime, visit } from './demo.ts'
 
-/** Unfolds the messages of a booking that came to nothing, where they are many. */
-export async function unfold(page: Page) {
-  const folded = page.getByRole('button', { name: /earlier…/ })
-  if ((await folded.count()) > 0) await folded.first().click()
-}
-
 /** Makes a confirmed booking for one, by mouse. */
 export async function makeBooking(
   page: Page,

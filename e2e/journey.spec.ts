@@ -1,4 +1,3 @@
-import { unfold } from './booking.ts'
 import { expect, moveClockTo, test, typeTime, visit } from './demo.ts'
 
 test('from a booking to a message in the client’s mailbox', async ({ page }) => {
@@ -76,7 +75,6 @@ test('cancelling a booking voids its reminder, with the reason', async ({ page }
   ).toBeVisible()
   await page.getByRole('button', { name: 'Cancel the booking' }).click()
   await expect(page.getByText('– cancelled', { exact: true }).first()).toBeVisible()
-  await unfold(page)
   await page.getByRole('button', { name: /The flight call .*cancelled/ }).click()
   await expect(page.getByText('The booking was cancelled.', { exact: true })).toBeVisible()
 })

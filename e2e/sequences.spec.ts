@@ -1,6 +1,6 @@
 import type { Locator, Page } from '@playwright/test'
 import { expect, moveClockTo, test, visit } from './demo.ts'
-import { makeBooking, unfold } from './booking.ts'
+import { makeBooking } from './booking.ts'
 import { addLetter, choose, closePart, kept, preview, sentences } from './designing.ts'
 import { presser } from './keyboard.ts'
 
@@ -305,7 +305,6 @@ test('a whole sequence by keyboard alone: built, live, and its messages arrive',
   await page.goto(bookingUrl)
   const rows = page.getByRole('main').getByRole('listitem').getByRole('button')
   await expect(rows.filter({ hasText: /Tue 7 Jul, 18:00.*The flight call.*sent/ }).first()).toBeVisible()
-  await unfold(page)
   await expect(rows.filter({ hasText: /Wed 8 Jul, 07:00.*Three hours to go/ }).first()).toBeVisible()
   // Once gone it stands elsewhere on the page, and another of this name may wait.
   const review = rows.filter({ hasText: /Fri 10 Jul.*How was it\?/ }).first()
