@@ -11,11 +11,11 @@ import { messageEndpoints } from './messageEndpoints.ts'
 import { sequenceEndpoints } from './sequenceEndpoints.ts'
 import { settingsEndpoints } from './settingsEndpoints.ts'
 import { taskEndpoints } from './taskEndpoints.ts'
+import { announcement } from './announcements.ts'
 import {
   bookingLine,
   clientLine,
   clientView,
-  announcement,
   foundLine,
   historyLine,
   sendLine,

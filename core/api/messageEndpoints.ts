@@ -6,14 +6,13 @@ import { sourcesKeptMonths } from '../model/sourcesKept.ts'
 import { isoDate, localDateTime } from '../model/values.ts'
 import { ask, change, changed, command, commandOn, part, tell } from './described.ts'
 import { taskLine } from './taskEndpoints.ts'
+import { announcement, manyAnswer } from './announcements.ts'
 import {
   alike,
-  announcement,
   decideLine,
   desk,
   forecast,
   load,
-  manyAnswer,
   partOf,
   sendLine,
   sendPreview,

@@ -11,7 +11,8 @@ import { instant, requiredLine } from '../model/values.ts'
 import { variation } from '../model/variation.ts'
 import { hardCases } from '../rehearsal/hardCases.ts'
 import { ask, change, command, end, made, nothing, tell } from './described.ts'
-import { consequence, sendLine } from './views.ts'
+import { consequence } from './announcements.ts'
+import { sendLine } from './views.ts'
 
 export const surprise = z.object({ stepId: stepId.nullable(), code: z.string(), sentence: z.string() })
 

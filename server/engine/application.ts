@@ -1,5 +1,5 @@
 import { unconsidered, type Considered } from '#core/api/described.ts'
-import type { RefusedLine } from '#core/api/views.ts'
+import type { RefusedLine } from '#core/api/announcements.ts'
 import type { EngineContext } from '#core/engine/context.ts'
 import type { Effect } from '#core/engine/effects.ts'
 import { bookingHeldBack } from '#core/engine/following/heldBack.ts'

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
 import pino from 'pino'
 import request from 'supertest'
-import type { Announcement, Consequence } from '#core/api/views.ts'
+import type { Announcement, Consequence } from '#core/api/announcements.ts'
 import type { Send } from '#core/model/send.ts'
 import { startRule } from '#core/model/sequence.ts'
 import type { StartEvent } from '#core/model/startEvent.ts'

@@ -2,7 +2,7 @@ import type { z } from 'zod'
 import { fillPath, type Endpoint, type PathParameters } from '#core/api/endpoint.ts'
 import { doors, type Door } from '#core/api/doors.ts'
 import type { Endpoints, ProblemDetails } from '#core/api/endpoints.ts'
-import type { Announcement } from '#core/api/views.ts'
+import type { Announcement } from '#core/api/announcements.ts'
 
 /** A refusal of the server, with a sentence for people and the fields at fault. */
 export class ApiProblem extends Error {

@@ -1,5 +1,5 @@
 import { Checkbox } from '@mantine/core'
-import type { Consequence } from '#core/api/views.ts'
+import type { Consequence } from '#core/api/announcements.ts'
 import { stepTraits } from '#core/model/step.ts'
 import { isOff } from '#core/planning/changeKind.ts'
 import { changeWords } from './changeWords.ts'

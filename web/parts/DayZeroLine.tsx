@@ -1,5 +1,6 @@
 import { useElementSize } from '@mantine/hooks'
-import type { Consequence, SendLine } from '#core/api/views.ts'
+import type { Consequence } from '#core/api/announcements.ts'
+import type { SendLine } from '#core/api/views.ts'
 import { leftOutStates } from '#core/model/sendState.ts'
 import { dateAndTime } from '#core/time/format.ts'
 import type { Zone } from '#core/time/zones.ts'

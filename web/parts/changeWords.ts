@@ -1,4 +1,4 @@
-import type { Consequence } from '#core/api/views.ts'
+import type { Consequence } from '#core/api/announcements.ts'
 
 /** What an act does to a message, in a word. */
 export const changeWords: Readonly<Record<Consequence['kind'], string>> = {

@@ -1,4 +1,4 @@
-import type { ConsequenceOfClient } from '#core/api/views.ts'
+import type { ConsequenceOfClient } from '#core/api/announcements.ts'
 
 /** What an act on some messages does to others. */
 export function othersThan(

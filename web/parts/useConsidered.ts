@@ -1,7 +1,7 @@
 import { useDebouncedValue } from '@mantine/hooks'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import type { Announcement, ConsequenceOfClient, RefusedLine } from '#core/api/views.ts'
+import type { Announcement, ConsequenceOfClient, RefusedLine } from '#core/api/announcements.ts'
 import { consider, type ApiProblem, type CommandArguments, type CommandName } from '../app/api.ts'
 import { useBusiness } from '../app/business.ts'
 

@@ -1,4 +1,4 @@
-import type { RefusedLine } from '#core/api/views.ts'
+import type { RefusedLine } from '#core/api/announcements.ts'
 import type { ManyDone } from '#core/engine/commands/oneByOne.ts'
 import type { Effect } from '#core/engine/effects.ts'
 import { groupedBy } from '#core/planning/groupedBy.ts'

@@ -1,4 +1,4 @@
-import type { Announcement, ConsequenceOfClient, RefusedLine } from '#core/api/views.ts'
+import type { Announcement, ConsequenceOfClient, RefusedLine } from '#core/api/announcements.ts'
 import type { Considered } from '#core/api/described.ts'
 import { announcedOf, type Announced } from '#core/engine/consequences/announced.ts'
 import { settledDifference } from '#core/engine/consequences/consequences.ts'

@@ -1,4 +1,4 @@
-import type { Announcement, ConsequenceOfClient } from '#core/api/views.ts'
+import type { Announcement, ConsequenceOfClient } from '#core/api/announcements.ts'
 import { isOff } from '#core/planning/changeKind.ts'
 import { changeWords } from '../../parts/changeWords.ts'
 import { othersThan } from '../../parts/others.ts'

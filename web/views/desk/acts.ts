@@ -1,5 +1,6 @@
 import type { TaskLine } from '#core/api/taskEndpoints.ts'
-import type { Announcement, DecideLine, SendLine } from '#core/api/views.ts'
+import type { Announcement } from '#core/api/announcements.ts'
+import type { DecideLine, SendLine } from '#core/api/views.ts'
 import type { SendDecision } from '#core/engine/commands/sendCommands.ts'
 import {
   call,

@@ -1,5 +1,6 @@
 import { useQueries } from '@tanstack/react-query'
-import type { Announcement, SendLine } from '#core/api/views.ts'
+import type { Announcement } from '#core/api/announcements.ts'
+import type { SendLine } from '#core/api/views.ts'
 import type { SendDecision } from '#core/engine/commands/sendCommands.ts'
 import { consider } from '../../app/api.ts'
 import { useBusiness } from '../../app/business.ts'
