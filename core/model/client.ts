@@ -62,6 +62,9 @@ export function primaryContact(of: Client): Contact {
 }
 
 /** First and last name together; the client's name where both are missing. */
-export function fullName(of: Client, contactOfIt: Contact): string {
+export function fullName(
+  of: Pick<Client, 'name'>,
+  contactOfIt: Pick<Contact, 'firstName' | 'lastName'>,
+): string {
   return [contactOfIt.firstName, contactOfIt.lastName].filter(Boolean).join(' ') || of.name
 }

@@ -28,6 +28,9 @@ export function weekdayOf(day: EpochDay): number {
   return ((((day + 3) % 7) + 7) % 7) + 1
 }
 
+/** The Monday of the week that a day lies in. */
+export const mondayOf = (day: EpochDay): EpochDay => day - (weekdayOf(day) - 1)
+
 /** ISO 8601 weekdays by their names: Monday is 1. */
 export const weekdayNames = [
   'Monday',

@@ -3,7 +3,7 @@ import { DateField } from './DateField.tsx'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { AskedManyAct } from '#core/api/messageEndpoints.ts'
-import type { Consequence } from '#core/api/views.ts'
+import type { Consequence } from '#core/api/announcements.ts'
 import { isoDateOf } from '#core/time/calendar.ts'
 import { dayAt } from '#core/time/zones.ts'
 import { call, type ApiProblem, type Answer, type Of } from '../app/api.ts'
@@ -88,7 +88,7 @@ function Considering({ words, ids, onClose, onDone }: ConsideringProps) {
         {words.ask.replace('…', '')}: what it will do <small>Nothing has happened yet.</small>
       </h2>
       {act === 'move' && (
-        <div className={styles.when}>
+        <div className={table.when}>
           <DateField label="To" value={date} onChange={setDate} />
           <ClockField label="at" value={time} onChange={setTime} />
         </div>

@@ -4,8 +4,8 @@ import type { DayLoad, LoadView } from '#core/api/views.ts'
 import {
   epochDayOf,
   isoDateOf,
+  mondayOf,
   weekdayNames,
-  weekdayOf,
   yearMonthDayOf,
   type EpochDay,
 } from '#core/time/calendar.ts'
@@ -30,7 +30,7 @@ function monthAfter(month: string, months: number): string {
 function weeksOf(month: string): readonly (readonly EpochDay[])[] {
   const first = epochDayOf(`${month}-01`)
   const last = epochDayOf(`${monthAfter(month, 1)}-01`) - 1
-  const begins = first - (weekdayOf(first) - 1)
+  const begins = mondayOf(first)
   const weeks = Math.ceil((last - begins + 1) / 7)
   return Array.from({ length: weeks }, (_, week) =>
     Array.from({ length: 7 }, (__, index) => begins + week * 7 + index),

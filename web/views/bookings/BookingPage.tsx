@@ -2,6 +2,7 @@ import { Fragment, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import type { BookingView } from '#core/api/views.ts'
 import { moneyIn } from '#core/letters/language.ts'
+import { fullName } from '#core/model/client.ts'
 import { priceOf } from '#core/model/policy.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { useAsk } from '../../app/queries.ts'
@@ -61,9 +62,7 @@ function People({ view: { booking, contacts, clientName } }: { view: BookingView
   const { participantIds, payerId } = booking.people
   const nameOf = (id: string) => {
     const found = contacts.find((one) => one.id === id)
-    return found
-      ? [found.firstName, found.lastName].filter(Boolean).join(' ') || clientName
-      : 'no contact any more'
+    return found ? fullName({ name: clientName }, found) : 'no contact any more'
   }
   return (
     <>

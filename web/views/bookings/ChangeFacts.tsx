@@ -2,6 +2,7 @@ import { MultiSelect, NumberInput, Select, Textarea } from '@mantine/core'
 import { useState } from 'react'
 import type { BookingView } from '#core/api/views.ts'
 import type { Booking, GivenAnswer } from '#core/model/booking.ts'
+import { fullName } from '#core/model/client.ts'
 import { useAsk } from '../../app/queries.ts'
 import { ConsideredAct } from '../../parts/ConsideredAct.tsx'
 import table from '../../parts/timetable.module.css'
@@ -26,9 +27,9 @@ function Who({ view, who, onChange }: WhoProps) {
   const { booking, contacts } = view
   const { personInChargeId, people } = who
   const settings = useAsk('settings')
-  const named = contacts.map(({ id, firstName, lastName, email }) => ({
-    value: id,
-    label: [firstName, lastName].filter(Boolean).join(' ') || (email ?? view.clientName),
+  const named = contacts.map((one) => ({
+    value: one.id,
+    label: fullName({ name: one.email ?? view.clientName }, one),
   }))
   const team = (settings.data?.people ?? []).filter(
     ({ id, isActive }) => isActive || id === booking.personInChargeId,

@@ -4,7 +4,7 @@ import { useSearchParams } from 'react-router'
 import type { TimetableDay } from '#core/api/bookingEndpoints.ts'
 import type { ManyBookingsAct } from '#core/engine/commands/manyBookings.ts'
 import { isoDate } from '#core/model/values.ts'
-import { epochDayOf, isoDateOf, weekdayOf, type EpochDay } from '#core/time/calendar.ts'
+import { epochDayOf, isoDateOf, mondayOf, type EpochDay } from '#core/time/calendar.ts'
 import { shortDate } from '#core/time/format.ts'
 import { dayAt } from '#core/time/zones.ts'
 import { useBusiness } from '../../app/business.ts'
@@ -17,8 +17,6 @@ import { actWords, WeekBar, WeekConsidering, type WeekDoing } from './WeekActs.t
 import { WeekDay, type Ghosts } from './WeekDay.tsx'
 import { WeekDragging } from './WeekDragging.tsx'
 import { moveTo, placedIn, type Place, type Placed } from './weekPlaces.ts'
-
-const mondayOf = (day: EpochDay) => day - (weekdayOf(day) - 1)
 
 /** Which week is shown, kept in the address. */
 function useWeek() {

@@ -73,7 +73,7 @@ export function WeekConsidering({ doing: { act, bookings }, change, onClose, onD
           )}
         </p>
         {act.act === 'move' && (
-          <div className={styles.when}>
+          <div className={table.when}>
             <DateField
               label="To"
               value={act.on}

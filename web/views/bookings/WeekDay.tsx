@@ -1,4 +1,4 @@
-import { Checkbox } from '@mantine/core'
+import { Checkbox, VisuallyHidden } from '@mantine/core'
 import { Fragment } from 'react'
 import { Link } from 'react-router'
 import type { TimetableDay, TimetableLine } from '#core/api/bookingEndpoints.ts'
@@ -47,7 +47,7 @@ function Who({ one, chosen }: { one: Booked; chosen: Chosen }) {
   if (!isStanding(one)) {
     return (
       <li className={styles.who} data-off="true">
-        <s>{name}</s> <span className={styles.hidden}>{words.join(' ')}</span>
+        <s>{name}</s> <VisuallyHidden>{words.join(' ')}</VisuallyHidden>
       </li>
     )
   }
