@@ -22,7 +22,7 @@ const timetableLine = z.object({
   bookings: z.array(
     booking
       .pick({ id: true, clientId: true, status: true, partySize: true, revision: true })
-      .extend({ clientName: z.string() })
+      .extend({ clientName: z.string(), ownStatus: z.string().nullable() })
       .strip(),
   ),
 })
@@ -89,6 +89,12 @@ export const bookingEndpoints = {
     body: z.object({ ...commandOn, facts: changeBookingInput }).strict(),
     answer: changed,
   }),
+  giveOwnStatus: tell({
+    path: '/api/bookings/:id/status',
+    summary: "Give a booking a status of the business's own; null: only what the present one means",
+    body: z.object({ ...commandOn, status: z.string().min(1).max(40).nullable() }).strict(),
+    answer: changed,
+  }),
   askAboutBooking: tell({
     path: '/api/bookings/:id/consequences',
     summary: 'What an act on a booking would do; nothing is done',
@@ -96,6 +102,13 @@ export const bookingEndpoints = {
       z.object({ act: z.literal('move'), revision: commandOn.revision, times: moveBookingInput }).strict(),
       z
         .object({ act: z.enum(['cancel', 'confirm', 'miss', 'complete']), revision: commandOn.revision })
+        .strict(),
+      z
+        .object({
+          act: z.literal('status'),
+          revision: commandOn.revision,
+          status: z.string().min(1).max(40).nullable(),
+        })
         .strict(),
     ]),
     answer: announcement,

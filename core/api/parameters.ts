@@ -4,6 +4,7 @@ import { serviceId } from '../model/business.ts'
 import { clientId } from '../model/client.ts'
 import { invoiceId } from '../model/dealings.ts'
 import { letterId, passageId } from '../model/letter.ts'
+import { ownStatusId } from '../model/ownStatus.ts'
 import { sendId } from '../model/send.ts'
 import { sequenceId } from '../model/step.ts'
 import { taskId } from '../model/task.ts'
@@ -26,6 +27,7 @@ const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
   sends: sendId,
   sequences: sequenceId,
   services: serviceId,
+  statuses: ownStatusId,
   tasks: taskId,
   // A new one gets its id from the server.
   variations: z.literal('new').or(variationId),

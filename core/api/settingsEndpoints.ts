@@ -3,13 +3,13 @@ import { businessInput, settingsChange } from '../engine/commands/settingsComman
 import { ask, command, end, made, tell } from './described.ts'
 import { sequenceAnswer, rolloutProgress } from './sequenceEndpoints.ts'
 
-/** What depends on a service. */
-export const usesOfService = z.object({
+/** What depends on a service or a status. */
+export const uses = z.object({
   bookingsAhead: z.number().int(),
   /** Each kind of thing in words, with its number or its name. */
   names: z.array(z.string()),
 })
-export type UsesOfService = z.infer<typeof usesOfService>
+export type Uses = z.infer<typeof uses>
 
 /** The business as Set-up shows it. */
 export const businessSettings = z.object({
@@ -52,11 +52,23 @@ export const settingsEndpoints = {
   usesOfService: ask({
     path: '/api/services/:id/uses',
     summary: 'What depends on a service',
-    answer: usesOfService,
+    answer: uses,
   }),
   removeService: end({
     path: '/api/services/:id',
     summary: 'Delete a service that nothing depends on',
+    body: z.object(command).strict(),
+    answer: made,
+    access: 'owner',
+  }),
+  usesOfOwnStatus: ask({
+    path: '/api/statuses/:id/uses',
+    summary: "What depends on a status of the business's own",
+    answer: uses,
+  }),
+  removeOwnStatus: end({
+    path: '/api/statuses/:id',
+    summary: "Delete a status of the business's own that nothing depends on",
     body: z.object(command).strict(),
     answer: made,
     access: 'owner',

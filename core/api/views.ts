@@ -4,6 +4,7 @@ import { booking, bookingId, bookingStatus } from '../model/booking.ts'
 import { business, person, service, serviceId } from '../model/business.ts'
 import { client, clientId, contact } from '../model/client.ts'
 import { event } from '../model/event.ts'
+import { ownStatus } from '../model/ownStatus.ts'
 import { letterId, letterMoment, ownWords } from '../model/letter.ts'
 import { run, sequenceState } from '../model/sequence.ts'
 import { sequenceId, stepId, stepKind } from '../model/step.ts'
@@ -257,6 +258,8 @@ export const bookingLine = z.object({
   serviceId,
   serviceName: z.string(),
   status: bookingStatus,
+  /** One of the business's own beside that, by name. */
+  ownStatus: z.string().nullable(),
   startAt: instant,
   endAt: instant,
   partySize: z.number().int(),
@@ -275,6 +278,8 @@ export const bookingView = z.object({
   history: z.array(historyLine),
   seatsTaken: z.number().int(),
   invoices: z.array(invoice),
+  /** The statuses of the business's own. */
+  ownStatuses: z.array(ownStatus),
   /** The client's, to name who takes part and who pays. */
   contacts: z.array(contact),
 })
@@ -306,6 +311,7 @@ export const nameInUse = z.object({ kind: z.enum(['tag', 'stage', 'date']), name
 
 export const settingsView = z.object({
   services: z.array(service.extend({ id: serviceId, zone: z.string() })),
+  ownStatuses: z.array(ownStatus),
   people: z.array(person),
   letters: z.array(
     z.object({

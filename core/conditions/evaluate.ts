@@ -64,6 +64,7 @@ const isStanding = ({ status }: Booking) => status === 'confirmed' || status ===
 
 const readers: Readonly<Record<ConditionField, (facts: ConditionFacts) => Value>> = {
   'booking.status': ({ booking }) => one(booking?.status),
+  'booking.own status': ({ booking }) => one(booking?.own.status),
   'booking.status ever reached': ({ booking }) => booking?.history.reached ?? [],
   'booking.service': ({ booking }) => one(booking?.serviceId),
   'booking.party size': ({ booking }) => one(booking?.partySize),

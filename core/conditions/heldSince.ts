@@ -16,6 +16,16 @@ function statusAsOf({ status, statusAt }: Booking, at: number): BookingStatus {
   return before[0]?.[0] ?? status
 }
 
+/** The business's own status at a moment: of those entered by then the last, where nothing else has been since. */
+function ownAsOf({ own, statusAt }: Booking, at: number): Booking['own'] {
+  if (own.status !== null && (own.at[own.status] ?? -Infinity) <= at) return own
+  const changedAt = Math.max(...Object.values(statusAt).filter((since) => since <= at))
+  const [last] = Object.entries(own.at)
+    .filter(([, since]) => since <= at && since >= changedAt)
+    .sort(([, one], [, other]) => other - one)
+  return { ...own, status: last?.[0] ?? null }
+}
+
 function stageAsOf({ stage, stageAt }: Enquiry, at: number): string {
   if ((stageAt[stage] ?? -Infinity) <= at) return stage
   const before = Object.entries(stageAt).filter(([, since]) => since <= at)
@@ -35,7 +45,7 @@ function clientAsOf(client: Client, happenings: ConditionFacts['happenings'], at
 /** The facts as they were at a moment. */
 function asOf(facts: ConditionFacts, at: number): ConditionFacts {
   const { booking, enquiry, invoice, client, happenings, bookings } = facts
-  const earlier = (one: Booking): Booking => ({ ...one, status: statusAsOf(one, at) })
+  const earlier = (one: Booking): Booking => ({ ...one, status: statusAsOf(one, at), own: ownAsOf(one, at) })
   return {
     ...facts,
     now: at,
@@ -58,6 +68,7 @@ function momentsOf({ now, runStartedAt, booking, bookings, enquiry, invoice, hap
     ...[...(booking ? [booking] : []), ...bookings].flatMap((one) => [
       one.madeAt,
       ...Object.values(one.statusAt),
+      ...Object.values(one.own.at),
     ]),
     ...Object.values(enquiry?.stageAt ?? {}),
     invoice?.paidAt ?? runStartedAt,

@@ -15,6 +15,7 @@ interface FieldWords {
 
 const fieldWords: Readonly<Record<ConditionField, FieldWords>> = {
   'booking.status': { subject: 'the booking' },
+  'booking.own status': { subject: 'the status of yours' },
   'booking.status ever reached': { subject: 'a status the booking has had' },
   'booking.service': { subject: 'the service' },
   'booking.party size': { subject: 'the number of people' },

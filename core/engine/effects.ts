@@ -4,6 +4,7 @@ import type { Client } from '../model/client.ts'
 import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
 import type { Event } from '../model/event.ts'
 import type { Letter, LetterContent, EnclosedFile, Passage } from '../model/letter.ts'
+import type { OwnStatus } from '../model/ownStatus.ts'
 import type { NoteWishes } from '../model/noteWishes.ts'
 import type { Send } from '../model/send.ts'
 import type { Run, Sequence, SequenceVersion } from '../model/sequence.ts'
@@ -16,7 +17,14 @@ import type { GoingOver, SequenceDesign } from './consequences/rollout.ts'
 /** A moment at which the engine is to be asked again, named so that setting it twice is setting it once. */
 export interface DueMoment {
   readonly kind:
-    'settle ends' | 'event over' | 'branch decides' | 'condition decides' | 'goes stale' | 'booking completes'
+    | 'settle ends'
+    | 'own status settles'
+    | 'own status comes'
+    | 'event over'
+    | 'branch decides'
+    | 'condition decides'
+    | 'goes stale'
+    | 'booking completes'
   readonly key: string
   readonly clientId: string
   readonly at: number
@@ -93,6 +101,8 @@ export type Effect =
   | { readonly kind: 'put business'; readonly business: Business }
   | { readonly kind: 'put service'; readonly service: Service }
   | { readonly kind: 'remove service'; readonly id: string }
+  | { readonly kind: 'put own status'; readonly ownStatus: OwnStatus }
+  | { readonly kind: 'remove own status'; readonly id: string }
   | { readonly kind: 'set sending'; readonly isOn: boolean }
   | { readonly kind: 'set sources kept'; readonly months: number | null }
   | { readonly kind: 'set note wishes'; readonly personId: string; readonly wishes: NoteWishes }
@@ -156,6 +166,10 @@ export function settingsWithEffects(settings: Settings, effects: readonly Effect
         return { ...after, services: put(after.services, effect.service) }
       case 'remove service':
         return { ...after, services: after.services.filter(({ id }) => id !== effect.id) }
+      case 'put own status':
+        return { ...after, ownStatuses: put(after.ownStatuses, effect.ownStatus) }
+      case 'remove own status':
+        return { ...after, ownStatuses: after.ownStatuses.filter(({ id }) => id !== effect.id) }
       case 'put sequence':
         return { ...after, sequences: put(after.sequences, effect.sequence) }
       case 'put sequence version': {

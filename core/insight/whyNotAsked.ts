@@ -70,6 +70,12 @@ const eventRemedies: Readonly<Record<StartEvent, EventRemedy>> = {
   'booking cancelled': byNobody,
   'booking completed': byNobody,
   'booking missed': byNobody,
+  'booking status entered': ({ bookings }, name) => {
+    const booking = bookings.at(-1)
+    return booking && name !== null
+      ? oneFact({ kind: 'booking', id: booking.id }, 'booking.own status', name)
+      : null
+  },
   'enquiry received': byNobody,
   'enquiry stage entered': ({ enquiries }, name) => {
     const enquiry = enquiries.at(-1)

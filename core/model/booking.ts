@@ -27,8 +27,8 @@ const history = z
      * voided all messages of the booking, or those that hang on its times.
      */
     undone: z.array(z.object({ from: instant, to: instant, voided: z.enum(['all', 'times']) }).strict()),
-    /** Each status it has ever had. */
-    reached: z.array(bookingStatus),
+    /** Each status it has ever had, those of the business's own by name. */
+    reached: z.array(z.string()),
     /** When its last move had settled; null: it has not moved. */
     movedAt: instant.nullable(),
   })
@@ -61,6 +61,27 @@ export const bookingPeople = z
 export type BookingPeople = z.infer<typeof bookingPeople>
 export const nobodyNamed: BookingPeople = { payerId: null, participantIds: [] }
 
+/** The status of the business's own that a booking has, beside what that means. */
+export const bookingOwn = z
+  .object({
+    /** By name; null: none. */
+    status: z.string().nullable(),
+    /** When each was last entered. */
+    at: z.record(z.string(), instant),
+    /** Changes of it that settle: since when, until when, and how it stood before. */
+    settling: z
+      .object({
+        since: instant,
+        until: instant,
+        from: z.object({ status: z.string().nullable(), at: z.record(z.string(), instant) }).strict(),
+      })
+      .strict()
+      .nullable(),
+  })
+  .strict()
+export type BookingOwn = z.infer<typeof bookingOwn>
+export const noOwnStatus: BookingOwn = { status: null, at: {}, settling: null }
+
 export const booking = z
   .object({
     id: bookingId,
@@ -69,6 +90,7 @@ export const booking = z
     /** Who of the team is in charge; null: the business. */
     personInChargeId: personId.nullable(),
     status: bookingStatus,
+    own: bookingOwn.default(noOwnStatus),
     startAt: instant,
     endAt: instant,
     partySize: z.number().int().min(1),
@@ -95,6 +117,7 @@ export const booking = z
         from: z
           .object({
             status: bookingStatus,
+            own: bookingOwn.default(noOwnStatus),
             startAt: instant,
             endAt: instant,
             sessions: z.array(session),
@@ -140,10 +163,16 @@ export function canBecome(from: BookingStatus, to: BookingStatus): boolean {
   return bookingTransitions[from].includes(to)
 }
 
+/** When the last of a booking's quick changes has settled; null: none is settling. */
+export function settlingEnd({ settling, own }: Booking): number | null {
+  const untils = [settling, own.settling].flatMap((one) => (one ? [one.until] : []))
+  return untils.length === 0 ? null : Math.max(...untils)
+}
+
 /** Until when a message about a booking has to wait because that settles; null: it goes at its own moment. */
 export function settlesUntil(booking: Booking | null, dueAt: number | null): number | null {
-  const settling = booking?.settling
-  return settling && dueAt !== null && dueAt >= settling.since && dueAt < settling.until
-    ? settling.until
-    : null
+  const untils = [booking?.settling, booking?.own.settling].flatMap((settling) =>
+    settling && dueAt !== null && dueAt >= settling.since && dueAt < settling.until ? [settling.until] : [],
+  )
+  return untils.length === 0 ? null : Math.max(...untils)
 }

@@ -3,6 +3,7 @@ import { z } from 'zod'
 /** What a condition can ask about. Each field says which facts it needs; without them it has no value. */
 export const conditionFields = [
   'booking.status',
+  'booking.own status',
   'booking.status ever reached',
   'booking.service',
   'booking.party size',

@@ -32,6 +32,8 @@ const acts = {
   'booking cancelled': ofBooking('cancelled', true),
   'booking completed': ofBooking('completed', false),
   'booking missed': ofBooking('missed', true),
+  /** One of the business's own. */
+  'booking status entered': { ...plain, subject: 'booking', named: 'status', settles: true },
   'enquiry received': { ...plain, subject: 'enquiry' },
   'enquiry stage entered': { ...plain, subject: 'enquiry', named: 'stage' },
   'invoice issued': { ...plain, subject: 'invoice' },

@@ -1,9 +1,9 @@
 import { z } from 'zod'
-import { bookingStatus } from './booking.ts'
 import { contactId } from './client.ts'
 import { condition, type Condition } from './condition.ts'
 import { personId } from './business.ts'
 import { inline, letterId } from './letter.ts'
+import { ownStatusName } from './ownStatus.ts'
 import { purpose, repeat, span, timing, type Timing } from './timing.ts'
 import { emailAddress, idOf, oneLine, requiredLine } from './values.ts'
 
@@ -91,6 +91,11 @@ const message = {
 const words = z.array(inline).min(1, 'Write what it says.').max(200)
 const toPersonInCharge = [{ to: 'person in charge' as const, letterId: null }]
 
+/** What a step can make of any booking's status. */
+export const statusesByHand = ['confirmed', 'cancelled', 'missed'] as const
+export const isStatusByHand = (status: string): status is (typeof statusesByHand)[number] =>
+  statusesByHand.some((one) => one === status)
+
 /** A step for the business alone. */
 const internal = { ...planned, purpose: z.literal('internal').default('internal') }
 
@@ -131,7 +136,11 @@ export const plainStep = z.discriminatedUnion('kind', [
     .object({
       ...internal,
       kind: z.literal('status'),
-      status: bookingStatus.extract(['confirmed', 'cancelled', 'missed']),
+      /** One that every booking knows, or one of the business's own by name. */
+      status: requiredLine(40, 'Which status?').refine(
+        (status) => isStatusByHand(status) || ownStatusName.safeParse(status).success,
+        'A step can confirm a booking, cancel it, mark it as missed, or give it a status of your own.',
+      ),
     })
     .strict(),
   z.object({ ...internal, kind: z.literal('date stamp'), label: requiredLine(60, 'Which date?') }).strict(),

@@ -39,6 +39,8 @@ export const anchor = z.discriminatedUnion('of', [
   z.object({ of: z.literal('booking end'), session: z.enum(['each', 'first', 'last']).optional() }).strict(),
   /** The last change to that status. */
   z.object({ of: z.literal('booking status'), status: bookingStatus }).strict(),
+  /** The last change to that status of the business's own. */
+  z.object({ of: z.literal('booking own status'), status: z.string().min(1) }).strict(),
   /** The end of the settle time of its last move. */
   z.object({ of: z.literal('booking moved') }).strict(),
   z.object({ of: z.literal('enquiry received') }).strict(),
@@ -77,6 +79,7 @@ export const anchorTraits: Readonly<Record<Anchor['of'], AnchorTraits>> = {
   'booking start': momentOf('booking'),
   'booking end': momentOf('booking'),
   'booking status': momentOf('booking'),
+  'booking own status': momentOf('booking'),
   'booking moved': momentOf('booking'),
   'enquiry received': momentOf('enquiry'),
   'enquiry stage': momentOf('enquiry'),

@@ -59,6 +59,8 @@ export function anchorValues(anchor: Anchor, of: RunFacts): readonly AnchorValue
       return sessionValues(booking, 'endAt', anchor.session)
     case 'booking status':
       return moment(booking?.statusAt[anchor.status])
+    case 'booking own status':
+      return moment(booking?.own.at[anchor.status])
     case 'booking moved':
       return moment(booking?.history.movedAt)
     case 'enquiry received':

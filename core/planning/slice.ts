@@ -3,6 +3,7 @@ import type { Business, Person, Service } from '../model/business.ts'
 import type { Client } from '../model/client.ts'
 import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
 import type { Letter, Passage } from '../model/letter.ts'
+import type { OwnStatus } from '../model/ownStatus.ts'
 import type { Send } from '../model/send.ts'
 import type { Run, Sequence, SequenceVersion } from '../model/sequence.ts'
 import type { Variation } from '../model/variation.ts'
@@ -24,6 +25,8 @@ export interface Settings {
   readonly business: Business
   readonly people: readonly Person[]
   readonly services: readonly Service[]
+  /** What bookings can be called beside the statuses that all know. */
+  readonly ownStatuses: readonly OwnStatus[]
   readonly letters: readonly Letter[]
   readonly passages: readonly Passage[]
   /** Pages for clients, whose links let nobody else in: where they choose what to get, of a booking, of all theirs, to pay. */

@@ -2,7 +2,7 @@ import { newInvoice } from '../model/dealings.ts'
 import { standardOffer } from '../model/offer.ts'
 import { writtenLetter } from '../letters/authoring.ts'
 import { letterWith } from '../letters/content.ts'
-import { freshHistory, nobodyNamed, type Booking } from '../model/booking.ts'
+import { freshHistory, noOwnStatus, nobodyNamed, type Booking } from '../model/booking.ts'
 import type { Client } from '../model/client.ts'
 import type { Letter } from '../model/letter.ts'
 import type { Variation } from '../model/variation.ts'
@@ -143,6 +143,7 @@ export function settingsOf(bundle: Bundle, outside: BundleOutside): Settings {
     business: { ...plainBusiness, ...rules, holidayRegion, revision: 1 },
     people: people.map((one) => ({ ...one, role: 'helper' })),
     services: services.map((one) => ({ ...plainService, ...one, name: one.id })),
+    ownStatuses: [],
     letters: lettersOf(bundle),
     passages: [],
     clientLinks: {
@@ -206,6 +207,7 @@ function bookingOf(one: Bundle['bookings'][number], settings: Settings): Booking
     clientId,
     serviceId,
     status,
+    own: noOwnStatus,
     personInChargeId,
     ...times,
     told: { ...times, since: madeAt },

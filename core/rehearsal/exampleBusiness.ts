@@ -1,6 +1,6 @@
 import { standardOffer } from '../model/offer.ts'
 import { instantOfLocal } from '../time/localText.ts'
-import { freshHistory, nobodyNamed, type Booking } from '../model/booking.ts'
+import { freshHistory, noOwnStatus, nobodyNamed, type Booking } from '../model/booking.ts'
 import type { Business, Person, Service } from '../model/business.ts'
 import type { Client } from '../model/client.ts'
 import { startRule, type Run, type Sequence, type SequenceVersion } from '../model/sequence.ts'
@@ -168,6 +168,7 @@ export function exampleSettings(zones: ZoneTable, steps: readonly Step[] = examp
     business: exampleBusiness,
     people: [examplePerson],
     services: [exampleService],
+    ownStatuses: [],
     letters: starterLetters,
     passages: [],
     clientLinks: {
@@ -199,6 +200,7 @@ export function exampleBooking(startAt: number, madeAt: number): Booking {
     serviceId: exampleService.id,
     personInChargeId: examplePerson.id,
     status: 'confirmed',
+    own: noOwnStatus,
     startAt,
     endAt: startAt + 7_200_000,
     told: { startAt, endAt: startAt + 7_200_000, since: madeAt },

@@ -50,8 +50,14 @@ const followedMs = 400 * dayMs
 const mostMoments = 1500
 
 /** The facts as they were when the sequence would have started: not yet confirmed, moved or cancelled any further. */
-function factsAtStart(facts: ClientFacts, { on }: StartRule, subject: Subject): ClientFacts {
+function factsAtStart(facts: ClientFacts, { on, name }: StartRule, subject: Subject): ClientFacts {
   const { status } = startTraits[on]
+  if (on === 'booking status entered' && name !== null) {
+    const bookings = facts.bookings.map((one) =>
+      one.id === subject.id ? { ...one, own: { ...one.own, status: name, settling: null } } : one,
+    )
+    return { ...facts, bookings }
+  }
   if (status === null) return facts
   const bookings = facts.bookings.map((one) =>
     one.id === subject.id ? { ...one, status, settling: null } : one,
@@ -77,6 +83,7 @@ const startedAt: Readonly<
   'booking cancelled': ofBooking(({ statusAt }) => statusAt.cancelled),
   'booking completed': ofBooking(({ endAt, statusAt }) => statusAt.completed ?? endAt + hourMs),
   'booking missed': ofBooking(({ endAt, statusAt }) => statusAt.missed ?? endAt),
+  'booking status entered': ({ booking }, name) => (name === null ? undefined : booking?.own.at[name]),
   'enquiry received': ({ enquiry }) => enquiry?.receivedAt,
   'enquiry stage entered': ({ enquiry }, name) =>
     (name === null ? undefined : enquiry?.stageAt[name]) ?? enquiry?.receivedAt,

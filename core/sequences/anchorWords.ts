@@ -11,6 +11,8 @@ export function anchorWords(anchor: Anchor): string {
       return 'the end of the booking'
     case 'booking status':
       return `the moment it became ${anchor.status}`
+    case 'booking own status':
+      return `the moment it became “${anchor.status}”`
     case 'booking moved':
       return 'the last move of the booking'
     case 'enquiry received':

@@ -21,6 +21,10 @@ const words: Readonly<Record<StopRule['on'], Words>> = {
   'booking cancelled': { happens: 'a booking is cancelled', happened: 'The booking was cancelled.' },
   'booking completed': { happens: 'a booking has taken place', happened: 'The booking has taken place.' },
   'booking missed': { happens: 'a booking is missed', happened: 'The booking was missed.' },
+  'booking status entered': {
+    happens: 'a booking gets a status of yours',
+    happened: 'The booking got another status.',
+  },
   'enquiry received': { happens: 'an enquiry comes', happened: 'The enquiry came.' },
   'enquiry stage entered': { happens: 'an enquiry enters a stage', happened: 'The enquiry entered a stage.' },
   'invoice issued': { happens: 'an invoice is issued', happened: 'The invoice was issued.' },

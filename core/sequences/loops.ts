@@ -1,5 +1,5 @@
 import type { Sequence, SequenceVersion, StartRule } from '../model/sequence.ts'
-import type { PlainStep } from '../model/step.ts'
+import { isStatusByHand, type PlainStep } from '../model/step.ts'
 import { plainSteps } from './steps.ts'
 
 /** A sequence with its present rules. */
@@ -19,7 +19,9 @@ function setsOff(step: PlainStep): Pick<StartRule, 'on' | 'name'> | null {
     case 'stage':
       return { on: 'enquiry stage entered', name: step.stage }
     case 'status':
-      return { on: `booking ${step.status}`, name: null }
+      return isStatusByHand(step.status)
+        ? { on: `booking ${step.status}`, name: null }
+        : { on: 'booking status entered', name: step.status }
     case 'mail':
     case 'text message':
     case 'note to staff':

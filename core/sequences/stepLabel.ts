@@ -1,6 +1,6 @@
 import type { Letter } from '../model/letter.ts'
 import type { Sequence } from '../model/sequence.ts'
-import type { PlainStep } from '../model/step.ts'
+import { isStatusByHand, type PlainStep } from '../model/step.ts'
 
 /** What a step does, in a few words for lists. `letterId` is the letter that counts for a mail. */
 export function stepLabel(
@@ -28,7 +28,7 @@ export function stepLabel(
     case 'stage':
       return `Move to the stage “${step.stage}”`
     case 'status':
-      return `Make the booking ${step.status}`
+      return `Make the booking ${isStatusByHand(step.status) ? step.status : `“${step.status}”`}`
     case 'date stamp':
       return `Stamp the date “${step.label}”`
     case 'list':

@@ -65,6 +65,7 @@ export function asBooking(row: Record<string, unknown>): Booking {
     answersJson,
     cancellationJson,
     peopleJson,
+    ownJson,
     ...plain
   } = row
   return booking.parse({
@@ -77,11 +78,12 @@ export function asBooking(row: Record<string, unknown>): Booking {
     answers: fromJson(answersJson),
     cancellation: fromJson(cancellationJson),
     people: fromJson(peopleJson),
+    own: fromJson(ownJson),
   })
 }
 
 export function putBooking(statements: Statements, put: Booking) {
-  const { sessions, statusAt, history, settling, told, answers, cancellation, people, ...plain } = kept(
+  const { sessions, statusAt, history, settling, told, answers, cancellation, people, own, ...plain } = kept(
     booking,
     put,
   )
@@ -95,6 +97,7 @@ export function putBooking(statements: Statements, put: Booking) {
     answersJson: asJson(answers),
     cancellationJson: cancellation && asJson(cancellation),
     peopleJson: asJson(people),
+    ownJson: asJson(own),
   })
 }
 

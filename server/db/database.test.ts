@@ -145,6 +145,7 @@ test('a business that was there before keeps its e-mails for ever until somebody
     ALTER TABLE services DROP COLUMN offer_json; ALTER TABLE services DROP COLUMN revision;
     ALTER TABLE business DROP COLUMN revision; ALTER TABLE bookings DROP COLUMN answers_json;
     ALTER TABLE bookings DROP COLUMN cancellation_json; ALTER TABLE bookings DROP COLUMN people_json;
+    ALTER TABLE bookings DROP COLUMN own_json; DROP TABLE own_statuses;
     DROP INDEX invoices_by_number;
     ALTER TABLE invoices DROP COLUMN number; ALTER TABLE invoices DROP COLUMN reason;
     ALTER TABLE invoices DROP COLUMN payments_json; ALTER TABLE invoices DROP COLUMN voided_at; PRAGMA user_version = 11;`)

@@ -16,17 +16,17 @@ export interface Queries {
   listClients: { parameters: 'now' | 'afterId' | 'words' | 'which' | 'limit'; columns: 'id' | 'name' | 'isActive' | 'email' | 'tags' | 'nextStartAt' | 'lastSentAt' }
   anyClient: { parameters: never; columns: 'id' }
   nameOfClient: { parameters: 'id'; columns: 'id' | 'name' }
-  readBooking: { parameters: 'id'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'peopleJson' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
-  bookingsOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'peopleJson' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
-  bookingsAlive: { parameters: 'clientId' | 'endedSince' | 'subjectIdsJson'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'peopleJson' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
-  bookingsMadeSince: { parameters: 'clientId' | 'since' | 'endedSince'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'peopleJson' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
-  putBooking: { parameters: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'peopleJson' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision'; columns: never }
+  readBooking: { parameters: 'id'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'peopleJson' | 'ownJson' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
+  bookingsOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'peopleJson' | 'ownJson' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
+  bookingsAlive: { parameters: 'clientId' | 'endedSince' | 'subjectIdsJson'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'peopleJson' | 'ownJson' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
+  bookingsMadeSince: { parameters: 'clientId' | 'since' | 'endedSince'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'peopleJson' | 'ownJson' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
+  putBooking: { parameters: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'peopleJson' | 'ownJson' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision'; columns: never }
   noteTold: { parameters: 'toldJson' | 'id'; columns: never }
   seatsTaken: { parameters: 'serviceId' | 'endAt' | 'startAt' | 'exceptBookingId'; columns: 'seats' }
   takenBetween: { parameters: 'from' | 'to' | 'exceptBookingId'; columns: 'serviceId' | 'startAt' | 'endAt' | 'partySize' | 'personInChargeId' }
   clientsByAddress: { parameters: 'email'; columns: 'id' | 'name' }
-  listBookings: { parameters: 'from' | 'to'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'revision' }
-  bookingLinesOfClient: { parameters: 'clientId' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'revision' }
+  listBookings: { parameters: 'from' | 'to'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'status' | 'ownStatus' | 'startAt' | 'endAt' | 'partySize' | 'revision' }
+  bookingLinesOfClient: { parameters: 'clientId' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'status' | 'ownStatus' | 'startAt' | 'endAt' | 'partySize' | 'revision' }
   enquiriesOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'serviceId' | 'stage' | 'receivedAt' | 'stageAtJson' | 'wishedOn' | 'wishedSetAt' | 'deadlineOn' | 'deadlineSetAt' | 'personInChargeId' | 'eveningJson' | 'ticksJson' }
   putEnquiry: { parameters: 'id' | 'clientId' | 'serviceId' | 'stage' | 'receivedAt' | 'stageAtJson' | 'wishedOn' | 'wishedSetAt' | 'deadlineOn' | 'deadlineSetAt' | 'personInChargeId' | 'eveningJson' | 'ticksJson'; columns: never }
   invoicesOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'bookingId' | 'issuedAt' | 'dueOn' | 'dueSetAt' | 'paidAt' | 'isFee' | 'amountCents' | 'number' | 'reason' | 'paymentsJson' | 'voidedAt' }
@@ -189,6 +189,11 @@ export interface Queries {
   putService: { parameters: 'id' | 'name' | 'place' | 'placeZone' | 'durationMinutes' | 'seats' | 'isActive' | 'offerJson' | 'revision'; columns: never }
   removeService: { parameters: 'id'; columns: never }
   usesOfService: { parameters: 'id' | 'now'; columns: 'bookings' | 'bookingsAhead' | 'enquiries' }
+  allOwnStatuses: { parameters: never; columns: 'id' | 'ownStatusJson' }
+  putOwnStatus: { parameters: 'id' | 'ownStatusJson'; columns: never }
+  removeOwnStatus: { parameters: 'id'; columns: never }
+  usesOfOwnStatus: { parameters: 'name' | 'now'; columns: 'bookings' | 'bookingsAhead' }
+  clientsWithBookingsEndingAfter: { parameters: 'endAfter'; columns: 'id' }
   allSequences: { parameters: never; columns: 'id' | 'name' | 'state' | 'liveSince' | 'currentVersion' }
   putSequence: { parameters: 'id' | 'name' | 'state' | 'liveSince' | 'currentVersion'; columns: never }
   allSequenceVersions: { parameters: never; columns: 'sequenceId' | 'version' | 'startJson' | 'stepsJson' | 'stopsJson' }

@@ -1,5 +1,6 @@
 import { business, person, service, type Business, type Person, type Service } from '#core/model/business.ts'
 import { noteWishes, type NoteWishes } from '#core/model/noteWishes.ts'
+import { ownStatus, type OwnStatus } from '#core/model/ownStatus.ts'
 import { sequence, sequenceVersion, type Sequence, type SequenceVersion } from '#core/model/sequence.ts'
 import { variation, type Variation } from '#core/model/variation.ts'
 import { stepsFault } from '#core/sequences/span.ts'
@@ -74,6 +75,16 @@ export function readServices(statements: Statements): Service[] {
 export function putService(statements: Statements, put: Service) {
   const { offer, ...plain } = kept(service, put)
   statements.run('putService', { ...plain, isActive: flag(put.isActive), offerJson: asJson(offer) })
+}
+
+export function readOwnStatuses(statements: Statements): OwnStatus[] {
+  return readRows(statements, 'status', statements.all('allOwnStatuses'), ({ ownStatusJson }) =>
+    ownStatus.parse(fromJson(ownStatusJson)),
+  )
+}
+
+export function putOwnStatus(statements: Statements, put: OwnStatus) {
+  statements.run('putOwnStatus', { id: put.id, ownStatusJson: asJson(kept(ownStatus, put)) })
 }
 
 export function readServiceVariations(statements: Statements): Variation[] {

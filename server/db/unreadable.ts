@@ -7,6 +7,7 @@ export type RowKind =
   | 'sequence'
   | 'version of the sequence'
   | 'service'
+  | 'status'
   | 'person'
   | 'variation'
   | 'message'

@@ -16,7 +16,13 @@ import { asJson, flag, kept } from '../db/columns.ts'
 import { appendEvent } from '../db/eventStore.ts'
 import { putDraft, putLetter, putPassage } from '../db/letterStore.ts'
 import { putSend } from '../db/sendStore.ts'
-import { addSequenceVersion, putSequence, putService, writeBusiness } from '../db/settingsStore.ts'
+import {
+  addSequenceVersion,
+  putSequence,
+  putOwnStatus,
+  putService,
+  writeBusiness,
+} from '../db/settingsStore.ts'
 import type { Statements } from '../db/statements.ts'
 import { putRollout } from '../db/rolloutStore.ts'
 
@@ -79,6 +85,8 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
   'put business': (statements, { business }) => writeBusiness(statements, business),
   'put service': (statements, { service }) => putService(statements, service),
   'remove service': (statements, { id }) => void statements.run('removeService', { id }),
+  'put own status': (statements, { ownStatus }) => putOwnStatus(statements, ownStatus),
+  'remove own status': (statements, { id }) => void statements.run('removeOwnStatus', { id }),
   'set sending': (statements, { isOn }) => void statements.run('setSendingOn', { isSendingOn: flag(isOn) }),
   'set sources kept': (statements, { months }) =>
     void statements.run('setSourcesKept', { months: kept(sourcesKeptMonths, months) }),

@@ -3,6 +3,7 @@ import type { Settings } from '#core/planning/slice.ts'
 import { realZones } from '#core/time/realZones.ts'
 import {
   readBusiness,
+  readOwnStatuses,
   readPeople,
   readSendingOn,
   readSequences,
@@ -67,6 +68,7 @@ function readSettings(
     business,
     people: readPeople(statements),
     services: readServices(statements),
+    ownStatuses: readOwnStatuses(statements),
     letters: readLetters(statements),
     passages: readPassages(statements),
     clientLinks,

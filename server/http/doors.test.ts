@@ -80,6 +80,7 @@ describe('who may ask what', () => {
   /** Every endpoint stands here; a new one has to be given its place. */
   const ofOwner = [
     'changeSettings',
+    'removeOwnStatus',
     'removeService',
     'putIntoEffect',
     'removeSequence',
@@ -92,7 +93,7 @@ describe('who may ask what', () => {
   ]
   const ofAnybody = ['firstRun', 'session', 'signIn', 'signInToDemo']
   const ofTeam = [
-    ...['businessSettings', 'startSettingsDifference', 'usesOfService'],
+    ...['businessSettings', 'startSettingsDifference', 'usesOfService', 'usesOfOwnStatus', 'giveOwnStatus'],
     ...['actOnBookings', 'addInvoice', 'changeBooking', 'notePayment', 'timetable', 'voidInvoice'],
     ...['actOnSends', 'addClient', 'addFile', 'addLetter', 'addOwnWord', 'addSequence', 'addTask', 'alike'],
     ...['archiveLetter', 'askAboutBooking', 'askAboutClient', 'askAboutSends', 'audience', 'backToApproval'],

@@ -24,6 +24,7 @@ function bookingView({ application }: RunningApplication, id: string) {
     booking,
     clientName: client?.name ?? '',
     contacts: client?.contacts ?? [],
+    ownStatuses: [...settings.ownStatuses],
     service,
     personInCharge: settings.people.find((one) => one.id === booking.personInChargeId) ?? null,
     placeZone: placeZone(settings, service).name,
@@ -100,6 +101,9 @@ export function bookingRoutes(router: Router, running: RunningApplication) {
   )
   serve(router, statements, endpoints.moveBooking, ({ parameters, body, called }) =>
     valueOf(commands.moveBooking(called('moveBooking'), parameters.id, body.revision, body.times)),
+  )
+  serve(router, statements, endpoints.giveOwnStatus, ({ parameters, body, called }) =>
+    valueOf(commands.giveOwnStatus(called('giveOwnStatus'), parameters.id, body.revision, body.status)),
   )
   serve(router, statements, endpoints.askAboutBooking, ({ parameters: { id }, body, personId }) => {
     const call = asking(body.act, personId)

@@ -136,6 +136,7 @@ export function frameRoutes(router: Router, running: RunningApplication) {
         ...one,
         zone: placeZone(settings, serviceOf(settings, one.id)).name,
       })),
+      ownStatuses: [...settings.ownStatuses],
       people: [...settings.people],
       letters: settings.letters
         .filter(({ isArchived }) => !isArchived)

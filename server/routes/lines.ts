@@ -129,7 +129,7 @@ const bookingRow = booking
     partySize: true,
     revision: true,
   })
-  .extend({ clientName: z.string() })
+  .extend({ clientName: z.string(), ownStatus: z.string().nullable() })
   .strip()
 
 export function bookingLine(settings: Settings, row: Record<string, unknown>): BookingLine {

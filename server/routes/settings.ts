@@ -4,7 +4,7 @@ import { businessInput } from '#core/engine/commands/settingsCommands.ts'
 import { knownRegions } from '../engine/holidays.ts'
 import { rolloutOf } from '../engine/rollouts/progress.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
-import { usesOfService } from '../engine/usesOfService.ts'
+import { usesOfOwnStatus, usesOfService } from '../engine/uses.ts'
 import { differencesOf } from '../sequences/differences.ts'
 import { serve, valueOf } from './route.ts'
 
@@ -30,6 +30,12 @@ export function settingsRoutes(router: Router, { application, commands }: Runnin
   )
   serve(router, statements, endpoints.usesOfService, ({ parameters: { id } }) =>
     usesOfService(application, id),
+  )
+  serve(router, statements, endpoints.usesOfOwnStatus, ({ parameters: { id } }) =>
+    usesOfOwnStatus(application, id),
+  )
+  serve(router, statements, endpoints.removeOwnStatus, ({ parameters: { id }, called }) =>
+    valueOf(commands.removeOwnStatus(called('removeOwnStatus'), id)),
   )
   serve(router, statements, endpoints.removeService, ({ parameters: { id }, called }) =>
     valueOf(commands.removeService(called('removeService'), id)),

@@ -3,6 +3,7 @@ import { instantOfLocal } from '../../time/localText.ts'
 import {
   bookingStatus,
   freshHistory,
+  noOwnStatus,
   nobodyNamed,
   seatStatuses,
   type Booking,
@@ -24,8 +25,9 @@ import {
 } from '../following/bookingStatus.ts'
 import { cancellingFee } from '../../model/policy.ts'
 import type { EngineContext } from '../context.ts'
-import type { Effect } from '../effects.ts'
+import { withEffects, type Effect } from '../effects.ts'
 import { conclude } from '../following/react.ts'
+import { endOwnSettling, ownStatusChange } from '../following/ownStatus.ts'
 import { isSameTime, movedBooking, resuming, type BookedTimes } from '../following/bookingMove.ts'
 import { endSettling, settlingFrom } from '../following/bookingSettling.ts'
 
@@ -125,6 +127,7 @@ export function bookAt(
     serviceId: service.id,
     personInChargeId: input.personInChargeId,
     status: input.status,
+    own: noOwnStatus,
     startAt,
     endAt,
     partySize: input.partySize,
@@ -326,6 +329,20 @@ export function completeBooking(slice: Slice, bookingId: string, context: Engine
   return conclude(slice, effects, context)
 }
 
+/** A status of the business's own, by name; null: only what the present one means. */
+export function giveOwnStatus(
+  slice: Slice,
+  bookingId: string,
+  revision: number,
+  name: string | null,
+  context: EngineContext,
+): Result<readonly Effect[]> {
+  const found = findBooking(slice, bookingId, revision)
+  if (!found.ok) return found
+  const changed = ownStatusChange(slice, found.value, name, context)
+  return changed.ok ? done(conclude(slice, changed.value.effects, context, changed.value.manner)) : changed
+}
+
 /** Ends the settle time of a booking at once: what is left to tell is told now. */
 export function settleNow(
   slice: Slice,
@@ -335,6 +352,10 @@ export function settleNow(
 ): Result<readonly Effect[]> {
   const found = findBooking(slice, bookingId, revision)
   if (!found.ok) return found
-  if (!found.value.settling) return refused('not allowed now', 'Nothing is settling here any more.')
-  return done(endSettling(slice, bookingId, context))
+  const { settling, own } = found.value
+  if (!settling && !own.settling) return refused('not allowed now', 'Nothing is settling here any more.')
+  const first = settling ? endSettling(slice, bookingId, context) : []
+  if (!own.settling) return done(first)
+  const next = { settings: slice.settings, facts: withEffects(slice.facts, first) }
+  return done([...first, ...endOwnSettling(next, bookingId, context)])
 }

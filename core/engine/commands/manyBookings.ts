@@ -7,7 +7,7 @@ import { epochDayOf, minuteOfDay, minuteMs } from '../../time/calendar.ts'
 import { instantAt, wallAt } from '../../time/zones.ts'
 import type { EngineContext } from '../context.ts'
 import type { Effect } from '../effects.ts'
-import { moveAhead, statusCommands, type SeatsTaken } from './bookingCommands.ts'
+import { giveOwnStatus, moveAhead, statusCommands, type SeatsTaken } from './bookingCommands.ts'
 import { oneByOne, type ManyDone } from './oneByOne.ts'
 
 /** A booking in the revision an act was decided on. */
@@ -17,6 +17,13 @@ export type SeenBooking = z.infer<typeof seenBooking>
 /** What can be done with many bookings at once. */
 export const manyBookingsAct = z.discriminatedUnion('act', [
   z.object({ act: z.enum(['confirm', 'cancel', 'miss', 'complete']) }).strict(),
+  z
+    .object({
+      act: z.literal('status'),
+      /** One of the business's own by name; null: only what the present one means. */
+      status: z.string().min(1).max(40).nullable(),
+    })
+    .strict(),
   z
     .object({
       act: z.literal('move'),
@@ -45,6 +52,7 @@ function actOn(
   seatsTaken: SeatsTaken,
   context: EngineContext,
 ): Result<readonly Effect[]> {
+  if (asked.act === 'status') return giveOwnStatus(slice, id, revision, asked.status, context)
   if (asked.act !== 'move') return statusCommands[asked.act](slice, id, revision, context)
   const booking = slice.facts.bookings.find((one) => one.id === id)
   if (!booking) return refused('not found', 'There is no such booking.')

@@ -6,6 +6,7 @@ import { versionOf, type Settings, type Slice } from '../../planning/slice.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
 import { settingsWithEffects, withEffects, type Effect } from '../effects.ts'
 import { includable, include } from '../following/inclusion.ts'
+import { comingMoment } from '../following/ownStatusComing.ts'
 import { replan } from '../following/replan.ts'
 import { changeSequence, goLive, moveRuns, sequenceDraft } from '../commands/sequenceCommands.ts'
 
@@ -86,7 +87,10 @@ export function rolledOut(
   context: EngineContext,
 ): readonly Effect[] {
   const present: Slice = { settings: after, facts: slice.facts }
-  if ('plansAnew' in going) return replan(present, context)
+  if ('plansAnew' in going) {
+    const comings = slice.facts.bookings.flatMap((booking) => comingMoment(after, booking))
+    return [...comings, ...replan(present, context)]
+  }
   const sequence = after.sequences.find(({ id }) => id === sequenceId)
   if (!sequence) return []
   const { movesRunning, includesExisting } = going

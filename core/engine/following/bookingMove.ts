@@ -45,6 +45,7 @@ function movedBack(old: Booking, now: number): Booking | null {
   if (!from || !old.settling) return null
   const voided = old.status === from.status ? 'times' : 'all'
   const { startAt, endAt, sessions, timesSetAt, status, statusAt } = from
+  const own = old.status === status ? old.own : from.own
   const history = withUndone(from.history, old.settling.since, now, voided)
   return {
     ...old,
@@ -53,6 +54,7 @@ function movedBack(old: Booking, now: number): Booking | null {
     sessions,
     timesSetAt,
     status,
+    own,
     statusAt,
     history,
     revision: old.revision + 1,
@@ -115,6 +117,6 @@ export function resuming(old: Booking, booking: Booking): Undoing | null {
   if (whole) return whole
   const { settling } = old
   return settling && old.status !== booking.status && old.status !== 'completed'
-    ? { bookingId: old.id, since: settling.since, isWhole: false }
+    ? { bookingId: old.id, since: settling.since, undone: 'the ending' }
     : null
 }

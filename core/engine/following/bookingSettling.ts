@@ -17,6 +17,7 @@ export function settlingFrom(
   if (before?.settling) return before.settling
   const from = before && {
     status: before.status,
+    own: before.own,
     startAt: before.startAt,
     endAt: before.endAt,
     sessions: before.sessions,
@@ -52,14 +53,14 @@ export interface Undoing {
   readonly bookingId: string
   /** When what is undone began. */
   readonly since: number
-  /** The booking stands as it did before: nothing has happened, and nothing stops or starts by it. */
-  readonly isWhole: boolean
+  /** Only where it ended is something left of the change: what else is undone has not happened, and neither stops nor starts. */
+  readonly undone: 'everything' | 'the ending' | 'own status'
 }
 
 /** The whole undoing that a change amounts to; null: it is none. */
 export function undoing(booking: Booking): Undoing | null {
   return booking.settling && isAsBefore(booking)
-    ? { bookingId: booking.id, since: booking.settling.since, isWhole: true }
+    ? { bookingId: booking.id, since: booking.settling.since, undone: 'everything' }
     : null
 }
 

@@ -1,6 +1,7 @@
 import {
   canBecome,
   freshHistory,
+  noOwnStatus,
   type Booking,
   type Cancellation,
   type BookingHistory,
@@ -14,6 +15,7 @@ import { hourMs } from '../../time/calendar.ts'
 import { dateAndTime } from '../../time/format.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
 import type { Effect } from '../effects.ts'
+import { comingMoment } from './ownStatusComing.ts'
 import type { Manner } from './react.ts'
 import { settlingFrom, undoing, withUndone } from './bookingSettling.ts'
 
@@ -45,9 +47,11 @@ export function bookingChange(
   kind: EventKind,
   sentence: string,
   context: EngineContext,
+  /** Which one, where an event of this kind goes by name. */
+  name = '',
 ): readonly Effect[] {
   const { id, clientId } = booking
-  const event = appendEvent(context, kind, { clientId, subject: { kind: 'booking', id } }, sentence)
+  const event = appendEvent(context, kind, { clientId, subject: { kind: 'booking', id }, name }, sentence)
   return [{ kind: 'put booking', booking }, ...momentsOf(settings, booking), event]
 }
 
@@ -55,7 +59,12 @@ export function bookingChange(
 export function momentsOf(settings: Settings, booking: Booking): readonly Effect[] {
   const { id: key, clientId, endAt } = booking
   const over = { kind: 'event over', key, clientId, at: endAt } as const
-  return [completion(settings, booking), settlement(booking), { kind: 'set due moment', moment: over }]
+  return [
+    completion(settings, booking),
+    settlement(booking),
+    { kind: 'set due moment', moment: over },
+    ...comingMoment(settings, booking),
+  ]
 }
 
 /** A change of a booking as effects, and what is special about how it acts. */
@@ -65,7 +74,7 @@ export interface BookingChange {
 }
 
 /** A history that knows of a status, too. */
-function withReached(history: BookingHistory, status: BookingStatus): BookingHistory {
+export function withReached(history: BookingHistory, status: string): BookingHistory {
   return history.reached.includes(status) ? history : { ...history, reached: [...history.reached, status] }
 }
 
@@ -73,6 +82,7 @@ export function withStatus(booking: Booking, status: BookingStatus, now: number)
   return {
     ...booking,
     status,
+    own: { ...booking.own, status: null, settling: null },
     cancellation: null,
     statusAt: { ...booking.statusAt, [status]: now },
     history: withReached(booking.history, status),
@@ -105,6 +115,7 @@ export function withoutEnding(booking: Booking, now: number): Booking {
   return {
     ...booking,
     status: from?.status ?? 'requested',
+    own: from?.own ?? noOwnStatus,
     cancellation: null,
     statusAt: from?.statusAt ?? without(without(booking.statusAt, 'cancelled'), 'missed'),
     history: withUndone(
@@ -127,6 +138,7 @@ export function madeAgain(booking: Booking, now: number, asked?: 'confirmed'): B
   return {
     ...booking,
     status,
+    own: noOwnStatus,
     cancellation: null,
     statusAt: { [status]: now },
     madeAt: now,
@@ -158,11 +170,11 @@ function confirmedChange(booking: Booking, settings: Settings, context: EngineCo
   if (isEndingUnsettled(booking, now) && settling) {
     const before = withoutEnding(booking, now)
     if (settling.from && settling.from.status !== 'requested') {
-      const undoes = undoing(before) ?? { bookingId: booking.id, since: settling.since, isWhole: false }
+      const undoes = undoing(before) ?? { bookingId: booking.id, since: settling.since, undone: 'the ending' }
       return change(before, 'The booking stands after all', { startsNothing: true, undoes })
     }
     const next = { ...withStatus(before, 'confirmed', now), settling: settlingOn(booking) }
-    const undoes = { bookingId: booking.id, since: settling.since, isWhole: false }
+    const undoes = { bookingId: booking.id, since: settling.since, undone: 'the ending' } as const
     return change(next, 'Booking confirmed', { undoes })
   }
   if (isAhead && isEnded(booking)) return change(madeAgain(booking, now, 'confirmed'), 'Booked again', {})

@@ -2,6 +2,7 @@ import type { Slice } from '../../planning/slice.ts'
 import { completeBooking } from '../commands/bookingCommands.ts'
 import type { EngineContext } from '../context.ts'
 import type { DueMoment, Effect } from '../effects.ts'
+import { endOwnSettling, ownStatusComes } from './ownStatus.ts'
 import { replan } from './replan.ts'
 import { goStale } from '../commands/sendCommands.ts'
 import { endSettling } from './bookingSettling.ts'
@@ -22,6 +23,8 @@ const handlers: Readonly<Record<DueMoment['kind'], Handler>> = {
   'event over': plansAnew('event over'),
   'branch decides': plansAnew('branch decides'),
   'condition decides': plansAnew('condition decides'),
+  'own status settles': endOwnSettling,
+  'own status comes': ownStatusComes,
   'goes stale': goStale,
   'booking completes': completeBooking,
 }
@@ -32,6 +35,8 @@ const handlers: Readonly<Record<DueMoment['kind'], Handler>> = {
  */
 export const dueMomentOrder: readonly DueMoment['kind'][] = [
   'settle ends',
+  'own status settles',
+  'own status comes',
   'goes stale',
   'event over',
   'branch decides',

@@ -54,6 +54,10 @@ function standing(on: StartEvent, facts: ClientFacts, now: number): readonly Can
       return ofBookings(facts, 'completed', always)
     case 'booking missed':
       return ofBookings(facts, 'missed', always)
+    case 'booking status entered':
+      return facts.bookings.flatMap(({ id, own }) =>
+        own.status === null ? [] : [{ name: own.status, subject: { kind: 'booking', id } }],
+      )
     case 'booking moved':
     case 'invoice paid':
       return []

@@ -1,7 +1,7 @@
 import type { Client } from '../../model/client.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
 import type { Send } from '../../model/send.ts'
-import type { PlainStep } from '../../model/step.ts'
+import { isStatusByHand, type PlainStep } from '../../model/step.ts'
 import { runFacts, type RunFacts } from '../../planning/runFacts.ts'
 import type { Slice } from '../../planning/slice.ts'
 import { mayStartAgain } from '../../sequences/startRules.ts'
@@ -12,6 +12,7 @@ import { statusChange, type BookingChange } from './bookingStatus.ts'
 import type { EngineContext } from '../context.ts'
 import { enteredStage, happened } from '../commands/dealingCommands.ts'
 import type { Effect } from '../effects.ts'
+import { ownStatusChange } from './ownStatus.ts'
 import { startedRun } from './startRuns.ts'
 import { taskSet } from './taskSet.ts'
 import { stoppedRun } from './stopRuns.ts'
@@ -101,8 +102,9 @@ export function performStep(step: PlainStep, send: Send, slice: Slice, context: 
         ? plainly(enteredStage(enquiry, step.stage, context))
         : refused('not found', 'There is no enquiry whose stage could change.')
     case 'status':
+      if (booking && isStatusByHand(step.status)) return statusChange(slice, booking, step.status, context)
       return booking
-        ? statusChange(slice, booking, step.status, context)
+        ? ownStatusChange(slice, booking, step.status, context)
         : refused('not found', 'There is no booking whose status could change.')
     case 'date stamp':
       return did('date stamped', step.label)

@@ -51,7 +51,7 @@ export function conclude(
     effects = [...effects, ...more]
   }
   if (undoes) add(resumedRuns(undoes, present(), context))
-  for (const change of undoes?.isWhole ? [] : changes) {
+  for (const change of undoes && undoes.undone !== 'the ending' ? [] : changes) {
     const trigger = change.kind === 'append event' ? triggerOf(change.event) : null
     if (trigger === null) continue
     // What an earlier move would have sent is planned for the new times once more, and void at once with the rest.

@@ -97,23 +97,24 @@ export function stoppedRuns(trigger: Trigger, slice: Slice, context: EngineConte
   )
 }
 
-/** What of a booking can stop a run and be undone while it settles. */
-const undoable: readonly string[] = [
-  'booking cancelled',
-  'booking missed',
-  'booking moved',
-  'booking confirmed',
-]
+const entered = 'booking status entered'
+
+/** What of a booking can stop a run and be undone while it settles, by what is undone. */
+const undoable: Readonly<Record<Undoing['undone'], readonly string[]>> = {
+  everything: [...endings, 'booking moved', 'booking confirmed', entered],
+  'the ending': [...endings, entered],
+  'own status': [entered],
+}
 
 /** The runs that a change of a booking had stopped and that go on because it was undone while it settled. */
 export function resumedRuns(
-  { bookingId, since, isWhole }: Undoing,
+  { bookingId, since, undone }: Undoing,
   slice: Slice,
   context: EngineContext,
 ): readonly Effect[] {
   const { facts } = slice
   const own = [bookingId, ...invoicesOf(bookingId, facts)]
-  const kinds: readonly string[] = isWhole ? undoable : endings
+  const kinds = undoable[undone]
   return facts.runs
     .filter(
       (run) =>

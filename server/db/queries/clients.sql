@@ -67,7 +67,7 @@ SELECT id, name FROM clients WHERE id = @id;
 -- part: booking
 id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
   start_at AS startAt, end_at AS endAt, party_size AS partySize, answers_json AS answersJson,
-  cancellation_json AS cancellationJson, people_json AS peopleJson, made_at AS madeAt,
+  cancellation_json AS cancellationJson, people_json AS peopleJson, own_json AS ownJson, made_at AS madeAt,
   sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, history_json AS historyJson, settling_json AS settlingJson,
   told_json AS toldJson, revision
 
@@ -95,13 +95,13 @@ FROM bookings WHERE client_id = @clientId AND made_at >= @since AND end_at < @en
 
 -- name: putBooking
 INSERT INTO bookings (id, client_id, service_id, person_in_charge_id, status, start_at, end_at, party_size, answers_json,
-  cancellation_json, people_json, made_at, sessions_json, status_at_json, times_set_at, history_json, settling_json, told_json, revision)
+  cancellation_json, people_json, own_json, made_at, sessions_json, status_at_json, times_set_at, history_json, settling_json, told_json, revision)
 VALUES (@id, @clientId, @serviceId, @personInChargeId, @status, @startAt, @endAt, @partySize, @answersJson,
-  @cancellationJson, @peopleJson, @madeAt, @sessionsJson, @statusAtJson, @timesSetAt, @historyJson, @settlingJson, @toldJson, @revision)
+  @cancellationJson, @peopleJson, @ownJson, @madeAt, @sessionsJson, @statusAtJson, @timesSetAt, @historyJson, @settlingJson, @toldJson, @revision)
 ON CONFLICT (id) DO UPDATE SET person_in_charge_id = excluded.person_in_charge_id, status = excluded.status,
   start_at = excluded.start_at, end_at = excluded.end_at, party_size = excluded.party_size,
   answers_json = excluded.answers_json, cancellation_json = excluded.cancellation_json,
-  people_json = excluded.people_json,
+  people_json = excluded.people_json, own_json = excluded.own_json,
   sessions_json = excluded.sessions_json, status_at_json = excluded.status_at_json, times_set_at = excluded.times_set_at, history_json = excluded.history_json, settling_json = excluded.settling_json, told_json = excluded.told_json, made_at = excluded.made_at, revision = excluded.revision;
 
 -- name: noteTold
@@ -125,7 +125,7 @@ WHERE k.email = @email COLLATE NOCASE AND k.email IS NOT NULL AND c.is_active = 
 
 -- name: listBookings
 SELECT b.id, b.client_id AS clientId, c.name AS clientName, b.service_id AS serviceId, b.status,
-  b.start_at AS startAt, b.end_at AS endAt, b.party_size AS partySize, b.revision
+  json_extract(b.own_json, '$.status') AS ownStatus, b.start_at AS startAt, b.end_at AS endAt, b.party_size AS partySize, b.revision
 FROM bookings b JOIN clients c ON c.id = b.client_id
 WHERE b.start_at >= @from AND b.start_at < @to
 ORDER BY b.start_at, b.id;
@@ -133,7 +133,7 @@ ORDER BY b.start_at, b.id;
 -- name: bookingLinesOfClient
 -- The newest first, from the one after `afterId` on.
 SELECT b.id, b.client_id AS clientId, c.name AS clientName, b.service_id AS serviceId, b.status,
-  b.start_at AS startAt, b.end_at AS endAt, b.party_size AS partySize, b.revision
+  json_extract(b.own_json, '$.status') AS ownStatus, b.start_at AS startAt, b.end_at AS endAt, b.party_size AS partySize, b.revision
 FROM bookings b JOIN clients c ON c.id = b.client_id
 WHERE b.client_id = @clientId AND (b.start_at, b.id) <
   (SELECT a.start_at, a.id FROM bookings a WHERE a.id = @afterId

@@ -73,6 +73,27 @@ SELECT (SELECT count(*) FROM bookings WHERE service_id = @id) AS bookings,
     AS bookingsAhead,
   (SELECT count(*) FROM enquiries WHERE service_id = @id) AS enquiries;
 
+-- name: allOwnStatuses
+-- whole: a few, and the settings are kept
+SELECT id, own_status_json AS ownStatusJson FROM own_statuses ORDER BY json_extract(own_status_json, '$.name'), id;
+
+-- name: putOwnStatus
+INSERT INTO own_statuses (id, own_status_json) VALUES (@id, @ownStatusJson)
+ON CONFLICT (id) DO UPDATE SET own_status_json = excluded.own_status_json;
+
+-- name: removeOwnStatus
+DELETE FROM own_statuses WHERE id = @id;
+
+-- name: usesOfOwnStatus
+-- whole: asked when a status is to be let go
+SELECT count(*) AS bookings, count(CASE WHEN json_extract(own_json, '$.status') = @name AND start_at > @now THEN 1 END)
+  AS bookingsAhead
+FROM bookings WHERE EXISTS (SELECT 1 FROM json_each(bookings.own_json, '$.at') WHERE key = @name);
+
+-- name: clientsWithBookingsEndingAfter
+-- whole: all that may get a status by a date that passes
+SELECT DISTINCT client_id AS id FROM bookings WHERE end_at > @endAfter ORDER BY client_id;
+
 -- name: allSequences
 SELECT id, name, state, live_since AS liveSince, current_version AS currentVersion FROM sequences ORDER BY name, id;
 

@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals'
 import type { ManyBookingsAct } from '#core/engine/commands/manyBookings.ts'
+import type { OwnStatusInput } from '#core/engine/commands/settingsCommands.ts'
 import { exampleService } from '#core/rehearsal/exampleBusiness.ts'
 import { isoDateOf, hourMs } from '#core/time/calendar.ts'
 import { readBooking } from '../../db/clientStore.ts'
@@ -109,5 +110,54 @@ describe('many bookings', () => {
       expect(refused).toMatchObject([{ id: 'bk_never' }])
     }
     expect(bookingOf(first?.id ?? '').status).toBe('confirmed')
+  })
+})
+
+describe('a status of the business’s own', () => {
+  const input: OwnStatusInput = {
+    name: 'weather watch',
+    meaning: 'confirmed',
+    after: [],
+    comes: { hours: 48, side: 'before', of: 'start' },
+    isActive: true,
+  }
+
+  function addStatus(ownStatus: OwnStatusInput) {
+    const change = { of: 'own status', id: null, revision: 0, ownStatus } as const
+    const result = running.commands.changeSettings(call('changeSettings'), change, null)
+    if (!result.ok) throw new Error(result.problem.sentence)
+  }
+
+  test('is given to many at once, and those it cannot be given to say why', () => {
+    const ids = [book('Oona'), book('Bo'), book('Cy')]
+    addStatus({ ...input, name: 'papers in', comes: null })
+    running.commands.cancelBooking(call('cancelBooking'), ids[2] ?? '', 1)
+    running.commands.giveOwnStatus(call('giveOwnStatus'), ids[1] ?? '', 1, 'papers in')
+    const { done, refused } = act({ act: 'status', status: 'papers in' }, seen(...ids.slice(0, 2)))
+    expect(done).toBe(1)
+    expect(refused).toMatchObject([{ id: ids[1], sentence: 'This booking is “papers in” already.' }])
+    expect(ids.map((id) => bookingOf(id).own.status)).toEqual(['papers in', 'papers in', null])
+  })
+
+  test('set up with a date comes to the bookings that are there already when that passes', async () => {
+    const id = book('Oona')
+    addStatus(input)
+    await running.pump.advance(bookingOf(id).startAt - 47 * hourMs)
+    expect(bookingOf(id)).toMatchObject({ status: 'confirmed', own: { status: 'weather watch' } })
+  })
+
+  test('that bookings have, that follows or that a sequence names is archived, not deleted', () => {
+    const id = book('Oona')
+    addStatus({ ...input, comes: null })
+    addStatus({ ...input, name: 'dry at last', after: ['weather watch'], comes: null })
+    running.commands.giveOwnStatus(call('giveOwnStatus'), id, 1, 'weather watch')
+    const statuses = running.application.settings.required().ownStatuses
+    const idOf = (name: string) => statuses.find((one) => one.name === name)?.id ?? ''
+    const refused = running.commands.removeOwnStatus(call('removeOwnStatus'), idOf('weather watch'))
+    expect(refused.ok ? '' : refused.problem.sentence).toBe(
+      'It is still used: 1 booking, status “dry at last”. Archive it instead.',
+    )
+    expect(running.commands.removeOwnStatus(call('removeOwnStatus'), idOf('dry at last')).ok).toBe(true)
+    expect(running.application.settings.required().ownStatuses).toHaveLength(1)
   })
 })

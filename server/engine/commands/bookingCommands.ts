@@ -50,6 +50,8 @@ export function createBookingCommands(application: Application) {
     completeBooking: act('complete'),
     moveBooking: (call: CommandCall, id: string, revision: number, times: MoveBookingInput) =>
       asked(call, id, { act: 'move', revision, times }),
+    giveOwnStatus: (call: CommandCall, id: string, revision: number, status: string | null) =>
+      asked(call, id, { act: 'status', revision, status }),
     changeBooking: (call: CommandCall, id: string, revision: number, input: ChangeBookingInput) =>
       onBooking(application, call, id, (slice, context) =>
         changeBooking(slice, id, revision, input, seatsTaken, context),

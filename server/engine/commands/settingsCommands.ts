@@ -1,8 +1,12 @@
-import { removeService, type SettingsChange } from '#core/engine/commands/settingsCommands.ts'
+import {
+  removeOwnStatus,
+  removeService,
+  type SettingsChange,
+} from '#core/engine/commands/settingsCommands.ts'
 import { done, type Result } from '#core/model/problem.ts'
 import type { Application, CommandCall } from '../application.ts'
 import { heldByItself, intoEffect, type InEffect } from '../rollouts/intoEffect.ts'
-import { usesOfService } from '../usesOfService.ts'
+import { usesOfOwnStatus, usesOfService } from '../uses.ts'
 
 /** What can be done with what holds for everybody: the business, its hours and its services. */
 export function createSettingsCommands(application: Application) {
@@ -21,6 +25,12 @@ export function createSettingsCommands(application: Application) {
       application.command(call, (context, settings) => {
         const { names } = usesOfService(application, id)
         const decided = removeService(settings, id, names, context)
+        return decided.ok ? done({ effects: decided.value, answer: { id } }) : decided
+      }),
+
+    removeOwnStatus: (call: CommandCall, id: string) =>
+      application.command(call, (context, settings) => {
+        const decided = removeOwnStatus(settings, id, usesOfOwnStatus(application, id).names, context)
         return decided.ok ? done({ effects: decided.value, answer: { id } }) : decided
       }),
   }

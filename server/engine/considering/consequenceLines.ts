@@ -1,5 +1,10 @@
 import type { Consequence } from '#core/api/announcements.ts'
-import { moveBooking, statusCommands, type MoveBookingInput } from '#core/engine/commands/bookingCommands.ts'
+import {
+  giveOwnStatus,
+  moveBooking,
+  statusCommands,
+  type MoveBookingInput,
+} from '#core/engine/commands/bookingCommands.ts'
 import type { EngineContext } from '#core/engine/context.ts'
 import type { Effect } from '#core/engine/effects.ts'
 import { sendFactsOf } from '#core/engine/atSending/mergeFacts.ts'
@@ -16,6 +21,7 @@ import type { Application } from '../application.ts'
 /** An act on a booking. */
 export type BookingAct =
   | { readonly act: 'move'; readonly revision: number; readonly times: MoveBookingInput }
+  | { readonly act: 'status'; readonly revision: number; readonly status: string | null }
   | { readonly act: 'cancel' | 'confirm' | 'miss' | 'complete'; readonly revision: number }
 
 const momentOf = (send: Send | null): number | null => send?.sentAt ?? send?.dueAt ?? send?.wantedAt ?? null
@@ -59,8 +65,13 @@ export function decideOnBooking(
   asked: BookingAct,
   context: EngineContext,
 ): Result<readonly Effect[]> {
-  const { act, revision } = asked
-  return act === 'move'
-    ? moveBooking(slice, id, revision, asked.times, application.seatsTaken, context)
-    : statusCommands[act](slice, id, revision, context)
+  const { revision } = asked
+  switch (asked.act) {
+    case 'move':
+      return moveBooking(slice, id, revision, asked.times, application.seatsTaken, context)
+    case 'status':
+      return giveOwnStatus(slice, id, revision, asked.status, context)
+    default:
+      return statusCommands[asked.act](slice, id, revision, context)
+  }
 }

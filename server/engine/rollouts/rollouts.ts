@@ -11,6 +11,7 @@ import {
 import { settingsChanged, type SettingsChange } from '#core/engine/commands/settingsCommands.ts'
 import { done, type Result } from '#core/model/problem.ts'
 import type { Change } from '#core/planning/difference.ts'
+import { hourMs } from '#core/time/calendar.ts'
 import { asksAboutBookings } from '#core/planning/atRest.ts'
 import { versionOf, type Settings, type Slice } from '#core/planning/slice.ts'
 import { onlyLiving, readableClientFacts, type Reading } from '../../db/livingStore.ts'
@@ -48,8 +49,16 @@ export interface RolloutPlan {
   readonly clientIds: readonly string[]
 }
 
-function concerned(statements: Statements, ask: RolloutAsk): readonly string[] {
+function concerned(statements: Statements, ask: RolloutAsk, now: number): readonly string[] {
   const idsOf = (rows: readonly Record<string, unknown>[]) => rows.map((row) => String(row['id']))
+  if (ask.sequenceId === null && ask.change.of === 'own status') {
+    // Nothing is planned by it; but bookings whose date is still to pass may get it then.
+    const { comes } = ask.change.ownStatus
+    const hoursAfter = comes?.side === 'after' ? comes.hours : 0
+    return comes === null
+      ? []
+      : idsOf(statements.all('clientsWithBookingsEndingAfter', { endAfter: now - hoursAfter * hourMs }))
+  }
   if (ask.sequenceId === null) return idsOf(statements.all('clientsWithRunningRuns', { sequenceId: null }))
   const { sequenceId, rollout } = ask
   if (rollout.includesExisting) return idsOf(statements.all('allClientIds'))
@@ -77,7 +86,7 @@ export function rolloutPlan(
       : putIntoEffect(settings, ask.sequenceId, ask.design, context)
   if (!before.ok) return before
   const after = withHolidays(settings, settingsWithEffects(settings, before.value))
-  return done({ before: before.value, after, clientIds: concerned(statements, ask) })
+  return done({ before: before.value, after, clientIds: concerned(statements, ask, context.now) })
 }
 
 /**

@@ -1,6 +1,7 @@
-import { Button } from '@mantine/core'
+import { Button, Select } from '@mantine/core'
 import type { ReactNode } from 'react'
 import type { BookingView } from '#core/api/views.ts'
+import { settlingEnd } from '#core/model/booking.ts'
 import { minuteMs } from '#core/time/calendar.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { useBusiness } from '../../app/business.ts'
@@ -8,7 +9,7 @@ import { Problem } from '../../parts/Problem.tsx'
 import { SheetForm } from '../../parts/SheetForm.tsx'
 import { TimesFields } from '../../parts/TimesFields.tsx'
 import table from '../../parts/timetable.module.css'
-import type { BookingDoing, Considering } from './useConsidering.ts'
+import { statusesToGive, type BookingDoing, type Considering } from './useConsidering.ts'
 
 interface ActWords {
   readonly title: string
@@ -49,6 +50,28 @@ const actWords: Readonly<Record<BookingDoing, ActWords>> = {
     button: 'Confirm it',
     color: 'aubergine',
   },
+  status: {
+    title: 'Another status',
+    note: '',
+    button: 'Give it this status',
+    color: 'aubergine',
+  },
+}
+
+/** The statuses of the business's own to choose from, and the way back to what the present one means. */
+function StatusField({ view, considering }: { view: BookingView; considering: Considering }) {
+  const { status } = view.booking
+  const plain = `only ${status}`
+  return (
+    <Select
+      label="Status"
+      allowDeselect={false}
+      data={statusesToGive(view).map((name) => name ?? plain)}
+      value={considering.ownStatus ?? plain}
+      error={considering.errors['status']}
+      onChange={(name) => considering.setOwnStatus(name === plain ? null : name)}
+    />
+  )
 }
 
 /** An act that is being considered: its form, what the client knows then, and one press that does it all. */
@@ -71,6 +94,7 @@ function Act({ view, considering }: { view: BookingView; considering: Considerin
           errors={{ start: errors['startLocal'], end: errors['endLocal'] }}
         />
       )}
+      {doing === 'status' && <StatusField view={view} considering={considering} />}
       {note !== '' && <p style={{ margin: 0 }}>{note}</p>}
       <Problem of={problem} />
       <div className={table.acts}>
@@ -98,6 +122,7 @@ const doingWords: Readonly<Record<BookingDoing, string>> = {
   complete: 'It has taken place…',
   settle: 'Tell it now…',
   confirm: 'Let it stand again…',
+  status: 'Status…',
 }
 
 /** What can be done with a booking in its present status. */
@@ -119,18 +144,21 @@ interface BookingActsProps {
 
 /** What makes sense to do with a booking at this moment; while something is considered, it stands in place of the facts. */
 export function BookingActs({ view, considering, onChange, children }: BookingActsProps) {
-  const { status, settling, startAt } = view.booking
+  const { status, startAt } = view.booking
   const { now } = useBusiness()
   if (considering.doing !== null) return <Act view={view} considering={considering} />
   // Nobody can have failed to come before it has begun.
   const isBegun = startAt <= now
-  const offered = possible[status].filter((one) => (one !== 'miss' && one !== 'complete') || isBegun)
+  const offered: BookingDoing[] = possible[status].filter(
+    (one) => (one !== 'miss' && one !== 'complete') || isBegun,
+  )
+  if (statusesToGive(view).length > 0) offered.push('status')
   return (
     <>
       {children}
       <div className={table.form}>
         <div className={table.acts}>
-          {settling && (
+          {settlingEnd(view.booking) !== null && (
             <Button variant="default" onClick={() => considering.begin('settle')}>
               {doingWords.settle}
             </Button>

@@ -2,6 +2,7 @@ import { Fragment, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import type { BookingView } from '#core/api/views.ts'
 import { moneyIn } from '#core/letters/language.ts'
+import { settlingEnd } from '#core/model/booking.ts'
 import { fullName } from '#core/model/client.ts'
 import { priceOf } from '#core/model/policy.ts'
 import { realZones } from '#core/time/realZones.ts'
@@ -84,6 +85,7 @@ function People({ view: { booking, contacts, clientName } }: { view: BookingView
 
 function Facts({ view }: { view: BookingView }) {
   const { booking, service, personInCharge, placeZone, seatsTaken } = view
+  const settlesUntil = settlingEnd(booking)
   return (
     <dl className={styles.facts}>
       <dt>When</dt>
@@ -111,11 +113,11 @@ function Facts({ view }: { view: BookingView }) {
       <dd>
         <When at={booking.madeAt} />
       </dd>
-      {booking.settling && (
+      {settlesUntil !== null && (
         <>
           <dt>Settling</dt>
           <dd>
-            until <When at={booking.settling.until} />
+            until <When at={settlesUntil} />
             <br />
             <span className={table.quiet}>What is left of quick changes is told then, not before.</span>
           </dd>
@@ -162,7 +164,7 @@ function Page({ view }: { view: BookingView }) {
       <div className={table.head}>
         <h1>
           <Link to={`/client/${booking.clientId}`}>{clientName}</Link> · {service.name}{' '}
-          <span className={styles.status}>{statusWords[booking.status]}</span>
+          <span className={styles.status}>{statusWords(booking.status, booking.own.status)}</span>
         </h1>
       </div>
       <DayZeroLine

@@ -42,7 +42,7 @@ function Row({ line }: { line: BookingLine }) {
           {isElsewhere && <small className={table.quiet}> · times there</small>}
         </span>
         <span className={table.quiet}>for {line.partySize}</span>
-        <span>{statusWords[line.status]}</span>
+        <span>{statusWords(line.status, line.ownStatus)}</span>
       </Link>
     </li>
   )

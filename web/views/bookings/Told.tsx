@@ -12,14 +12,32 @@ const statusAfter: Readonly<Record<BookingDoing, BookingView['booking']['status'
   complete: 'completed',
   settle: null,
   confirm: 'confirmed',
+  status: null,
+}
+
+/** What the booking is called once an act is done; `given`: the status of the business's own that it gives. */
+function afterwards(
+  { booking, ownStatuses }: BookingView,
+  doing: BookingDoing,
+  given: string | null,
+): string {
+  const { status, own } = booking
+  if (doing === 'status') {
+    const meaning = ownStatuses.find(({ name }) => name === given)?.meaning
+    return statusWords(meaning ?? status, given)
+  }
+  const next = statusAfter[doing]
+  return next === null ? statusWords(status, own.status) : statusWords(next, null)
 }
 
 /** What the client has in hand, and what will be so afterwards. */
 export function Told({ view, considering }: { view: BookingView; considering: Considering }) {
   const { booking, placeZone } = view
-  const { doing, newStartAt } = considering
+  const { doing, newStartAt, ownStatus } = considering
   if (doing === null) return null
-  const after = statusAfter[doing]
+  const { status: present, own } = booking
+  const before = statusWords(present, own.status)
+  const after = afterwards(view, doing, ownStatus)
   const toldAt = booking.told.startAt
   const startAt = newStartAt ?? booking.startAt
   return (
@@ -50,8 +68,8 @@ export function Told({ view, considering }: { view: BookingView; considering: Co
         </tr>
         <tr>
           <th scope="row">status</th>
-          <td>{after === null ? statusWords[booking.status] : <s>{statusWords[booking.status]}</s>}</td>
-          <td>{statusWords[after ?? booking.status]}</td>
+          <td>{after === before ? before : <s>{before}</s>}</td>
+          <td>{after}</td>
         </tr>
       </tbody>
     </table>

@@ -1,8 +1,9 @@
-import { Button } from '@mantine/core'
+import { Button, Select } from '@mantine/core'
 import type { ManyBookingsAct } from '#core/engine/commands/manyBookings.ts'
 import { epochDayOf } from '#core/time/calendar.ts'
 import { shortDate } from '#core/time/format.ts'
 import { useBusiness } from '../../app/business.ts'
+import { useAsk } from '../../app/queries.ts'
 import { ClockField } from '../../parts/ClockField.tsx'
 import { ConsideredAct } from '../../parts/ConsideredAct.tsx'
 import { DateField } from '../../parts/DateField.tsx'
@@ -34,12 +35,24 @@ export const actWords: Readonly<Record<ManyBookingsAct['act'], Words>> = {
     press: 'Mark as completed',
     done: 'marked as completed',
   },
+  status: {
+    offer: 'Status…',
+    title: 'Another status',
+    press: 'Give them this status',
+    done: 'given another status',
+  },
 }
 
 /** An act on some bookings, while it is being considered. */
 export interface WeekDoing {
   readonly act: ManyBookingsAct
   readonly bookings: readonly Placed[]
+}
+
+/** The statuses of the business's own that bookings can still get, by name. */
+function useOwnStatuses(): string[] {
+  const settings = useAsk('settings')
+  return (settings.data?.ownStatuses ?? []).filter(({ isActive }) => isActive).map(({ name }) => name)
 }
 
 const names = (bookings: readonly Placed[]) => {
@@ -57,6 +70,7 @@ interface ConsideringProps {
 /** What an act on some bookings would do, beside the days it concerns. */
 export function WeekConsidering({ doing: { act, bookings }, change, onClose, onDone }: ConsideringProps) {
   const { year } = useBusiness()
+  const ownStatuses = useOwnStatuses()
   const { title, press } = actWords[act.act]
   return (
     <aside className={`${table.sheet ?? ''} ${table.aside ?? ''}`} aria-label={title}>
@@ -88,6 +102,17 @@ export function WeekConsidering({ doing: { act, bookings }, change, onClose, onD
             />
           </div>
         )}
+        {act.act === 'status' && (
+          <Select
+            label="Status"
+            allowDeselect={false}
+            data={ownStatuses}
+            value={act.status}
+            onChange={(status) => {
+              if (status !== null) change({ act: 'status', status })
+            }}
+          />
+        )}
       </div>
       <ConsideredAct
         name="actOnBookings"
@@ -113,6 +138,7 @@ interface BarProps {
 /** What can be done with the bookings that are chosen, as far as it makes sense for one of them. */
 export function WeekBar({ bookings, said, begin, clear }: BarProps) {
   const { now } = useBusiness()
+  const [firstStatus] = useOwnStatuses()
   if (bookings.length === 0) {
     return (
       <p className={styles.bar} role="status" data-empty={said === null}>
@@ -130,6 +156,7 @@ export function WeekBar({ bookings, said, begin, clear }: BarProps) {
     isSome('requested', 'confirmed') && { act: 'cancel' },
     isBegun && isSome('confirmed') && { act: 'complete' },
     isBegun && isSome('confirmed', 'completed') && { act: 'miss' },
+    firstStatus !== undefined && { act: 'status', status: firstStatus },
   ]
   return (
     <div className={styles.bar}>

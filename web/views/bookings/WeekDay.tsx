@@ -7,7 +7,7 @@ import { clockTime, shortDate } from '#core/time/format.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { dayAt } from '#core/time/zones.ts'
 import { useBusiness } from '../../app/business.ts'
-import { statusWords } from '../../parts/statusWords.ts'
+import { statusParts } from '../../parts/statusWords.ts'
 import { TimeOfDay } from '../../parts/When.tsx'
 import type { Chosen } from '../../parts/useChosen.ts'
 import styles from './Week.module.css'
@@ -38,16 +38,16 @@ const isStanding = ({ status }: Booked) => status !== 'cancelled'
 
 function Who({ one, chosen }: { one: Booked; chosen: Chosen }) {
   const { attributes, listeners, setNodeRef, style, isDragging } = useHeld(one.id)
-  const [shape = '', ...words] = statusWords[one.status].split(' ')
+  const { shape, word } = statusParts(one.status, one.ownStatus)
   const name = (
-    <Link to={`/booking/${one.id}`} title={`${one.clientName}, for ${one.partySize}, ${words.join(' ')}`}>
+    <Link to={`/booking/${one.id}`} title={`${one.clientName}, for ${one.partySize}, ${word}`}>
       {one.clientName}
     </Link>
   )
   if (!isStanding(one)) {
     return (
       <li className={styles.who} data-off="true">
-        <s>{name}</s> <VisuallyHidden>{words.join(' ')}</VisuallyHidden>
+        <s>{name}</s> <VisuallyHidden>{word}</VisuallyHidden>
       </li>
     )
   }
@@ -60,7 +60,7 @@ function Who({ one, chosen }: { one: Booked; chosen: Chosen }) {
         onChange={() => chosen.toggle(one.id)}
       />
       <span className={styles.name}>{name}</span>
-      <small title={`for ${one.partySize}, ${words.join(' ')}`}>
+      <small title={`for ${one.partySize}, ${word}`}>
         {one.status !== 'confirmed' && shape}
         {one.partySize}
       </small>

@@ -1,5 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import { mayFollow } from '#core/engine/following/ownStatusComing.ts'
 import { instantOfLocal } from '#core/time/localText.ts'
 import type { BookingView } from '#core/api/views.ts'
 import { isoDateOf, minuteMs, timeOfDayOf } from '#core/time/calendar.ts'
@@ -11,7 +12,7 @@ import { fieldErrors } from '../../parts/fieldErrors.ts'
 import { localTimes, type Times } from '../../parts/times.ts'
 import { useConsidered, type Considered } from '../../parts/useConsidered.ts'
 
-export type BookingDoing = 'move' | 'cancel' | 'miss' | 'complete' | 'confirm' | 'settle'
+export type BookingDoing = 'move' | 'cancel' | 'miss' | 'complete' | 'confirm' | 'settle' | 'status'
 
 const commandOf = {
   move: 'moveBooking',
@@ -20,6 +21,7 @@ const commandOf = {
   complete: 'completeBooking',
   confirm: 'confirmBooking',
   settle: 'settleBooking',
+  status: 'giveOwnStatus',
 } as const
 
 /** Something that may be done with a booking, before it is. */
@@ -29,6 +31,9 @@ export interface Considering {
   readonly close: () => void
   readonly times: Times
   readonly setTimes: (times: Times) => void
+  /** The status of the business's own that is to be given; null: only what the present one means. */
+  readonly ownStatus: string | null
+  readonly setOwnStatus: (name: string | null) => void
   readonly errors: Readonly<Record<string, string>>
   /** When it would start then; null: it stays, or nothing complete is typed. */
   readonly newStartAt: number | null
@@ -46,6 +51,13 @@ function presentTimes({ booking, placeZone }: BookingView): Times {
   return { date: isoDateOf(start.day), start: time(start.msOfDay), end: time(end.msOfDay) }
 }
 
+/** The statuses of the business's own that a booking may get next; null: only what its present one means. */
+export function statusesToGive({ booking, ownStatuses }: BookingView): readonly (string | null)[] {
+  const next = ownStatuses.filter((one) => one.name !== booking.own.status && mayFollow(one, booking))
+  const plain = booking.own.status === null ? [] : [null]
+  return [...next.map(({ name }) => name), ...plain]
+}
+
 /** The commands, each with what was seen before it. */
 function useActs(onDone: () => void) {
   return {
@@ -55,6 +67,7 @@ function useActs(onDone: () => void) {
     complete: useTell('completeBooking', onDone),
     confirm: useTell('confirmBooking', onDone),
     settle: useTell('settleBooking', onDone),
+    status: useTell('giveOwnStatus', onDone),
   }
 }
 
@@ -63,12 +76,17 @@ export function useConsidering(view: BookingView): Considering {
   const [doing, setDoing] = useState<BookingDoing | null>(null)
   const [times, setTimes] = useState(presentTimes(view))
   const [errors, setErrors] = useState<Readonly<Record<string, string>>>({})
+  const [ownStatus, setOwnStatus] = useState<string | null>(null)
   const close = () => setDoing(null)
   const acts = useActs(close)
   const client = useQueryClient()
   const { id, revision } = view.booking
   const local = localTimes(times)
-  const body = doing === 'move' ? local && { revision, times: local } : { revision }
+  const bodyOf = () => {
+    if (doing === 'move') return local && { revision, times: local }
+    return doing === 'status' ? { revision, status: ownStatus } : { revision }
+  }
+  const body = bodyOf()
   const considered = useConsidered(
     commandOf[doing ?? 'move'],
     doing === null || body === null ? null : { parameters: { id }, body },
@@ -84,6 +102,11 @@ export function useConsidering(view: BookingView): Considering {
       if (local)
         acts.move.mutate({ parameters, body: { revision, times: local, ...considered.seen } }, { onError })
       else setErrors({ startLocal: 'Give a date, a start and an end.' })
+    } else if (doing === 'status') {
+      acts.status.mutate(
+        { parameters, body: { revision, status: ownStatus, ...considered.seen } },
+        { onError },
+      )
     } else if (doing !== null)
       acts[doing].mutate({ parameters, body: { revision, ...considered.seen } }, { onError })
   }
@@ -92,6 +115,7 @@ export function useConsidering(view: BookingView): Considering {
     doing,
     begin: (next) => {
       setTimes(presentTimes(view))
+      setOwnStatus(statusesToGive(view)[0] ?? null)
       setErrors({})
       setDoing(next)
     },
@@ -101,6 +125,8 @@ export function useConsidering(view: BookingView): Considering {
       setTimes(next)
       setErrors({})
     },
+    ownStatus,
+    setOwnStatus,
     errors,
     newStartAt: startLocal === undefined ? null : instantOfLocal(realZones.zone(view.placeZone), startLocal),
     considered,

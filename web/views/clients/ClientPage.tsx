@@ -89,7 +89,7 @@ function BookingRow({ line }: { line: BookingLine }) {
         </span>
         <span>{line.serviceName}</span>
         <span className={table.quiet}>for {line.partySize}</span>
-        <span>{statusWords[line.status]}</span>
+        <span>{statusWords(line.status, line.ownStatus)}</span>
       </Link>
     </li>
   )

@@ -1,4 +1,4 @@
-import { nobodyNamed } from '#core/model/booking.ts'
+import { noOwnStatus, nobodyNamed } from '#core/model/booking.ts'
 import type { BookingZones } from '#core/letters/bookingWords.ts'
 import { freshHistory } from '#core/model/booking.ts'
 import type { AudienceRow } from '#core/api/letterEndpoints.ts'
@@ -65,6 +65,7 @@ function factsFor(row: AudienceRow, { pattern, services, people }: TrialShare, z
             serviceId,
             personInChargeId: row.personInChargeId,
             status: 'confirmed',
+            own: noOwnStatus,
             ...times,
             told: { ...times, since: 0 },
             partySize: partySize ?? 1,

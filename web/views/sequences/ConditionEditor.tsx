@@ -35,6 +35,9 @@ function testFor(field: ConditionField, settings: SettingsView): Test {
   const service = settings.services[0]?.id ?? ''
   if (field.endsWith('.service')) return { field, comparison: 'is one of', value: [service] }
   if (field.startsWith('booking.status')) return { field, comparison: 'is', value: 'confirmed' }
+  if (field === 'booking.own status') {
+    return { field, comparison: 'is', value: settings.ownStatuses[0]?.name ?? '' }
+  }
   if (field.endsWith(': weekday')) return { field, comparison: 'is one of', value: ['Saturday', 'Sunday'] }
   if (field === 'client.language') return { field, comparison: 'is', value: 'en' }
   return { field, comparison: 'is', value: '' }
@@ -46,7 +49,10 @@ function choicesOf(
 ): readonly { readonly value: string; readonly label: string }[] | null {
   const plain = (all: readonly string[]) => all.map((value) => ({ value, label: value }))
   if (field.endsWith('.service')) return settings.services.map(({ id, name }) => ({ value: id, label: name }))
-  if (field.startsWith('booking.status')) return plain(bookingStatus.options)
+  const own = settings.ownStatuses.map(({ name }) => name)
+  if (field === 'booking.own status') return plain(own)
+  if (field === 'booking.status ever reached') return plain([...bookingStatus.options, ...own])
+  if (field === 'booking.status') return plain(bookingStatus.options)
   if (field === 'invoice.asks for') return plain(invoiceReason.options)
   if (field.endsWith(': weekday')) return plain(weekdayNames)
   if (field === 'client.language')

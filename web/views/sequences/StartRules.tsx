@@ -21,10 +21,26 @@ interface RulesProps {
 function NameField({
   on,
   name,
+  settings,
   onChange,
-}: Pick<StopRule, 'on' | 'name'> & { onChange: (name: string | null) => void }) {
+}: Pick<StopRule, 'on' | 'name'> &
+  Pick<RulesProps, 'settings'> & { onChange: (name: string | null) => void }) {
   const what = nameAsked(on)
   if (what === null) return null
+  if (on === 'booking status entered') {
+    return (
+      <Select
+        label="Which status"
+        w="12rem"
+        clearable
+        clearButtonProps={{ 'aria-label': 'Any status of yours' }}
+        placeholder={settings.ownStatuses.length === 0 ? 'none yet: see Set-up' : 'any of yours'}
+        data={settings.ownStatuses.map((one) => one.name)}
+        value={name}
+        onChange={onChange}
+      />
+    )
+  }
   return (
     <TextInput
       label={`Which ${what}`}
@@ -67,7 +83,7 @@ function StartEditor({ design, change, settings }: RulesProps) {
             if (chosen.success) put({ on: chosen.data, name: null })
           }}
         />
-        <NameField on={start.on} name={start.name} onChange={(name) => put({ name })} />
+        <NameField settings={settings} on={start.on} name={start.name} onChange={(name) => put({ name })} />
         {hasService && (
           <MultiSelect
             label="Only for"
@@ -104,7 +120,7 @@ function StartEditor({ design, change, settings }: RulesProps) {
 
 const stopEvents = stopRule.shape.on.options
 
-function StopEditor({ design, change }: RulesProps) {
+function StopEditor({ design, change, settings }: RulesProps) {
   const { stops } = design
   const put = (next: readonly StopRule[]) => change({ ...design, stops: [...next] }, 'stops')
   return (
@@ -123,6 +139,7 @@ function StopEditor({ design, change }: RulesProps) {
             }}
           />
           <NameField
+            settings={settings}
             on={stop.on}
             name={stop.name}
             onChange={(name) => put(stops.with(index, { ...stop, name }))}

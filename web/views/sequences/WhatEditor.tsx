@@ -3,7 +3,7 @@ import type { JSX } from 'react'
 import { Link } from 'react-router'
 import type { SettingsView } from '#core/api/views.ts'
 import type { Inline } from '#core/model/letter.ts'
-import { isMessage, type PlainStep } from '#core/model/step.ts'
+import { isMessage, statusesByHand, type PlainStep } from '#core/model/step.ts'
 import { LineEditor } from '../letters/LineEditor.tsx'
 import { PurposeSelect } from './PurposeSelect.tsx'
 import styles from './sequences.module.css'
@@ -56,7 +56,10 @@ function InnerAction({ step, settings, onChange }: InnerProps): JSX.Element {
           label="Status"
           w="12rem"
           allowDeselect={false}
-          data={['confirmed', 'cancelled', 'missed']}
+          data={[
+            ...statusesByHand,
+            ...settings.ownStatuses.filter(({ isActive }) => isActive).map(({ name }) => name),
+          ]}
           value={step.status}
           onChange={(status) => status !== null && onChange({ ...step, status: status })}
         />

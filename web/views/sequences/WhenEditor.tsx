@@ -70,6 +70,8 @@ const offered: Readonly<Record<Anchor['of'], Offer>> = {
     { of: 'booking status', status: 'confirmed' },
     { of: 'booking status', status: 'completed' },
   ],
+  'booking own status': ({ on, name }) =>
+    on === 'booking status entered' && name !== null ? [{ of: 'booking own status', status: name }] : [],
   'enquiry received': plainly('enquiry received'),
   'enquiry wished date': plainly('enquiry wished date'),
   'enquiry deadline': plainly('enquiry deadline'),

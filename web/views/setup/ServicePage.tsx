@@ -5,8 +5,8 @@ import { serviceInput } from '#core/engine/commands/settingsCommands.ts'
 import { useAsk } from '../../app/queries.ts'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
+import { LetGo } from './LetGo.tsx'
 import { draftOfService, readServiceDraft, type ServiceDraft } from './serviceDraft.ts'
-import { ServiceEnd } from './ServiceEnd.tsx'
 import { ServiceFields } from './ServiceFields.tsx'
 import { SettingsForm, type Read } from './SettingsForm.tsx'
 
@@ -28,8 +28,9 @@ function Editor({ service, settings }: { service: Service | null; settings: Sett
       read={read}
       below={(look) =>
         service && (
-          <ServiceEnd
-            service={service}
+          <LetGo
+            kind="service"
+            of={service}
             onArchive={() => look({ ...form.values, isActive: !service.isActive })}
           />
         )

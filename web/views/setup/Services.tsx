@@ -10,6 +10,7 @@ import { NoteWishes } from './NoteWishes.tsx'
 import { PublicPage } from './PublicPage.tsx'
 import { SettingsProgress } from './SettingsProgress.tsx'
 import { SigningIn } from './SigningIn.tsx'
+import { Statuses } from './Statuses.tsx'
 import { SourcesKept } from './SourcesKept.tsx'
 
 type Service = SettingsView['services'][number]
@@ -90,6 +91,7 @@ export default function Services() {
         ))}
       </div>
       <Archived services={services.filter(({ isActive }) => !isActive)} />
+      <Statuses ownStatuses={settings.data.ownStatuses} />
     </div>
   )
 }

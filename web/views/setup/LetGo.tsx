@@ -1,24 +1,30 @@
 import { Button } from '@mantine/core'
 import { useNavigate } from 'react-router'
-import type { SettingsView } from '#core/api/views.ts'
 import { useBusiness } from '../../app/business.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import table from '../../parts/timetable.module.css'
 import styles from './setup.module.css'
 
-interface ServiceEndProps {
-  readonly service: SettingsView['services'][number]
+/** How what depends on a thing is asked for, how the thing is deleted, and what archiving it means. */
+const kinds = {
+  service: { uses: 'usesOfService', remove: 'removeService', archived: 'it cannot be booked any more' },
+  status: { uses: 'usesOfOwnStatus', remove: 'removeOwnStatus', archived: 'no booking gets it any more' },
+} as const
+
+interface LetGoProps {
+  readonly kind: keyof typeof kinds
+  readonly of: { readonly id: string; readonly isActive: boolean }
   readonly onArchive: () => void
 }
 
-/** What depends on a service, and how to let go of it: archived while anything does, deleted else. */
-export function ServiceEnd({ service, onArchive }: ServiceEndProps) {
+/** What depends on a thing, and how to let go of it: archived while anything does, deleted else. */
+export function LetGo({ kind, of: { id, isActive }, onArchive }: LetGoProps) {
   const { isOwner } = useBusiness()
   const navigate = useNavigate()
-  const { id, isActive } = service
-  const uses = useAsk('usesOfService', { parameters: { id } })
-  const remove = useTell('removeService', () => void navigate('/set-up'))
+  const words = kinds[kind]
+  const uses = useAsk(words.uses, { parameters: { id } })
+  const remove = useTell(words.remove, () => void navigate('/set-up'))
   if (!uses.data || !isOwner) return null
   const { names, bookingsAhead } = uses.data
   return (
@@ -27,7 +33,7 @@ export function ServiceEnd({ service, onArchive }: ServiceEndProps) {
       <div className={styles.form}>
         {names.length > 0 ? (
           <p>
-            It is used by {names.join(', ')}. Archived, it cannot be booked any more;{' '}
+            It is used by {names.join(', ')}. Archived, {words.archived};{' '}
             {bookingsAhead === 0
               ? 'everything else stays.'
               : `the ${bookingsAhead === 1 ? 'booking' : `${bookingsAhead} bookings`} ahead and everything else stay.`}

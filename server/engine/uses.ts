@@ -1,0 +1,60 @@
+import type { Uses } from '#core/api/settingsEndpoints.ts'
+import type { Settings } from '#core/planning/slice.ts'
+import type { Application } from './application.ts'
+
+const counted = (count: number, one: string, several: string): readonly string[] =>
+  count === 0 ? [] : [count === 1 ? `1 ${one}` : `${count} ${several}`]
+
+type Names = (one: unknown) => boolean
+
+const naming =
+  (value: string): Names =>
+  (one) =>
+    JSON.stringify(one).includes(JSON.stringify(value))
+
+/** The sequences of which any version, or what differs in it, names something. */
+const sequencesNaming = (
+  {
+    sequences,
+    sequenceVersions,
+    variations,
+  }: Pick<Settings, 'sequences' | 'sequenceVersions' | 'variations'>,
+  names: Names,
+): readonly string[] =>
+  sequences
+    .filter(({ id }) =>
+      [...variations, ...sequenceVersions].some((one) => one.sequenceId === id && names(one)),
+    )
+    .map(({ name }) => `sequence “${name}”`)
+
+/** What depends on a service: bookings, enquiries, letters that say something else for it, sequences that name it. */
+export function usesOfService({ store, settings, clock }: Application, id: string): Uses {
+  const row = store.statements.one('usesOfService', { id, now: clock.now() })
+  const { letters, ...others } = settings.required()
+  const names = naming(id)
+  return {
+    bookingsAhead: Number(row?.['bookingsAhead'] ?? 0),
+    names: [
+      ...counted(Number(row?.['bookings'] ?? 0), 'booking', 'bookings'),
+      ...counted(Number(row?.['enquiries'] ?? 0), 'enquiry', 'enquiries'),
+      ...letters.filter(names).map(({ name }) => `letter “${name}”`),
+      ...sequencesNaming(others, names),
+    ],
+  }
+}
+
+/** What depends on a status of the business's own: bookings that have or had it, statuses that follow it, sequences. */
+export function usesOfOwnStatus({ store, settings, clock }: Application, id: string): Uses {
+  const { ownStatuses, ...others } = settings.required()
+  const name = ownStatuses.find((one) => one.id === id)?.name
+  if (name === undefined) return { bookingsAhead: 0, names: [] }
+  const row = store.statements.one('usesOfOwnStatus', { name, now: clock.now() })
+  return {
+    bookingsAhead: Number(row?.['bookingsAhead'] ?? 0),
+    names: [
+      ...counted(Number(row?.['bookings'] ?? 0), 'booking', 'bookings'),
+      ...ownStatuses.filter(({ after }) => after.includes(name)).map((one) => `status “${one.name}”`),
+      ...sequencesNaming(others, naming(name)),
+    ],
+  }
+}

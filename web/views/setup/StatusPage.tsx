@@ -1,0 +1,152 @@
+import { MultiSelect, NumberInput, Select, Switch, TextInput } from '@mantine/core'
+import { useForm } from '@mantine/form'
+import { Link, useParams } from 'react-router'
+import type { SettingsView } from '#core/api/views.ts'
+import { ownStatusInput, type OwnStatusInput } from '#core/engine/commands/settingsCommands.ts'
+import { bookingStatus } from '#core/model/booking.ts'
+import { useAsk } from '../../app/queries.ts'
+import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
+import table from '../../parts/timetable.module.css'
+import { LetGo } from './LetGo.tsx'
+import { SettingsForm, type Read } from './SettingsForm.tsx'
+import styles from './setup.module.css'
+import { sayFault } from './typed.ts'
+
+type OwnStatus = SettingsView['ownStatuses'][number]
+type Comes = NonNullable<OwnStatusInput['comes']>
+
+/** A status as its form holds it: texts where something is typed. */
+interface StatusDraft extends Omit<OwnStatusInput, 'comes'> {
+  isByItself: boolean
+  hours: number | string
+  side: Comes['side']
+  of: Comes['of']
+}
+
+function draftOf(own: OwnStatus | null): StatusDraft {
+  const { name = '', meaning = 'confirmed', after = [], comes = null, isActive = true } = own ?? {}
+  const { hours = 48, side = 'before', of = 'start' } = comes ?? {}
+  return { name, meaning, after: [...after], isActive, isByItself: comes !== null, hours, side, of }
+}
+
+function readDraft(own: OwnStatus | null, draft: StatusDraft): Read {
+  const { isByItself, hours, side, of, ...plain } = draft
+  const comes = isByItself ? { hours: hours === '' ? null : hours, side, of } : null
+  const parsed = ownStatusInput.safeParse({ ...plain, comes })
+  if (!parsed.success) {
+    const faults = parsed.error.issues.map((issue) => [
+      issue.path[0] === 'comes' ? 'hours' : String(issue.path[0]),
+      sayFault(issue.message),
+    ])
+    return { change: null, faults: Object.fromEntries(faults) }
+  }
+  const { id = null, revision = 0 } = own ?? {}
+  return { change: { of: 'own status', id, revision, ownStatus: parsed.data }, faults: null }
+}
+
+/** When a booking gets it without anybody giving it. */
+function ByItself({ form }: { form: ReturnType<typeof useForm<StatusDraft>> }) {
+  const { isByItself, side, of } = form.values
+  return (
+    <>
+      <Switch
+        label="A booking gets it by itself when a date passes"
+        checked={isByItself}
+        onChange={(event) => form.setFieldValue('isByItself', event.currentTarget.checked)}
+      />
+      {isByItself && (
+        <div className={styles.several}>
+          <NumberInput label="Hours" allowDecimal={false} min={0} {...form.getInputProps('hours')} />
+          <Select
+            label="Before or after"
+            allowDeselect={false}
+            data={['before', 'after']}
+            value={side}
+            onChange={(next) => next !== null && form.setFieldValue('side', next)}
+          />
+          <Select
+            label="Its start or end"
+            allowDeselect={false}
+            data={['start', 'end']}
+            value={of}
+            onChange={(next) => next !== null && form.setFieldValue('of', next)}
+          />
+        </div>
+      )}
+      {isByItself && (
+        <p className={table.quiet}>
+          To a booking that means something else by then it comes only where “May follow only” names the
+          status it has. Dates that have passed before you save this do not count.
+        </p>
+      )}
+    </>
+  )
+}
+
+function Editor({ own, settings }: { own: OwnStatus | null; settings: SettingsView }) {
+  const form = useForm<StatusDraft>({ initialValues: draftOf(own) })
+  const others = settings.ownStatuses.filter(({ id, isActive }) => id !== own?.id && isActive)
+  return (
+    <SettingsForm
+      form={form}
+      read={(draft) => readDraft(own, draft)}
+      below={(look) =>
+        own && (
+          <LetGo kind="status" of={own} onArchive={() => look({ ...form.values, isActive: !own.isActive })} />
+        )
+      }
+    >
+      <div className={styles.form}>
+        <TextInput
+          label="Name"
+          description={own ? 'For good: bookings, sequences and histories go by it.' : 'Such as “papers in”.'}
+          readOnly={own !== null}
+          {...form.getInputProps('name')}
+        />
+        <Select
+          label="Means"
+          description="For seats, messages and payments it counts as this."
+          allowDeselect={false}
+          disabled={own !== null}
+          data={bookingStatus.options}
+          {...form.getInputProps('meaning')}
+        />
+        <MultiSelect
+          label="May follow only"
+          description="Nothing chosen: every status after which its meaning is possible."
+          data={[...bookingStatus.options, ...others.map(({ name }) => name)]}
+          {...form.getInputProps('after')}
+        />
+        <ByItself form={form} />
+      </div>
+    </SettingsForm>
+  )
+}
+
+/** A status of the business's own, to be changed; `new`: a new one. */
+export default function StatusPage() {
+  const { id = '' } = useParams()
+  const settings = useAsk('settings')
+  if (settings.error) return <ErrorState problem={settings.error} onAgain={() => void settings.refetch()} />
+  if (!settings.data) return <Waiting />
+  const own = settings.data.ownStatuses.find((one) => one.id === id) ?? null
+  if (!own && id !== 'new') {
+    return (
+      <EmptyState title="There is no such status.">
+        <p>
+          <Link to="/set-up">To Set-up</Link>
+        </p>
+      </EmptyState>
+    )
+  }
+  return (
+    <div className={table.page}>
+      <div className={table.head}>
+        <h1>
+          <Link to="/set-up">Set-up</Link> · {own?.name ?? 'New status'}
+        </h1>
+      </div>
+      <Editor key={id} own={own} settings={settings.data} />
+    </div>
+  )
+}

@@ -1,0 +1,71 @@
+import { Button } from '@mantine/core'
+import { Link } from 'react-router'
+import type { SettingsView } from '#core/api/views.ts'
+import { EmptyState } from '../../parts/States.tsx'
+import { statusWords } from '../../parts/statusWords.ts'
+import table from '../../parts/timetable.module.css'
+
+type OwnStatus = SettingsView['ownStatuses'][number]
+
+/** When a booking gets a status by itself, such as `by itself 48 hours before the start`. */
+const comesWords = ({ comes }: OwnStatus): string =>
+  comes === null
+    ? ''
+    : `by itself ${comes.hours} ${comes.hours === 1 ? 'hour' : 'hours'} ${comes.side} the ${comes.of}`
+
+function Line({ own }: { own: OwnStatus }) {
+  const { id, name, meaning, after } = own
+  const facts = [
+    `means ${meaning}`,
+    after.length === 0 ? '' : `follows only ${after.join(' or ')}`,
+    comesWords(own),
+  ]
+  return (
+    <section aria-label={name}>
+      <h2 className={table.group}>{statusWords(meaning, name)}</h2>
+      <p style={{ margin: 0, padding: '0.5rem 1rem 0.75rem' }} className={table.quiet}>
+        {facts.filter(Boolean).join(' · ')} ·{' '}
+        <Link to={`/set-up/status/${id}`} aria-label={`Edit ${name}`}>
+          Edit
+        </Link>
+      </p>
+    </section>
+  )
+}
+
+/** The statuses that the business has added to those all bookings know. */
+export function Statuses({ ownStatuses }: Pick<SettingsView, 'ownStatuses'>) {
+  const active = ownStatuses.filter(({ isActive }) => isActive)
+  const archived = ownStatuses.filter(({ isActive }) => !isActive)
+  return (
+    <>
+      <div className={table.head}>
+        <h2>Statuses of your own</h2>
+        <Button component={Link} to="/set-up/status/new">
+          New status
+        </Button>
+      </div>
+      <div className={table.sheet}>
+        {active.length === 0 && (
+          <EmptyState title="None yet.">
+            <p>Finer words for a booking, such as “papers in”: sequences can start, stop and ask by them.</p>
+          </EmptyState>
+        )}
+        {active.map((own) => (
+          <Line key={own.id} own={own} />
+        ))}
+      </div>
+      {archived.length > 0 && (
+        <p className={table.quiet}>
+          Archived:{' '}
+          {archived.map(({ id, name }, index) => (
+            <span key={id}>
+              {index > 0 && ', '}
+              <Link to={`/set-up/status/${id}`}>{name}</Link>
+            </span>
+          ))}
+        </p>
+      )}
+    </>
+  )
+}
