@@ -9,6 +9,8 @@ export interface DemoBooking {
   readonly confirmedAt?: string
   readonly moved?: { readonly at: string; readonly to: string }
   readonly cancelledAt?: string
+  /** When the papers for the flight had come back. */
+  readonly papersInAt?: string
   /** By the client, which can cost a fee; else by the business. */
   readonly isByClient?: true
   readonly missedAt?: string
@@ -214,6 +216,7 @@ export const bookings: readonly DemoBooking[] = [
     start: '2026-05-24T05:20',
     people: 2,
     made: 'confirmed',
+    papersInAt: '2026-05-11T10:20',
   },
   {
     client: 'siltanen',
@@ -321,6 +324,7 @@ export const bookings: readonly DemoBooking[] = [
     start: '2026-05-26T05:20',
     people: 2,
     made: 'confirmed',
+    papersInAt: '2026-05-13T11:40',
   },
   {
     client: 'nightingale',
@@ -479,6 +483,7 @@ export const bookings: readonly DemoBooking[] = [
     start: '2026-05-22T05:20',
     people: 2,
     made: 'confirmed',
+    papersInAt: '2026-05-12T16:05',
   },
   {
     client: 'quendel',

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { instantOfLocal, localAt } from '#core/time/localText.ts'
+import type { MoveBookingInput } from '#core/engine/commands/bookingCommands.ts'
 import { receiveEnquiry } from '#core/engine/commands/dealingCommands.ts'
 import type { Enquiry } from '#core/model/dealings.ts'
 import type { Result } from '#core/model/problem.ts'
@@ -8,7 +9,8 @@ import { minuteMs } from '#core/time/calendar.ts'
 import { realZones } from '#core/time/realZones.ts'
 import type { Zone } from '#core/time/zones.ts'
 import { clearStore, openStore } from '#server/db/database.ts'
-import { addPerson, addSequence, putService, writeBusiness } from '#server/db/settingsStore.ts'
+import { readBooking } from '#server/db/clientStore.ts'
+import { addPerson, addSequence, putOwnStatus, putService, writeBusiness } from '#server/db/settingsStore.ts'
 import { putLetter, putPassage } from '#server/db/letterStore.ts'
 import type { Statements } from '#server/db/statements.ts'
 import { demoStartAt } from '#server/engine/loop/clock.ts'
@@ -22,6 +24,7 @@ import { letters } from './letters.ts'
 import { paymentsOf } from './payments.ts'
 import { passages } from './passages.ts'
 import { sequences } from './sequences.ts'
+import { ownStatuses } from './statuses.ts'
 
 /** Where the past that is played begins: Wednesday 14 January 2026, 08:00. */
 const pastBegins = '2026-01-14T08:00'
@@ -46,10 +49,15 @@ function required<Value>(result: Result<Value>): Value {
 const call = (name: string, person: number) =>
   callOf(name, randomUUID(), people[person % people.length]?.id ?? null)
 
+interface Seen {
+  readonly id: string
+  readonly revision: number
+}
+
 /** How a booking ends, where that is not by taking place. */
 function endsOf(
   { cancelledAt, isByClient, missedAt }: DemoBooking,
-  made: () => { readonly id: string; readonly revision: number },
+  made: () => Seen,
   { commands }: RunningApplication,
 ): Act[] {
   const cancel = () => {
@@ -70,6 +78,34 @@ function endsOf(
   ]
 }
 
+const seen = ({ id, revision }: Seen) => [id, revision] as const
+
+const actAt = (local: string, run: () => void): Act => ({ at: instantOfLocal(businessZone, local), run })
+
+/** What is done with a booking before it takes place. */
+function changesOf(
+  { confirmedAt, moved, papersInAt }: DemoBooking,
+  present: () => Seen,
+  timesFrom: (start: string) => MoveBookingInput,
+  { commands }: RunningApplication,
+): Act[] {
+  const changes = [
+    confirmedAt !== undefined &&
+      actAt(confirmedAt, () =>
+        required(commands.confirmBooking(call('confirmBooking', 0), ...seen(present()))),
+      ),
+    moved &&
+      actAt(moved.at, () =>
+        required(commands.moveBooking(call('moveBooking', 1), ...seen(present()), timesFrom(moved.to))),
+      ),
+    papersInAt !== undefined &&
+      actAt(papersInAt, () =>
+        required(commands.giveOwnStatus(call('giveOwnStatus', 2), ...seen(present()), 'papers in')),
+      ),
+  ]
+  return changes.filter((one) => one !== undefined && one !== false)
+}
+
 /** Everything that happens to one booking, each act at its own time. */
 function actsOf(
   booking: DemoBooking,
@@ -86,9 +122,13 @@ function actsOf(
     endLocal: localAfter(zone, start, service.durationMinutes),
   })
   let made = { id: '', revision: 0 }
-  const act = (local: string, run: () => void): Act => ({ at: instantOfLocal(businessZone, local), run })
+  // A date that passes can have changed it meanwhile.
+  const present = () => {
+    const revision = readBooking(running.application.store.statements, made.id)?.revision ?? 0
+    return { id: made.id, revision }
+  }
   const acts = [
-    act(booking.madeAt, () => {
+    actAt(booking.madeAt, () => {
       made = required(
         commands.makeBooking(call('makeBooking', index), {
           clientId: clientIds.get(booking.client) ?? '',
@@ -101,26 +141,10 @@ function actsOf(
       )
     }),
   ]
-  const { confirmedAt, moved } = booking
-  if (confirmedAt !== undefined) {
-    acts.push(
-      act(confirmedAt, () => {
-        made = required(commands.confirmBooking(call('confirmBooking', 0), made.id, made.revision))
-      }),
-    )
-  }
-  if (moved) {
-    acts.push(
-      act(moved.at, () => {
-        made = required(
-          commands.moveBooking(call('moveBooking', 1), made.id, made.revision, timesFrom(moved.to)),
-        )
-      }),
-    )
-  }
   return [
     ...acts,
-    ...endsOf(booking, () => made, running),
+    ...changesOf(booking, present, timesFrom, running),
+    ...endsOf(booking, present, running),
     ...paymentsOf(booking, () => made.id, running),
   ].filter(({ at }) => at < demoStartAt)
 }
@@ -129,6 +153,7 @@ function writeSettings(statements: Statements, liveSince: number) {
   writeBusiness(statements, business)
   people.forEach((person) => addPerson(statements, person, null))
   services.forEach((service) => putService(statements, service))
+  ownStatuses.forEach((one) => putOwnStatus(statements, { ...one, comesSince: liveSince }))
   passages.forEach((passage) => putPassage(statements, passage))
   letters.forEach((letter) => putLetter(statements, { ...letter, changedAt: liveSince }, null))
   sequences.forEach(({ sequence, version, liveSince: since }) => {

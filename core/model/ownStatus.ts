@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { bookingStatus } from './booking.ts'
+import { serviceId } from './business.ts'
 import { folded } from './folded.ts'
 import { idOf, instant, requiredLine } from './values.ts'
 
@@ -36,6 +37,8 @@ export const ownStatus = z
     meaning: bookingStatus,
     /** The statuses it may follow, of both sorts by name; none given: all that its meaning may follow. */
     after: z.array(z.string().min(1).max(40)).max(40),
+    /** The services whose bookings can have it; none given: all. */
+    serviceIds: z.array(serviceId).max(200),
     /** Null: only a person or a step gives it. */
     comes: comes.nullable(),
     /** Since when it comes by itself that way: moments before were not meant. */

@@ -37,6 +37,7 @@ export function usesOfService({ store, settings, clock }: Application, id: strin
     names: [
       ...counted(Number(row?.['bookings'] ?? 0), 'booking', 'bookings'),
       ...counted(Number(row?.['enquiries'] ?? 0), 'enquiry', 'enquiries'),
+      ...others.ownStatuses.filter(names).map(({ name }) => `status “${name}”`),
       ...letters.filter(names).map(({ name }) => `letter “${name}”`),
       ...sequencesNaming(others, names),
     ],

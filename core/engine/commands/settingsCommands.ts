@@ -164,7 +164,7 @@ function followingFault(
 }
 
 function ownStatusFault(settings: Settings, id: string | null, input: OwnStatusInput): ServiceFault | null {
-  const { name, meaning, after, comes } = input
+  const { name, meaning, after, comes, serviceIds } = input
   const present = settings.ownStatuses.find((one) => one.id === id)
   if (present && (present.name !== name || present.meaning !== meaning)) {
     const path = present.name === name ? 'meaning' : 'name'
@@ -177,6 +177,9 @@ function ownStatusFault(settings: Settings, id: string | null, input: OwnStatusI
     return ['name', `There is a status “${name}” already.`]
   }
   if (!present && settings.ownStatuses.length >= 40) return ['name', 'At most 40 statuses of your own.']
+  if (serviceIds.some((one) => !settings.services.some(({ id: of }) => of === one))) {
+    return ['serviceIds', 'One of these services is not there any more.']
+  }
   const fault = after.map((one) => followingFault(settings, input, one)).find((one) => one !== null)
   if (fault) return ['after', fault]
   const isEarly = comes !== null && comes.side === 'before'

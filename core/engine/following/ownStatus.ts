@@ -1,7 +1,7 @@
 import type { Booking, Cancellation } from '../../model/booking.ts'
 import { isSameStatusName, type OwnStatus } from '../../model/ownStatus.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
-import type { Settings, Slice } from '../../planning/slice.ts'
+import { serviceOf, type Settings, type Slice } from '../../planning/slice.ts'
 import { minuteMs } from '../../time/calendar.ts'
 import type { EngineContext } from '../context.ts'
 import { withEffects, type Effect } from '../effects.ts'
@@ -25,10 +25,13 @@ export function ownStatusNamed({ ownStatuses }: Settings, name: string): OwnStat
   return ownStatuses.find((one) => isSameStatusName(one.name, name)) ?? null
 }
 
-function whyNot(own: OwnStatus, booking: Booking): string | null {
-  const { name, after, isActive } = own
+function whyNot(own: OwnStatus, booking: Booking, settings: Settings): string | null {
+  const { name, after, isActive, serviceIds } = own
   if (!isActive) return `“${name}” is archived: no booking gets it any more.`
   if (booking.own.status === name) return `This booking is “${name}” already.`
+  if (serviceIds.length > 0 && !serviceIds.includes(booking.serviceId)) {
+    return `“${name}” is not for bookings of ${serviceOf(settings, booking.serviceId).name}.`
+  }
   if (mayFollow(own, booking)) return null
   const only = after.length === 0 ? '' : ` It follows only ${after.map((one) => `“${one}”`).join(' or ')}.`
   return `A booking that is ${presentStatus(booking)} cannot become “${name}”.${only}`
@@ -112,7 +115,7 @@ export function ownStatusChange(
   if (isTakingBack(booking, own.name, now) && booking.own.status !== own.name) {
     return takenBack(slice, booking, context)
   }
-  const fault = whyNot(own, booking)
+  const fault = whyNot(own, booking, settings)
   if (fault !== null) return refused('not allowed now', fault)
   const meant = withMeaning(slice, booking, own, context)
   if (!meant.ok) return meant

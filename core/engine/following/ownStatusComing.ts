@@ -10,8 +10,8 @@ import type { Effect } from '../effects.ts'
 export const presentStatus = ({ own, status }: Booking): string => own.status ?? status
 
 /** Whether a status may come next for a booking. */
-export function mayFollow({ meaning, after, isActive }: OwnStatus, booking: Booking): boolean {
-  if (!isActive) return false
+export function mayFollow({ meaning, after, isActive, serviceIds }: OwnStatus, booking: Booking): boolean {
+  if (!isActive || (serviceIds.length > 0 && !serviceIds.includes(booking.serviceId))) return false
   const isReached =
     booking.status === meaning || (meaning !== 'requested' && canBecome(booking.status, meaning))
   return isReached && (after.length === 0 || after.includes(presentStatus(booking)))

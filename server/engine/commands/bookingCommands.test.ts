@@ -118,6 +118,7 @@ describe('a status of the business’s own', () => {
     name: 'weather watch',
     meaning: 'confirmed',
     after: [],
+    serviceIds: [],
     comes: { hours: 48, side: 'before', of: 'start' },
     isActive: true,
   }

@@ -19,6 +19,20 @@ import { decideOnBooking, type BookingAct } from '../considering/consequenceLine
 import { bookingAnswer, onBooking, onClient, type Changed } from './onClient.ts'
 import { decideTogether, manyDecided, type ManyAnswer } from './together.ts'
 
+const making =
+  (application: Application) =>
+  (call: CommandCall, input: MakeBookingInput): Result<Changed> =>
+    application.command(call, (context) =>
+      onClient(
+        application,
+        input.clientId,
+        onlyLiving,
+        'There is no such client.',
+        (slice) => makeBooking(slice, input, application.seatsTaken, context),
+        bookingAnswer,
+      ),
+    )
+
 /** What the team can do with one booking, and with many at once. */
 export function createBookingCommands(application: Application) {
   const { seatsTaken } = application
@@ -30,17 +44,7 @@ export function createBookingCommands(application: Application) {
     (kind: 'cancel' | 'confirm' | 'miss' | 'complete') => (call: CommandCall, id: string, revision: number) =>
       asked(call, id, { act: kind, revision })
   return {
-    makeBooking: (call: CommandCall, input: MakeBookingInput): Result<Changed> =>
-      application.command(call, (context) =>
-        onClient(
-          application,
-          input.clientId,
-          onlyLiving,
-          'There is no such client.',
-          (slice) => makeBooking(slice, input, seatsTaken, context),
-          bookingAnswer,
-        ),
-      ),
+    makeBooking: making(application),
     onBooking: asked,
     confirmBooking: act('confirm'),
     cancelBooking: act('cancel'),

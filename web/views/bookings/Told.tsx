@@ -15,19 +15,15 @@ const statusAfter: Readonly<Record<BookingDoing, BookingView['booking']['status'
   status: null,
 }
 
-/** What the booking is called once an act is done; `given`: the status of the business's own that it gives. */
+/** What a booking means once an act is done; `given`: the status of the business's own that it gives. */
 function afterwards(
   { booking, ownStatuses }: BookingView,
   doing: BookingDoing,
   given: string | null,
 ): string {
-  const { status, own } = booking
-  if (doing === 'status') {
-    const meaning = ownStatuses.find(({ name }) => name === given)?.meaning
-    return statusWords(meaning ?? status, given)
-  }
-  const next = statusAfter[doing]
-  return next === null ? statusWords(status, own.status) : statusWords(next, null)
+  const meaning =
+    doing === 'status' ? ownStatuses.find(({ name }) => name === given)?.meaning : statusAfter[doing]
+  return statusWords(meaning ?? booking.status, null)
 }
 
 /** What the client has in hand, and what will be so afterwards. */
@@ -35,8 +31,8 @@ export function Told({ view, considering }: { view: BookingView; considering: Co
   const { booking, placeZone } = view
   const { doing, newStartAt, ownStatus } = considering
   if (doing === null) return null
-  const { status: present, own } = booking
-  const before = statusWords(present, own.status)
+  // Clients are told what a status means; the business's own words for it are not for them.
+  const before = statusWords(booking.status, null)
   const after = afterwards(view, doing, ownStatus)
   const toldAt = booking.told.startAt
   const startAt = newStartAt ?? booking.startAt

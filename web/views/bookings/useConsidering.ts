@@ -1,5 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import type { MoveBookingInput } from '#core/engine/commands/bookingCommands.ts'
 import { mayFollow } from '#core/engine/following/ownStatusComing.ts'
 import { instantOfLocal } from '#core/time/localText.ts'
 import type { BookingView } from '#core/api/views.ts'
@@ -71,6 +72,17 @@ function useActs(onDone: () => void) {
   }
 }
 
+/** What an act is asked about and done with; null: its times are not complete. */
+function bodyOf(
+  doing: BookingDoing | null,
+  revision: number,
+  times: MoveBookingInput | null,
+  status: string | null,
+) {
+  if (doing === 'move') return times && { revision, times }
+  return doing === 'status' ? { revision, status } : { revision }
+}
+
 /** An act on a booking as a state of its page: considered, with what it would do, then done at one press or left. */
 export function useConsidering(view: BookingView): Considering {
   const [doing, setDoing] = useState<BookingDoing | null>(null)
@@ -82,11 +94,7 @@ export function useConsidering(view: BookingView): Considering {
   const client = useQueryClient()
   const { id, revision } = view.booking
   const local = localTimes(times)
-  const bodyOf = () => {
-    if (doing === 'move') return local && { revision, times: local }
-    return doing === 'status' ? { revision, status: ownStatus } : { revision }
-  }
-  const body = bodyOf()
+  const body = bodyOf(doing, revision, local, ownStatus)
   const considered = useConsidered(
     commandOf[doing ?? 'move'],
     doing === null || body === null ? null : { parameters: { id }, body },

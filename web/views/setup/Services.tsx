@@ -91,7 +91,7 @@ export default function Services() {
         ))}
       </div>
       <Archived services={services.filter(({ isActive }) => !isActive)} />
-      <Statuses ownStatuses={settings.data.ownStatuses} />
+      <Statuses ownStatuses={settings.data.ownStatuses} services={services} />
     </div>
   )
 }

@@ -1,5 +1,5 @@
 import { MultiSelect, NumberInput, Select, Switch, TextInput } from '@mantine/core'
-import { useForm } from '@mantine/form'
+import { useForm, type UseFormReturnType } from '@mantine/form'
 import { Link, useParams } from 'react-router'
 import type { SettingsView } from '#core/api/views.ts'
 import { ownStatusInput, type OwnStatusInput } from '#core/engine/commands/settingsCommands.ts'
@@ -25,8 +25,19 @@ interface StatusDraft extends Omit<OwnStatusInput, 'comes'> {
 
 function draftOf(own: OwnStatus | null): StatusDraft {
   const { name = '', meaning = 'confirmed', after = [], comes = null, isActive = true } = own ?? {}
+  const serviceIds = [...(own?.serviceIds ?? [])]
   const { hours = 48, side = 'before', of = 'start' } = comes ?? {}
-  return { name, meaning, after: [...after], isActive, isByItself: comes !== null, hours, side, of }
+  return {
+    name,
+    meaning,
+    after: [...after],
+    serviceIds,
+    isActive,
+    isByItself: comes !== null,
+    hours,
+    side,
+    of,
+  }
 }
 
 function readDraft(own: OwnStatus | null, draft: StatusDraft): Read {
@@ -34,7 +45,7 @@ function readDraft(own: OwnStatus | null, draft: StatusDraft): Read {
   const comes = isByItself ? { hours: hours === '' ? null : hours, side, of } : null
   const parsed = ownStatusInput.safeParse({ ...plain, comes })
   if (!parsed.success) {
-    const faults = parsed.error.issues.map((issue) => [
+    const faults = parsed.error.issues.map((issue): [string, string] => [
       issue.path[0] === 'comes' ? 'hours' : String(issue.path[0]),
       sayFault(issue.message),
     ])
@@ -45,7 +56,7 @@ function readDraft(own: OwnStatus | null, draft: StatusDraft): Read {
 }
 
 /** When a booking gets it without anybody giving it. */
-function ByItself({ form }: { form: ReturnType<typeof useForm<StatusDraft>> }) {
+function ByItself({ form }: { form: UseFormReturnType<StatusDraft> }) {
   const { isByItself, side, of } = form.values
   return (
     <>
@@ -83,6 +94,8 @@ function ByItself({ form }: { form: ReturnType<typeof useForm<StatusDraft>> }) {
   )
 }
 
+const meaningHelp = 'For seats, messages and payments it counts as this.'
+
 function Editor({ own, settings }: { own: OwnStatus | null; settings: SettingsView }) {
   const form = useForm<StatusDraft>({ initialValues: draftOf(own) })
   const others = settings.ownStatuses.filter(({ id, isActive }) => id !== own?.id && isActive)
@@ -103,19 +116,28 @@ function Editor({ own, settings }: { own: OwnStatus | null; settings: SettingsVi
           readOnly={own !== null}
           {...form.getInputProps('name')}
         />
-        <Select
-          label="Means"
-          description="For seats, messages and payments it counts as this."
-          allowDeselect={false}
-          disabled={own !== null}
-          data={bookingStatus.options}
-          {...form.getInputProps('meaning')}
-        />
+        {own ? (
+          <TextInput label="Means" description={meaningHelp} readOnly value={own.meaning} />
+        ) : (
+          <Select
+            label="Means"
+            description={meaningHelp}
+            allowDeselect={false}
+            data={bookingStatus.options}
+            {...form.getInputProps('meaning')}
+          />
+        )}
         <MultiSelect
           label="May follow only"
           description="Nothing chosen: every status after which its meaning is possible."
           data={[...bookingStatus.options, ...others.map(({ name }) => name)]}
           {...form.getInputProps('after')}
+        />
+        <MultiSelect
+          label="Only for"
+          placeholder={form.values.serviceIds.length === 0 ? 'all services' : ''}
+          data={settings.services.map(({ id, name }) => ({ value: id, label: name }))}
+          {...form.getInputProps('serviceIds')}
         />
         <ByItself form={form} />
       </div>

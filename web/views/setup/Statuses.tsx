@@ -13,12 +13,14 @@ const comesWords = ({ comes }: OwnStatus): string =>
     ? ''
     : `by itself ${comes.hours} ${comes.hours === 1 ? 'hour' : 'hours'} ${comes.side} the ${comes.of}`
 
-function Line({ own }: { own: OwnStatus }) {
-  const { id, name, meaning, after } = own
+function Line({ own, services }: { own: OwnStatus } & Pick<SettingsView, 'services'>) {
+  const { id, name, meaning, after, serviceIds } = own
+  const only = services.filter((one) => serviceIds.includes(one.id)).map((one) => one.name)
   const facts = [
     `means ${meaning}`,
     after.length === 0 ? '' : `follows only ${after.join(' or ')}`,
     comesWords(own),
+    only.length === 0 ? '' : `for ${only.join(', ')}`,
   ]
   return (
     <section aria-label={name}>
@@ -34,12 +36,12 @@ function Line({ own }: { own: OwnStatus }) {
 }
 
 /** The statuses that the business has added to those all bookings know. */
-export function Statuses({ ownStatuses }: Pick<SettingsView, 'ownStatuses'>) {
+export function Statuses({ ownStatuses, services }: Pick<SettingsView, 'ownStatuses' | 'services'>) {
   const active = ownStatuses.filter(({ isActive }) => isActive)
   const archived = ownStatuses.filter(({ isActive }) => !isActive)
   return (
     <>
-      <div className={table.head}>
+      <div className={table.head} style={{ marginTop: '1.25rem' }}>
         <h2>Statuses of your own</h2>
         <Button component={Link} to="/set-up/status/new">
           New status
@@ -52,7 +54,7 @@ export function Statuses({ ownStatuses }: Pick<SettingsView, 'ownStatuses'>) {
           </EmptyState>
         )}
         {active.map((own) => (
-          <Line key={own.id} own={own} />
+          <Line key={own.id} own={own} services={services} />
         ))}
       </div>
       {archived.length > 0 && (
