@@ -1,4 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
+import { actUrlsBy, clientActPaths } from '#core/model/clientAct.ts'
 import { hourMs } from '#core/time/calendar.ts'
 import { simpleParser } from 'mailparser'
 import { compileLetter } from '#core/letters/compile.ts'
@@ -78,6 +79,7 @@ function factsFor(firstName: string, lastName: string): MergeFacts {
     payUrl: 'https://thistledown.example/pay/in_1.abc',
     allUrl: 'https://thistledown.example/all/cl_1.abc',
     bookingUrl: 'https://thistledown.example/yours/bk_1.abc',
+    actUrls: actUrlsBy((act) => `https://thistledown.example/yours/bk_1.${act}/${clientActPaths[act]}`),
     zone: realZones.zone(business.zone),
     readerZone: null,
     sendingAt: moment('2026-05-22 18:00'),

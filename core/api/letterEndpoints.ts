@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { booking } from '../model/booking.ts'
 import { business, person, service } from '../model/business.ts'
+import { actUrls } from '../model/clientAct.ts'
 import { client, contact } from '../model/client.ts'
 import { enquiry, invoice } from '../model/dealings.ts'
 import { letter, letterContent, letterId, letterMoment, passage } from '../model/letter.ts'
@@ -123,6 +124,7 @@ export const mergeFactsView = z.object({
   runStartedAt: instant,
   optOutUrl: z.string(),
   bookingUrl: z.string(),
+  actUrls,
   payUrl: z.string(),
   allUrl: z.string(),
   zoneName: z.string(),

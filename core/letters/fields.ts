@@ -1,3 +1,4 @@
+import type { ActUrls, ClientAct } from '../model/clientAct.ts'
 import type { Booking } from '../model/booking.ts'
 import type { Business, Person, Service } from '../model/business.ts'
 import { fullName, type Client, type Contact } from '../model/client.ts'
@@ -29,6 +30,8 @@ export interface MergeFacts extends BookingZones {
   readonly optOutUrl: string
   /** The page of the booking for its client; empty where there is none. */
   readonly bookingUrl: string
+  /** Links for one act with the booking each. */
+  readonly actUrls: ActUrls
   /** The page where the invoice is paid; empty where there is none. */
   readonly payUrl: string
   /** The page of all bookings of this client. */
@@ -72,11 +75,10 @@ const toldBefore =
 const onDate = (date: string | null | undefined, value: (day: EpochDay) => string) =>
   date == null ? '' : value(epochDayOf(date))
 
-/** A page beneath that of the booking. */
-const under =
-  (path: string): Reader =>
-  ({ bookingUrl }) =>
-    bookingUrl === '' ? '' : `${bookingUrl}${path}`
+const act =
+  (kind: ClientAct): Reader =>
+  ({ actUrls }) =>
+    actUrls[kind]
 
 const firstWord = (text: string) => text.split(' ')[0] ?? ''
 
@@ -133,14 +135,12 @@ const values: Readonly<Record<FieldName, Reader>> = {
   'business.phone': ({ business }) => business.phone,
   'business.postalAddress': ({ business }) => business.postalAddress,
   'link.booking': ({ bookingUrl }) => bookingUrl,
-  'link.confirm': (facts, language) =>
-    facts.booking && facts.service && awaitsClient(facts.service, facts.booking)
-      ? under('/confirm')(facts, language)
-      : '',
-  'link.calendar': under('/appointment.ics'),
-  'link.move': under('/move'),
-  'link.cancel': under('/cancel'),
-  'link.again': under('/again'),
+  'link.confirm': (facts) =>
+    facts.booking && facts.service && awaitsClient(facts.service, facts.booking) ? facts.actUrls.confirm : '',
+  'link.calendar': act('calendar'),
+  'link.move': act('move'),
+  'link.cancel': act('cancel'),
+  'link.again': act('again'),
   'link.pay': ({ payUrl }) => payUrl,
   'link.all': ({ allUrl }) => allUrl,
   'link.optOut': ({ optOutUrl }) => optOutUrl,

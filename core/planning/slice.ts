@@ -1,5 +1,6 @@
 import type { Booking } from '../model/booking.ts'
 import type { Business, Person, Service } from '../model/business.ts'
+import type { ClientAct } from '../model/clientAct.ts'
 import type { Client } from '../model/client.ts'
 import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
 import type { Letter, Passage } from '../model/letter.ts'
@@ -33,6 +34,8 @@ export interface Settings {
   readonly clientLinks: {
     readonly optOut: (clientId: string) => string
     readonly booking: (bookingId: string) => string
+    /** For one act alone: nothing else of the booking is open to who has it. */
+    readonly act: (act: ClientAct, bookingId: string) => string
     readonly all: (clientId: string) => string
     readonly pay: (invoiceId: string) => string
   }

@@ -149,6 +149,7 @@ export function settingsOf(bundle: Bundle, outside: BundleOutside): Settings {
     clientLinks: {
       optOut: (clientId) => `https://bundle.example/choose/${clientId}`,
       booking: (bookingId) => `https://bundle.example/yours/${bookingId}`,
+      act: (act, bookingId) => `https://bundle.example/yours/${bookingId}/${act}`,
       all: (clientId) => `https://bundle.example/all/${clientId}`,
       pay: (invoiceId) => `https://bundle.example/pay/${invoiceId}`,
     },

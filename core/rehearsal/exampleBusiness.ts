@@ -174,6 +174,7 @@ export function exampleSettings(zones: ZoneTable, steps: readonly Step[] = examp
     clientLinks: {
       optOut: (clientId) => `https://kiteworks.example/choose/${clientId}`,
       booking: (bookingId) => `https://kiteworks.example/yours/${bookingId}`,
+      act: (act, bookingId) => `https://kiteworks.example/yours/${bookingId}/${act}`,
       all: (clientId) => `https://kiteworks.example/all/${clientId}`,
       pay: (invoiceId) => `https://kiteworks.example/pay/${invoiceId}`,
     },

@@ -1,3 +1,4 @@
+import { actUrlsBy, clientActPaths } from '../model/clientAct.ts'
 import type { MergeFacts } from '../letters/fields.ts'
 import { primaryContact } from '../model/client.ts'
 import { realZones } from '../time/realZones.ts'
@@ -26,6 +27,7 @@ export const exampleFacts: MergeFacts = {
   runStartedAt: moment('2026-05-14 07:40'),
   optOutUrl: 'https://kiteworks.example/choose/1',
   bookingUrl: 'https://thistledown.example/yours/bk_1.abc',
+  actUrls: actUrlsBy((act) => `https://thistledown.example/yours/bk_1.${act}/${clientActPaths[act]}`),
   payUrl: 'https://kiteworks.example/pay/in_1',
   allUrl: 'https://kiteworks.example/all/1',
   zone: realZones.zone('Europe/Berlin'),

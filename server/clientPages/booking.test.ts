@@ -4,6 +4,8 @@ import Sqlite from 'better-sqlite3'
 import type { Express } from 'express'
 import { pino } from 'pino'
 import request from 'supertest'
+import { bookingLinks } from '#core/engine/atSending/bookingLinks.ts'
+import { clientActPaths, clientActs, type ClientAct } from '#core/model/clientAct.ts'
 import type { Service } from '#core/model/business.ts'
 import { standardOffer } from '#core/model/offer.ts'
 import { linkFields } from '#core/letters/links.ts'
@@ -11,6 +13,7 @@ import { fieldValue } from '#core/letters/fields.ts'
 import { exampleService } from '#core/rehearsal/exampleBusiness.ts'
 import { exampleFacts } from '#core/rehearsal/exampleFacts.ts'
 import { dayMs, hourMs } from '#core/time/calendar.ts'
+import { readBooking } from '../db/clientStore.ts'
 import { putService } from '../db/settingsStore.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { createApp } from '../http/app.ts'
@@ -373,11 +376,35 @@ describe('the pages of a booking', () => {
     expect((await get(`/all/${signedToken('opt-out', id, running.application.store.keys)}`)).status).toBe(404)
   })
 
+  test('a link for one act opens that alone, and the act done it says so without leading any further', async () => {
+    const path = await booked('single@mail.example', saturday + 18 * dayMs)
+    const [row] = bookingsAt(saturday + 18 * dayMs)
+    const { clientLinks } = running.application.settings.required()
+    const of = (act: ClientAct) => new URL(clientLinks.act(act, String(row?.['id']))).pathname
+    const swapped = (act: ClientAct, end: string) => of(act).replace(/\/[\w.]+$/, end)
+    for (const act of clientActs) {
+      expect([act, (await get(of(act))).status]).toEqual([act, act === 'again' ? 303 : 200])
+      // Nothing else of the booking is open to whom it was passed on to.
+      expect((await get(swapped(act, ''))).status).toBe(404)
+      for (const other of clientActs.filter((one) => one !== act)) {
+        expect((await get(swapped(act, `/${clientActPaths[other]}`))).status).toBe(404)
+      }
+    }
+    expect((await press(swapped('calendar', '/cancel'), { reason: '', revision: '1' })).status).toBe(404)
+    const look = await get(of('cancel'))
+    expect(look.text).not.toContain('/move')
+    const done = await press(of('cancel'), { reason: '', revision: revisionIn(look.text) })
+    expect(done.text).toContain('This booking is cancelled.')
+    expect(done.text).not.toContain('/again')
+    expect((await get(path)).text).toContain('This booking is cancelled.')
+  })
+
   test('every link a letter can carry is opened and asked for three times, and nothing changes', async () => {
     const path = await booked('scanned@mail.example', saturday + 16 * dayMs)
     const { clientLinks } = running.application.settings.required()
     const [row] = bookingsAt(saturday + 16 * dayMs)
     const bookingId = String(row?.['id'])
+    const booking = readBooking(running.application.store.statements, bookingId)
     const asked = { amountCents: 5_000, dueOn: null }
     const added = running.commands.addInvoice(call('addInvoice'), bookingId, asked)
     if (!added.ok) throw new Error(added.problem.sentence)
@@ -387,13 +414,12 @@ describe('the pages of a booking', () => {
       booking: exampleFacts.booking && { ...exampleFacts.booking, status: 'requested' as const },
       service: { ...lesson, offer: { ...lesson.offer, confirms: 'by the client' as const } },
       payUrl: clientLinks.pay(added.value.id),
-      bookingUrl: clientLinks.booking(bookingId),
+      ...bookingLinks(running.application.settings.required(), booking),
       allUrl: clientLinks.all(String(row?.['clientId'])),
       optOutUrl: clientLinks.optOut(String(row?.['clientId'])),
     }
     const links = linkFields.map((name) => new URL(fieldValue(name, facts, 'en')).pathname)
-    expect(links).toContain(`${path}/cancel`)
-    expect(links).toContain(`${path}/confirm`)
+    expect(links.filter((link) => link.startsWith('/yours/'))).toHaveLength(1 + clientActs.length)
     // What was booked is told first.
     await running.pump.advance(running.application.clock.now() + hourMs)
     const before = contents()

@@ -4,6 +4,7 @@ import { bookingRows, momentAtPlace } from '#core/letters/bookingWords.ts'
 import { escapeHtml } from '#core/letters/html.ts'
 import { longDateIn, moneyIn } from '#core/letters/language.ts'
 import type { Booking } from '#core/model/booking.ts'
+import type { ClientAct } from '#core/model/clientAct.ts'
 import type { Business, Service } from '#core/model/business.ts'
 import type { Invoice } from '#core/model/dealings.ts'
 import { awaitsClient, cancellingFee, freeUntil, isOffered, openOf, priceOf } from '#core/model/policy.ts'
@@ -31,6 +32,8 @@ export interface OwnBooking {
   readonly payUrl: (invoiceId: string) => string
   /** Where this page is. */
   readonly bookingUrl: string
+  /** Null: the link opens all that can be done with the booking; else only this. */
+  readonly only: ClientAct | null
 }
 
 /** So long after a booking is over its link leads to it. */
@@ -43,9 +46,23 @@ export interface Nowhere {
 }
 const unknown: Nowhere = { why: 'unknown', language: 'en' }
 
-/** The booking a link leads to. */
-export function ownBooking({ application }: RunningApplication, token: string): OwnBooking | Nowhere {
-  const id = idOfToken('booking', token, application.store.keys)
+/** Which booking a link opens, and what of it. */
+function opened({ application }: RunningApplication, token: string, act: ClientAct | null) {
+  const { keys } = application.store
+  const whole = idOfToken('booking', token, keys)
+  return whole !== null || act === null
+    ? { id: whole, only: null }
+    : { id: idOfToken(act, token, keys), only: act }
+}
+
+/** The booking a link leads to. `act`: what it is to be opened for; a link for another act does not lead there. */
+export function ownBooking(
+  running: RunningApplication,
+  token: string,
+  act: ClientAct | null = null,
+): OwnBooking | Nowhere {
+  const { application } = running
+  const { id, only } = opened(running, token, act)
   const booking = id === null ? null : readBooking(application.store.statements, id)
   const slice = booking ? application.sliceOf(booking.clientId, focusOn(booking.id)) : null
   if (!slice || !booking) return unknown
@@ -63,6 +80,7 @@ export function ownBooking({ application }: RunningApplication, token: string): 
     invoices: slice.facts.invoices.filter(({ bookingId }) => bookingId === booking.id),
     payUrl: settings.clientLinks.pay,
     bookingUrl: settings.clientLinks.booking(booking.id),
+    only,
   }
 }
 
@@ -105,9 +123,9 @@ const act = (href: string, words: string, isFirst = false) =>
   `<p><a class="act${isFirst ? ' first' : ''}" href="${escapeHtml(href)}" target="_top">${words}</a></p>`
 
 /** What is still to be paid, each with its way to do so. */
-export function owedOf({ invoices, payUrl, language }: OwnBooking): string {
+export function owedOf({ invoices, payUrl, language, only }: OwnBooking): string {
   const words = pageWords[language]
-  const open = invoices.filter((one) => openOf(one) > 0)
+  const open = only === null ? invoices.filter((one) => openOf(one) > 0) : []
   const lines = open.map((one) => {
     const due = one.dueOn === null ? '' : `, ${words.due} ${longDateIn(language, epochDayOf(one.dueOn))}`
     const said = `${words.asksFor[one.reason]}${due}`
@@ -119,11 +137,12 @@ export function owedOf({ invoices, payUrl, language }: OwnBooking): string {
 
 /** What can be done with a booking, each a page of its own: opening it changes nothing. */
 export function actsOf(
-  { booking, service, language }: OwnBooking,
+  { booking, service, language, only }: OwnBooking,
   path: string,
   { phone }: Business,
   now: number,
 ): string {
+  if (only !== null) return ''
   const words = pageWords[language]
   const closed = closedToClient(service, booking, now)
   // Only what is offered there has times to choose from.
@@ -151,16 +170,20 @@ function policyWords({ booking, service, zone, readerZone, language }: OwnBookin
     : words.freeNow
 }
 
+/** The way back to the booking, where the link opens that, too. */
+export const backTo = ({ only }: OwnBooking, path: string, words: string) =>
+  only === null ? `<p><a class="act" href="${escapeHtml(path)}">${words}</a></p>` : ''
+
 /** The one press that makes a booking count. */
 export function confirmForm(own: OwnBooking, path: string): string {
   const words = pageWords[own.language]
   const { revision } = own.booking
-  return `<h2>${words.confirmTitle}</h2>${factsOf(own)}<form method="post">${hidden('revision', String(revision))}<button>${words.confirmNow}</button></form><p><a class="act" href="${escapeHtml(path)}">${words.keep}</a></p>`
+  return `<h2>${words.confirmTitle}</h2>${factsOf(own)}<form method="post">${hidden('revision', String(revision))}<button>${words.confirmNow}</button></form>${backTo(own, path, words.keep)}`
 }
 
 /** The question before cancelling: what it costs, why, and the one press that does it. */
 export function cancelForm(own: OwnBooking, path: string, now: number): string {
   const words = pageWords[own.language]
   const { revision } = own.booking
-  return `<h2>${words.cancelTitle}</h2>${factsOf(own)}<p>${escapeHtml(policyWords(own, now))}</p><p>${words.really}</p><form method="post">${hidden('revision', String(revision))}<label for="reason">${words.reason}</label><textarea id="reason" name="reason" rows="3" maxlength="1000"></textarea><button>${words.yesCancel}</button></form><p><a class="act" href="${escapeHtml(path)}">${words.noKeep}</a></p>`
+  return `<h2>${words.cancelTitle}</h2>${factsOf(own)}<p>${escapeHtml(policyWords(own, now))}</p><p>${words.really}</p><form method="post">${hidden('revision', String(revision))}<label for="reason">${words.reason}</label><textarea id="reason" name="reason" rows="3" maxlength="1000"></textarea><button>${words.yesCancel}</button></form>${backTo(own, path, words.noKeep)}`
 }

@@ -1,3 +1,4 @@
+import { clientActPaths, type ClientAct } from '#core/model/clientAct.ts'
 import { randomInt } from 'node:crypto'
 import { join } from 'node:path'
 import { openStore, type Store } from '../db/database.ts'
@@ -109,6 +110,8 @@ function settingsOf(store: Store, publicUrl: () => string, ways: SendingWays): S
   const links = {
     optOut: (clientId: string) => `${publicUrl()}/choose/${tokenOf('opt-out', clientId)}`,
     booking: (bookingId: string) => `${publicUrl()}/yours/${tokenOf('booking', bookingId)}`,
+    act: (act: ClientAct, bookingId: string) =>
+      `${publicUrl()}/yours/${tokenOf(act, bookingId)}/${clientActPaths[act]}`,
     all: (clientId: string) => `${publicUrl()}/all/${tokenOf('all bookings', clientId)}`,
     pay: (invoiceId: string) => `${publicUrl()}/pay/${tokenOf('pay', invoiceId)}`,
   }

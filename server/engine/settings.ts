@@ -88,7 +88,13 @@ const nowhere = () => 'https://nowhere.invalid/'
  * Links where nothing is sent, as where differences are worked out: what they lead to does not matter, but that there
  * are some does, else a message would lack them.
  */
-const unsent: Settings['clientLinks'] = { optOut: nowhere, booking: nowhere, all: nowhere, pay: nowhere }
+const unsent: Settings['clientLinks'] = {
+  optOut: nowhere,
+  booking: nowhere,
+  act: nowhere,
+  all: nowhere,
+  pay: nowhere,
+}
 
 /** Settings are read once and kept until something in them is written. */
 export function createSettingsSource(

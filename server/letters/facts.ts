@@ -1,3 +1,4 @@
+import { bookingLinks } from '#core/engine/atSending/bookingLinks.ts'
 import { audienceRow, type Candidate, type MergeFactsView } from '#core/api/letterEndpoints.ts'
 import { primaryContact } from '#core/model/client.ts'
 import { serviceIdOf } from '#core/planning/about.ts'
@@ -28,7 +29,7 @@ function factsOf({ settings, facts }: Slice, bookingId: string | null, at: numbe
     progress: [],
     runStartedAt: at,
     optOutUrl: settings.clientLinks.optOut(facts.client.id),
-    bookingUrl: booking === null ? '' : settings.clientLinks.booking(booking.id),
+    ...bookingLinks(settings, booking),
     payUrl: invoice === null ? '' : settings.clientLinks.pay(invoice.id),
     allUrl: settings.clientLinks.all(facts.client.id),
     zoneName: service ? placeZone(settings, service).name : settings.business.zone,

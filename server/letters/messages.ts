@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { simpleParser } from 'mailparser'
 import type { MergeFactsView } from '#core/api/letterEndpoints.ts'
 import { attached, type OutgoingMessage } from '#core/engine/atSending/checkAtSending.ts'
+import { actUrlsBy } from '#core/model/clientAct.ts'
 import { letterWith } from '#core/letters/content.ts'
 import { fieldList } from '#core/letters/fieldList.ts'
 import { mergeLetter } from '#core/letters/merge.ts'
@@ -16,8 +17,15 @@ import { factsAtSending } from './facts.ts'
 function withTestLinks(view: MergeFactsView, publicUrl: string): MergeFactsView {
   const url = `${publicUrl}/test`
   const orNone = (link: string) => (link === '' ? '' : url)
-  const { bookingUrl, payUrl } = view
-  return { ...view, optOutUrl: url, allUrl: url, bookingUrl: orNone(bookingUrl), payUrl: orNone(payUrl) }
+  const { bookingUrl, payUrl, actUrls } = view
+  return {
+    ...view,
+    optOutUrl: url,
+    allUrl: url,
+    bookingUrl: orNone(bookingUrl),
+    actUrls: actUrlsBy((act) => orNone(actUrls[act])),
+    payUrl: orNone(payUrl),
+  }
 }
 
 /** A letter's words as a message to one client, or the refusal that says what is missing. */

@@ -1,8 +1,13 @@
 import { createHmac, timingSafeEqual } from 'node:crypto'
+import type { ClientAct } from '#core/model/clientAct.ts'
 import type { Keys } from './keys.ts'
 
-/** What a link of a message lets its bearer do: choose what to get, see to one booking or to all, pay an invoice; or when a form was given out. */
-export type LinkPurpose = 'opt-out' | 'booking' | 'all bookings' | 'pay' | 'form'
+/**
+ * What a link lets its bearer do: choose what to get, see to one booking or to all, one act with a booking alone, pay an
+ * invoice, read a calendar of the team; or when a form was given out.
+ */
+export type LinkPurpose =
+  'opt-out' | 'booking' | ClientAct | 'all bookings' | 'pay' | 'calendar feed' | 'form'
 
 function signed(purpose: LinkPurpose, id: string, key: string): string {
   const signature = createHmac('sha256', key).update(`${purpose} ${id}`).digest('base64url')

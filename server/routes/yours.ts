@@ -5,6 +5,7 @@ import { appointmentOf } from '#core/letters/appointment.ts'
 import { escapeHtml } from '#core/letters/html.ts'
 import { momentAtPlace } from '#core/letters/bookingWords.ts'
 import { dayAt } from '#core/time/zones.ts'
+import type { ClientAct } from '#core/model/clientAct.ts'
 import { awaitsClient, isOffered } from '#core/model/policy.ts'
 import type { Result } from '#core/model/problem.ts'
 import { choosingBody } from '../clientPages/choosing.ts'
@@ -12,6 +13,7 @@ import { formBody } from '../clientPages/clientForms.ts'
 import { alertBox, hidden } from '../clientPages/form.ts'
 import {
   actsOf,
+  backTo,
   cancelForm,
   confirmForm,
   factsOf,
@@ -65,8 +67,14 @@ function pagesOf(running: RunningApplication) {
     })
   }
   /** The page itself: what was booked, how it stands, what can be done. */
-  const showOwn = (response: Response, token: string, said = '', status = 200) => {
-    const one = ownBooking(running, token)
+  const showOwn = (
+    response: Response,
+    token: string,
+    act: ClientAct | null = null,
+    said = '',
+    status = 200,
+  ) => {
+    const one = ownBooking(running, token, act)
     if ('why' in one) {
       show(response, one)
       return
@@ -79,16 +87,16 @@ function pagesOf(running: RunningApplication) {
     show(response, one, body, { status, isEmbeddable: true })
   }
   /** A booking that can still be changed here; else its page is shown, and null. */
-  const changeable = (response: Response, token: string): OwnBooking | null => {
-    const one = ownBooking(running, token)
+  const changeable = (response: Response, token: string, act: ClientAct): OwnBooking | null => {
+    const one = ownBooking(running, token, act)
     if (!('why' in one) && stateOf(one, business(), application.clock.now()).closed === null) return one
-    showOwn(response, token)
+    showOwn(response, token, act)
     return null
   }
   /** What came of an act: the booking's page, with what went wrong. */
-  const after = (response: Response, token: string, result: Result<unknown>, done = '') => {
-    if (result.ok) showOwn(response, token, done)
-    else showOwn(response, token, alertBox(result.problem.sentence), 409)
+  const after = (response: Response, token: string, act: ClientAct, result: Result<unknown>, done = '') => {
+    if (result.ok) showOwn(response, token, act, done)
+    else showOwn(response, token, act, alertBox(result.problem.sentence), 409)
   }
   return { business, show, showOwn, changeable, after }
 }
@@ -101,10 +109,10 @@ function moveRoutes(router: Router, running: RunningApplication) {
   const { show, showOwn, changeable, after } = pagesOf(running)
   router.get('/yours/:token/move', (request, response) => {
     const { token } = request.params
-    const one = changeable(response, token)
+    const one = changeable(response, token, 'move')
     if (!one) return
     if (!isOffered(one.service)) {
-      showOwn(response, token)
+      showOwn(response, token, 'move')
       return
     }
     const words = pageWords[one.language]
@@ -116,7 +124,7 @@ function moveRoutes(router: Router, running: RunningApplication) {
     const reader = shown.readerZone ?? one.readerZone
     const now = momentAtPlace({ zone, readerZone: reader }, booking.startAt, one.language)
     const head = `<h2>${words.moveTitle}</h2><dl><dt>${words.nowAt}</dt><dd>${escapeHtml(now)}</dd>`
-    const keep = `<p><a class="act" href="${escapeHtml(pathOf(token))}">${words.keep}</a></p>`
+    const keep = backTo(one, pathOf(token), words.keep)
     if (at !== undefined) {
       const to = momentAtPlace({ zone, readerZone: reader }, at, one.language)
       const form = `<form method="post">${hidden('at', String(at))}${hidden('revision', String(booking.revision))}<button>${words.moveNow}</button></form>`
@@ -142,13 +150,13 @@ function moveRoutes(router: Router, running: RunningApplication) {
   })
   router.post('/yours/:token/move', express.urlencoded({ extended: false }), (request, response) => {
     const token = request.params.token
-    const one = changeable(response, token)
+    const one = changeable(response, token, 'move')
     if (!one) return
     const { at = '', revision = '' } = formBody.parse(request.body)
     const startAt = Number(at)
     const call = byClient('moveByClient', { ...one.booking, revision: Number(revision) }, String(startAt))
     const result = commands.moveByClient(call, one.booking.id, Number(revision), startAt)
-    after(response, token, result, `<p role="status"><b>${pageWords[one.language].moved}</b></p>`)
+    after(response, token, 'move', result, `<p role="status"><b>${pageWords[one.language].moved}</b></p>`)
   })
 }
 
@@ -158,20 +166,20 @@ function confirmRoutes(router: Router, running: RunningApplication) {
   const { show, showOwn, after } = pagesOf(running)
   router.get('/yours/:token/confirm', (request, response) => {
     const { token } = request.params
-    const one = ownBooking(running, token)
-    if ('why' in one || !awaitsClient(one.service, one.booking)) showOwn(response, token)
+    const one = ownBooking(running, token, 'confirm')
+    if ('why' in one || !awaitsClient(one.service, one.booking)) showOwn(response, token, 'confirm')
     else show(response, one, confirmForm(one, pathOf(token)))
   })
   router.post('/yours/:token/confirm', express.urlencoded({ extended: false }), (request, response) => {
     const { token } = request.params
-    const one = ownBooking(running, token)
+    const one = ownBooking(running, token, 'confirm')
     if ('why' in one || one.booking.status === 'confirmed') {
-      showOwn(response, token)
+      showOwn(response, token, 'confirm')
       return
     }
     const revision = Number(formBody.parse(request.body)['revision'] ?? one.booking.revision)
     const call = byClient('confirmByClient', { ...one.booking, revision })
-    after(response, token, commands.confirmByClient(call, one.booking.id, revision))
+    after(response, token, 'confirm', commands.confirmByClient(call, one.booking.id, revision))
   })
 }
 
@@ -179,17 +187,22 @@ function cancelRoutes(router: Router, running: RunningApplication) {
   const { application, commands } = running
   const { show, changeable, after } = pagesOf(running)
   router.get('/yours/:token/cancel', (request, response) => {
-    const one = changeable(response, request.params.token)
+    const one = changeable(response, request.params.token, 'cancel')
     if (one) show(response, one, cancelForm(one, pathOf(request.params.token), application.clock.now()))
   })
   router.post('/yours/:token/cancel', express.urlencoded({ extended: false }), (request, response) => {
     const token = request.params.token
-    const one = changeable(response, token)
+    const one = changeable(response, token, 'cancel')
     if (!one) return
     const { reason = '', revision } = formBody.parse(request.body)
     const decidedOn = revision === undefined ? one.booking.revision : Number(revision)
     const call = byClient('cancelByClient', { ...one.booking, revision: decidedOn })
-    after(response, token, commands.cancelByClient(call, one.booking.id, decidedOn, reason.slice(0, 1000)))
+    after(
+      response,
+      token,
+      'cancel',
+      commands.cancelByClient(call, one.booking.id, decidedOn, reason.slice(0, 1000)),
+    )
   })
 }
 
@@ -237,13 +250,13 @@ export function yoursRoutes(router: Router, running: RunningApplication) {
   const { business, show, showOwn } = pagesOf(running)
   router.get('/yours/:token', (request, response) => showOwn(response, request.params.token))
   router.get('/yours/:token/again', (request, response) => {
-    const one = ownBooking(running, request.params.token)
-    if ('why' in one || !isOffered(one.service)) showOwn(response, request.params.token)
+    const one = ownBooking(running, request.params.token, 'again')
+    if ('why' in one || !isOffered(one.service)) showOwn(response, request.params.token, 'again')
     else
       response.redirect(303, `/book/${one.service.id}?lang=${one.language}&people=${one.booking.partySize}`)
   })
   router.get('/yours/:token/appointment.ics', (request, response) => {
-    const one = ownBooking(running, request.params.token)
+    const one = ownBooking(running, request.params.token, 'calendar')
     const appointment = 'why' in one ? null : appointmentOf({ ...one, business: business() })
     if (!appointment) {
       show(response, one)

@@ -1,3 +1,4 @@
+import { bookingLinks } from './bookingLinks.ts'
 import type { MergeFacts } from '../../letters/fields.ts'
 import { withOwnWords, withPersonalLine } from '../../letters/personalLine.ts'
 import { letterFor } from '../../letters/variants.ts'
@@ -105,7 +106,7 @@ export function mergeFactsFor(
     progress: eveningLines(occurrence, found).map(({ sentence }) => sentence ?? ''),
     runStartedAt: of.run.startedAt,
     optOutUrl: settings.clientLinks.optOut(facts.client.id),
-    bookingUrl: of.booking === null ? '' : settings.clientLinks.booking(of.booking.id),
+    ...bookingLinks(settings, of.booking),
     payUrl: of.invoice === null ? '' : settings.clientLinks.pay(of.invoice.id),
     allUrl: settings.clientLinks.all(facts.client.id),
     zone: of.zone,

@@ -1,4 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
+import { actUrlsBy } from '#core/model/clientAct.ts'
 import fc from 'fast-check'
 import type { AudienceRow } from '#core/api/letterEndpoints.ts'
 import { field, optional, words } from '#core/letters/authoring.ts'
@@ -232,6 +233,7 @@ const share = (content: LetterContent) => ({
     payUrl: '',
     allUrl: 'https://x.example/all',
     bookingUrl: 'https://thistledown.example/yours/bk_1.abc',
+    actUrls: actUrlsBy((act) => `https://thistledown.example/yours/bk_1.${act}/${act}`),
     sendingAt: Date.UTC(2026, 4, 14),
     zone: undefined,
     readerZone: undefined,
