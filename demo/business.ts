@@ -38,6 +38,8 @@ export const people: readonly Person[] = [
     email: 'ilse@thistledown.example',
     role: 'owner',
     isActive: true,
+    hours: null,
+    revision: 1,
   },
   {
     id: 'pe_bram',
@@ -45,6 +47,8 @@ export const people: readonly Person[] = [
     email: 'bram@thistledown.example',
     role: 'helper',
     isActive: true,
+    hours: null,
+    revision: 1,
   },
   {
     id: 'pe_maren',
@@ -52,6 +56,8 @@ export const people: readonly Person[] = [
     email: 'maren@thistledown.example',
     role: 'helper',
     isActive: true,
+    hours: null,
+    revision: 1,
   },
 ]
 

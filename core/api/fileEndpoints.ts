@@ -73,6 +73,12 @@ export const clientPageEndpoints: readonly ClientPageEndpoint[] = [
     summary: 'The way from a booking to booking again',
     type: 'text/html',
   },
+  {
+    methods: ['GET'],
+    path: '/feed/:token/bookings.ics',
+    summary: 'Bookings of the team, for a calendar that only reads them',
+    type: 'text/calendar',
+  },
   { methods: ['GET'], path: '/all/:token', summary: 'All bookings of a client', type: 'text/html' },
   {
     methods: ['GET'],

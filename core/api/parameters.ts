@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { bookingId } from '../model/booking.ts'
-import { serviceId } from '../model/business.ts'
+import { personId, serviceId } from '../model/business.ts'
 import { clientId } from '../model/client.ts'
 import { invoiceId } from '../model/dealings.ts'
 import { letterId, passageId } from '../model/letter.ts'
@@ -15,6 +15,7 @@ import { variationId } from '../model/variation.ts'
 const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
   bookings: bookingId,
   clients: clientId,
+  feeds: z.literal('all').or(personId),
   invoices: invoiceId,
   files: z.string().regex(/^(fl|pc)_[A-Za-z0-9-]{1,60}$/, 'This is no file.'),
   sessions: z.uuid('This is no session.'),

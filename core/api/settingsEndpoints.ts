@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { businessInput, settingsChange } from '../engine/commands/settingsCommands.ts'
+import { personId } from '../model/business.ts'
 import { ask, command, end, made, tell } from './described.ts'
 import { sequenceAnswer, rolloutProgress } from './sequenceEndpoints.ts'
 
@@ -28,6 +29,15 @@ export const businessSettings = z.object({
   rollout: rolloutProgress.nullable(),
 })
 export type BusinessSettings = z.infer<typeof businessSettings>
+
+/** A calendar that other programs read by an address nobody can guess. */
+const calendarFeedLine = z.object({
+  /** A person of the team, or `all`. */
+  id: personId.or(z.literal('all')),
+  name: z.string(),
+  url: z.string(),
+})
+export type CalendarFeedLine = z.infer<typeof calendarFeedLine>
 
 /** What holds for everybody: the business, its hours and its services. */
 export const settingsEndpoints = {
@@ -60,6 +70,17 @@ export const settingsEndpoints = {
     body: z.object(command).strict(),
     answer: made,
     access: 'owner',
+  }),
+  calendarFeeds: ask({
+    path: '/api/feeds',
+    summary: 'The calendars that who asks may read by an address, and those addresses',
+    answer: z.object({ feeds: z.array(calendarFeedLine) }),
+  }),
+  renewCalendarFeed: tell({
+    path: '/api/feeds/:id/renew',
+    summary: 'Give a calendar another address: the one before leads nowhere any more',
+    body: z.object(command).strict(),
+    answer: made,
   }),
   usesOfOwnStatus: ask({
     path: '/api/statuses/:id/uses',

@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import type { Service } from '../model/business.ts'
 import { standardOffer, type Starts } from '../model/offer.ts'
+import type { OpeningHours } from '../model/openingHours.ts'
 import type { Settings } from '../planning/slice.ts'
 import {
   exampleBusiness,
@@ -69,15 +70,19 @@ function shownAt(zone: string, date: string, minute: number): number {
 
 function lookedFor(zone: string, date: string, minute: number): number {
   const from = Date.parse(`${date}T00:00:00Z`) - 15 * hourMs
+  let first: number | null = null
   let last: { at: number; minute: number } | null = null
   for (let at = from; at < from + 54 * hourMs; at += quarter) {
     const wall = wallOf(zone, at)
     if (wall.date > date) break
     if (wall.date !== date) continue
+    first ??= at
     if (wall.minute === minute) return at
     if (wall.minute < minute) last = { at, minute: wall.minute }
     else break
   }
+  // Where the clock is put forward at midnight, the gap begins with the date.
+  if (!last && first !== null) return first + minute * minuteMs
   if (!last) throw new Error('The clock never came near')
   return last.at + (minute - last.minute) * minuteMs
 }
@@ -113,6 +118,7 @@ function beginsAt({ zone, service }: World, at: number): boolean {
     const first = minutesOf(from)
     return (
       minute >= first &&
+      minute < minutesOf(to) &&
       (minute - first) % starts.everyMinutes === 0 &&
       at + durationMs <= shownAt(zone, date, minutesOf(to))
     )
@@ -123,6 +129,18 @@ function quartersOf(from: number, to: number): number[] {
   const all: number[] = []
   for (let at = from; at < to; at += quarter) all.push(at)
   return all
+}
+
+/** Whether somebody works at a moment, by the clock of the business alone. */
+function isAtWork({ settings }: World, personId: string, at: number): boolean {
+  const { hours } = settings.people.find(({ id }) => id === personId) ?? {}
+  if (!hours) return true
+  const { zone } = settings.business
+  const { date } = wallOf(zone, at)
+  if (hours.closedDates.includes(date)) return false
+  return (hours.weekly[weekdayOfDate(date) - 1] ?? []).some(
+    ({ from, to }) => shownAt(zone, date, minutesOf(from)) <= at && at < shownAt(zone, date, minutesOf(to)),
+  )
 }
 
 function freeByReference(world: World): FreeTime[] {
@@ -150,7 +168,11 @@ function freeByReference(world: World): FreeTime[] {
     )
     const others = taken.filter((one) => !same.includes(one) && buffered(one).some((at) => own.has(at)))
     if (others.some(({ serviceId }) => serviceId === service.id)) continue
-    const able = offer.personIds.filter((id) => others.every((one) => one.personInChargeId !== id))
+    const able = offer.personIds.filter(
+      (id) =>
+        others.every((one) => one.personInChargeId !== id) &&
+        quartersOf(startAt, endAt).every((at) => isAtWork(world, id, at)),
+    )
     if (offer.personIds.length > 0 && able.length === 0) continue
     const known = able.find((id) => same.some((one) => one.personInChargeId === id))
     const seatsLeft = service.seats - same.reduce((sum, one) => sum + one.partySize, 0)
@@ -220,6 +242,26 @@ const startsOf = (first: string): fc.Arbitrary<Starts> => {
   )
 }
 
+/** Hours of somebody who works most of most days: also over midnight, in two stretches that touch. */
+const longDays = (first: string): fc.Arbitrary<OpeningHours> => {
+  const day = fc.constantFrom<OpeningHours['weekly'][number]>(
+    [{ from: '00:00', to: '24:00' as const }],
+    [{ from: '05:00', to: '22:00' }],
+    [
+      { from: '06:00', to: '12:00' },
+      { from: '12:00', to: '20:00' },
+    ],
+    [{ from: '13:00', to: '24:00' as const }],
+    [],
+  )
+  const away = fc.integer({ min: 0, max: days - 1 }).map((index) => isoDateOf(epochDayOf(first) + index))
+  return fc.record({
+    weekly: fc.array(day, { minLength: 7, maxLength: 7 }),
+    holidays: fc.constant('open' as const),
+    closedDates: fc.uniqueArray(away, { maxLength: 1 }),
+  })
+}
+
 const people = ['pe_ada', 'pe_bo', 'pe_cy']
 
 const worlds: fc.Arbitrary<World> = fc
@@ -249,6 +291,7 @@ const worlds: fc.Arbitrary<World> = fc
         isShared: fc.boolean(),
         seats: fc.integer({ min: 1, max: 6 }),
         personIds: fc.subarray(people),
+        hoursOfPeople: fc.array(fc.option(longDays(first)), { minLength: 3, maxLength: 3 }),
         now: moment.map((at) => at - dayMs),
         noticeHours: fc.constantFrom(0, 1, 24),
         horizonDays: fc.integer({ min: 1, max: 4 }),
@@ -266,6 +309,7 @@ interface Made {
   readonly isShared: boolean
   readonly seats: number
   readonly personIds: readonly string[]
+  readonly hoursOfPeople: readonly (OpeningHours | null)[]
   readonly now: number
   readonly noticeHours: number
   readonly horizonDays: number
@@ -302,7 +346,7 @@ function worldOf(made: Made): World {
   const settings: Settings = {
     ...exampleSettings(realZones),
     business: { ...exampleBusiness, zone: home },
-    people: people.map((id) => ({ ...examplePerson, id })),
+    people: people.map((id, index) => ({ ...examplePerson, id, hours: made.hoursOfPeople[index] ?? null })),
     services: [service, other],
   }
   const anywhere = made.taken.map(({ length, ...one }) => ({ ...one, endAt: one.startAt + length * quarter }))

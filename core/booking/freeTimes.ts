@@ -1,6 +1,7 @@
 import type { Service } from '../model/business.ts'
 import { placeZone, type Settings } from '../planning/slice.ts'
 import { hourMs, minuteMs, type EpochDay } from '../time/calendar.ts'
+import { isOpenThrough, openTimesOf, type OpenTimes } from '../time/openTimes.ts'
 import { dayAt } from '../time/zones.ts'
 import { startsOn, type Start } from './starts.ts'
 
@@ -75,16 +76,40 @@ function inTheWay({ occupied, longest }: Diary, from: number, to: number): Occup
   return found
 }
 
+const ownTimes = new WeakMap<Settings, ReadonlyMap<string, OpenTimes>>()
+
+/** When the people of the team who have hours of their own can be booked. */
+function timesOfPeople(settings: Settings): ReadonlyMap<string, OpenTimes> {
+  const known = ownTimes.get(settings)
+  if (known) return known
+  const zone = settings.zones.zone(settings.business.zone)
+  const times = new Map(
+    settings.people.flatMap(({ id, hours }) =>
+      hours === null ? [] : [[id, openTimesOf(hours, zone, settings.isHoliday)] as const],
+    ),
+  )
+  ownTimes.set(settings, times)
+  return times
+}
+
+/** Whether somebody is in the team and at work throughout a stretch of time. */
+function isAtWork(settings: Settings, personId: string, { startAt, endAt }: Start): boolean {
+  if (!settings.people.some(({ id, isActive }) => id === personId && isActive)) return false
+  const times = timesOfPeople(settings).get(personId)
+  return times === undefined || isOpenThrough(times, startAt, endAt)
+}
+
 /** Somebody who can do it then; null: that does not matter; undefined: nobody is free. */
 function personFor(
-  { people }: Settings,
+  settings: Settings,
   { offer }: Service,
+  start: Start,
   shared: readonly Occupied[],
   others: readonly Occupied[],
   preferredId: string | null,
 ): string | null | undefined {
   if (offer.personIds.length === 0) return null
-  const able = offer.personIds.filter((id) => people.some((one) => one.id === id && one.isActive))
+  const able = offer.personIds.filter((id) => isAtWork(settings, id, start))
   const isFree = (id: string) => !others.some(({ personInChargeId }) => personInChargeId === id)
   const already = able.find(
     (id) => shared.some(({ personInChargeId }) => personInChargeId === id) && isFree(id),
@@ -108,7 +133,7 @@ export function freeAt(
   const shared = met.filter(isSame)
   const others = met.filter((one) => !isSame(one))
   if (others.some(({ serviceId }) => serviceId === service.id)) return null
-  const personId = personFor(settings, service, shared, others, preferredId)
+  const personId = personFor(settings, service, start, shared, others, preferredId)
   const seatsLeft = service.seats - shared.reduce((sum, { partySize }) => sum + partySize, 0)
   return personId === undefined || seatsLeft <= 0 ? null : { ...start, seatsLeft, personId }
 }

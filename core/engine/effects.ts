@@ -1,5 +1,5 @@
 import type { Booking } from '../model/booking.ts'
-import type { Business, Service } from '../model/business.ts'
+import type { Business, Person, Service } from '../model/business.ts'
 import type { Client } from '../model/client.ts'
 import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
 import type { Event } from '../model/event.ts'
@@ -101,8 +101,10 @@ export type Effect =
   | { readonly kind: 'put business'; readonly business: Business }
   | { readonly kind: 'put service'; readonly service: Service }
   | { readonly kind: 'remove service'; readonly id: string }
+  | { readonly kind: 'put person'; readonly person: Person }
   | { readonly kind: 'put own status'; readonly ownStatus: OwnStatus }
   | { readonly kind: 'remove own status'; readonly id: string }
+  | { readonly kind: 'renew calendar feed'; readonly id: string }
   | { readonly kind: 'set sending'; readonly isOn: boolean }
   | { readonly kind: 'set sources kept'; readonly months: number | null }
   | { readonly kind: 'set note wishes'; readonly personId: string; readonly wishes: NoteWishes }
@@ -166,6 +168,8 @@ export function settingsWithEffects(settings: Settings, effects: readonly Effect
         return { ...after, services: put(after.services, effect.service) }
       case 'remove service':
         return { ...after, services: after.services.filter(({ id }) => id !== effect.id) }
+      case 'put person':
+        return { ...after, people: put(after.people, effect.person) }
       case 'put own status':
         return { ...after, ownStatuses: put(after.ownStatuses, effect.ownStatus) }
       case 'remove own status':

@@ -100,6 +100,8 @@ export const booking = z
     people: bookingPeople.default(nobodyNamed),
     /** Null: it is not cancelled, or nothing more is known of that. */
     cancellation: cancellation.nullable(),
+    /** What it was called in the calendar it was brought in from; null: it was made here. */
+    broughtInAs: z.string().max(400).nullable().default(null),
     madeAt: instant,
     /** When each status was last entered. */
     statusAt: z.partialRecord(bookingStatus, instant),

@@ -59,6 +59,10 @@ export const person = z
     email: emailAddress,
     role: z.enum(['owner', 'helper']),
     isActive: z.boolean(),
+    /** When they can be booked, on the clock of the business; null: whenever what they do is offered. */
+    hours: openingHours.nullable(),
+    /** Grows with each change. */
+    revision: z.number().int().min(1),
   })
   .strict()
 export type Person = z.infer<typeof person>

@@ -141,7 +141,7 @@ export function settingsOf(bundle: Bundle, outside: BundleOutside): Settings {
   }
   return {
     business: { ...plainBusiness, ...rules, holidayRegion, revision: 1 },
-    people: people.map((one) => ({ ...one, role: 'helper' })),
+    people: people.map((one) => ({ ...one, role: 'helper', hours: null, revision: 1 })),
     services: services.map((one) => ({ ...plainService, ...one, name: one.id })),
     ownStatuses: [],
     letters: lettersOf(bundle),
@@ -220,6 +220,7 @@ function bookingOf(one: Bundle['bookings'][number], settings: Settings): Booking
     answers: [],
     people: nobodyNamed,
     cancellation: null,
+    broughtInAs: null,
     madeAt,
     statusAt: { [status]: madeAt },
     timesSetAt: madeAt,

@@ -48,6 +48,8 @@ export const examplePerson: Person = {
   email: 'ada@kiteworks.example',
   role: 'owner',
   isActive: true,
+  hours: null,
+  revision: 1,
 }
 
 export const exampleService: Service = {
@@ -210,6 +212,7 @@ export function exampleBooking(startAt: number, madeAt: number): Booking {
     answers: [],
     people: nobodyNamed,
     cancellation: null,
+    broughtInAs: null,
     madeAt,
     statusAt: { confirmed: madeAt },
     timesSetAt: madeAt,

@@ -135,6 +135,18 @@ export function isOpenAt(times: OpenTimes, instant: number): boolean {
   )
 }
 
+/** Whether it is open all the time from one moment to another. */
+export function isOpenThrough(times: OpenTimes, from: number, to: number): boolean {
+  let reached = from
+  for (let day = dayAt(times.zone, from) - 1; day <= dayAt(times.zone, to) + 1; day += 1) {
+    for (const stretch of times.stretchesOn(day)) {
+      if (stretch.from <= reached) reached = Math.max(reached, stretch.to)
+      if (reached >= to) return true
+    }
+  }
+  return false
+}
+
 /** The last open moment not after an instant, or null when the search finds none. */
 export function lastOpenUpTo(times: OpenTimes, instant: number): number | null {
   const day = dayAt(times.zone, instant)

@@ -16,16 +16,17 @@ export interface Queries {
   listClients: { parameters: 'now' | 'afterId' | 'words' | 'which' | 'limit'; columns: 'id' | 'name' | 'isActive' | 'email' | 'tags' | 'nextStartAt' | 'lastSentAt' }
   anyClient: { parameters: never; columns: 'id' }
   nameOfClient: { parameters: 'id'; columns: 'id' | 'name' }
-  readBooking: { parameters: 'id'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'peopleJson' | 'ownJson' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
-  bookingsOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'peopleJson' | 'ownJson' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
-  bookingsAlive: { parameters: 'clientId' | 'endedSince' | 'subjectIdsJson'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'peopleJson' | 'ownJson' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
-  bookingsMadeSince: { parameters: 'clientId' | 'since' | 'endedSince'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'peopleJson' | 'ownJson' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
-  putBooking: { parameters: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'peopleJson' | 'ownJson' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision'; columns: never }
+  readBooking: { parameters: 'id'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'peopleJson' | 'ownJson' | 'broughtInAs' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
+  bookingsOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'peopleJson' | 'ownJson' | 'broughtInAs' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
+  bookingsAlive: { parameters: 'clientId' | 'endedSince' | 'subjectIdsJson'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'peopleJson' | 'ownJson' | 'broughtInAs' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
+  bookingsMadeSince: { parameters: 'clientId' | 'since' | 'endedSince'; columns: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'peopleJson' | 'ownJson' | 'broughtInAs' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision' }
+  putBooking: { parameters: 'id' | 'clientId' | 'serviceId' | 'personInChargeId' | 'status' | 'startAt' | 'endAt' | 'partySize' | 'answersJson' | 'cancellationJson' | 'peopleJson' | 'ownJson' | 'broughtInAs' | 'madeAt' | 'sessionsJson' | 'statusAtJson' | 'timesSetAt' | 'historyJson' | 'settlingJson' | 'toldJson' | 'revision'; columns: never }
   noteTold: { parameters: 'toldJson' | 'id'; columns: never }
   seatsTaken: { parameters: 'serviceId' | 'endAt' | 'startAt' | 'exceptBookingId'; columns: 'seats' }
   takenBetween: { parameters: 'from' | 'to' | 'exceptBookingId'; columns: 'serviceId' | 'startAt' | 'endAt' | 'partySize' | 'personInChargeId' }
   clientsByAddress: { parameters: 'email'; columns: 'id' | 'name' }
   listBookings: { parameters: 'from' | 'to'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'status' | 'ownStatus' | 'startAt' | 'endAt' | 'partySize' | 'revision' }
+  bookingsOfTeam: { parameters: 'from' | 'personId'; columns: 'id' | 'serviceId' | 'status' | 'ownStatus' | 'startAt' | 'endAt' | 'partySize' | 'revision' | 'clientName' | 'email' | 'phone' }
   bookingLinesOfClient: { parameters: 'clientId' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'status' | 'ownStatus' | 'startAt' | 'endAt' | 'partySize' | 'revision' }
   enquiriesOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'serviceId' | 'stage' | 'receivedAt' | 'stageAtJson' | 'wishedOn' | 'wishedSetAt' | 'deadlineOn' | 'deadlineSetAt' | 'personInChargeId' | 'eveningJson' | 'ticksJson' }
   putEnquiry: { parameters: 'id' | 'clientId' | 'serviceId' | 'stage' | 'receivedAt' | 'stageAtJson' | 'wishedOn' | 'wishedSetAt' | 'deadlineOn' | 'deadlineSetAt' | 'personInChargeId' | 'eveningJson' | 'ticksJson'; columns: never }
@@ -182,13 +183,16 @@ export interface Queries {
   writeBusiness: { parameters: 'name' | 'zone' | 'postalAddress' | 'phone' | 'senderName' | 'senderAddress' | 'sendingHoursJson' | 'officeHoursJson' | 'holidayCountry' | 'holidaySubdivision' | 'completesAfterHours' | 'settleMinutes' | 'leapDay' | 'promotionalPerDay' | 'promotionalGapHours' | 'moveThresholdMinutes' | 'sharedMailboxJson' | 'replyTo' | 'allowanceJson' | 'revision'; columns: never }
   setSendingOn: { parameters: 'isSendingOn'; columns: never }
   setAllowance: { parameters: 'allowanceJson'; columns: never }
-  allPeople: { parameters: never; columns: 'id' | 'name' | 'email' | 'role' | 'isActive' }
-  insertPerson: { parameters: 'id' | 'name' | 'email' | 'role' | 'isActive' | 'passwordHash'; columns: never }
+  allPeople: { parameters: never; columns: 'id' | 'name' | 'email' | 'role' | 'isActive' | 'hoursJson' | 'revision' }
+  insertPerson: { parameters: 'id' | 'name' | 'email' | 'role' | 'isActive' | 'passwordHash' | 'hoursJson' | 'revision'; columns: never }
+  putPerson: { parameters: 'id' | 'name' | 'email' | 'role' | 'isActive' | 'hoursJson' | 'revision'; columns: never }
   passwordOf: { parameters: 'email'; columns: 'id' | 'passwordHash' }
   allServices: { parameters: never; columns: 'id' | 'name' | 'place' | 'placeZone' | 'durationMinutes' | 'seats' | 'isActive' | 'offerJson' | 'revision' }
   putService: { parameters: 'id' | 'name' | 'place' | 'placeZone' | 'durationMinutes' | 'seats' | 'isActive' | 'offerJson' | 'revision'; columns: never }
   removeService: { parameters: 'id'; columns: never }
   usesOfService: { parameters: 'id' | 'now'; columns: 'bookings' | 'bookingsAhead' | 'enquiries' }
+  calendarFeeds: { parameters: never; columns: 'id' | 'generation' }
+  renewCalendarFeed: { parameters: 'id'; columns: never }
   allOwnStatuses: { parameters: never; columns: 'id' | 'ownStatusJson' }
   putOwnStatus: { parameters: 'id' | 'ownStatusJson'; columns: never }
   removeOwnStatus: { parameters: 'id'; columns: never }
@@ -212,7 +216,7 @@ export interface Queries {
   clearDueMoment: { parameters: 'kind' | 'key'; columns: never }
   earliestDueMoment: { parameters: 'until' | 'kinds'; columns: 'kind' | 'key' | 'at' | 'clientId' }
   momentsDue: { parameters: 'kind' | 'until'; columns: 'clientId' }
-  noteWishes: { parameters: never; columns: 'id' | 'name' | 'email' | 'role' | 'isActive' | 'notesJson' }
+  noteWishes: { parameters: never; columns: 'id' | 'name' | 'email' | 'role' | 'isActive' | 'hoursJson' | 'revision' | 'notesJson' }
   setNoteWishes: { parameters: 'notesJson' | 'personId'; columns: never }
   readNote: { parameters: 'personId' | 'kind' | 'key'; columns: 'at' | 'answer' }
   insertNote: { parameters: 'personId' | 'kind' | 'key' | 'at'; columns: never }

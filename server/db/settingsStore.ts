@@ -43,10 +43,12 @@ export function readSendingOn(statements: Statements): boolean {
   return isSet(statements.one('readBusiness')?.['isSendingOn'])
 }
 
+function asPerson({ hoursJson, ...row }: Record<string, unknown>): Person {
+  return person.parse({ ...row, isActive: isSet(row['isActive']), hours: fromJson(hoursJson) })
+}
+
 export function readPeople(statements: Statements): Person[] {
-  return readRows(statements, 'person', statements.all('allPeople'), (row) =>
-    person.parse({ ...row, isActive: isSet(row['isActive']) }),
-  )
+  return readRows(statements, 'person', statements.all('allPeople'), asPerson)
 }
 
 /** A person of the team and the notes they want. */
@@ -57,13 +59,22 @@ export interface Wishing {
 
 export function readNoteWishes(statements: Statements): Wishing[] {
   return readRows(statements, 'person', statements.all('noteWishes'), ({ notesJson, ...row }) => ({
-    person: person.parse({ ...row, isActive: isSet(row['isActive']) }),
+    person: asPerson(row),
     wishes: noteWishes.parse(fromJson(notesJson)),
   }))
 }
 
 export function addPerson(statements: Statements, added: Person, passwordHash: string | null) {
-  statements.run('insertPerson', { ...kept(person, added), isActive: flag(added.isActive), passwordHash })
+  statements.run('insertPerson', { ...rowOfPerson(added), passwordHash })
+}
+
+function rowOfPerson(put: Person) {
+  const { hours, ...plain } = kept(person, put)
+  return { ...plain, isActive: flag(put.isActive), hoursJson: hours && asJson(hours) }
+}
+
+export function putPerson(statements: Statements, put: Person) {
+  statements.run('putPerson', rowOfPerson(put))
 }
 
 export function readServices(statements: Statements): Service[] {

@@ -20,6 +20,7 @@ import {
   addSequenceVersion,
   putSequence,
   putOwnStatus,
+  putPerson,
   putService,
   writeBusiness,
 } from '../db/settingsStore.ts'
@@ -85,8 +86,10 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
   'put business': (statements, { business }) => writeBusiness(statements, business),
   'put service': (statements, { service }) => putService(statements, service),
   'remove service': (statements, { id }) => void statements.run('removeService', { id }),
+  'put person': (statements, { person }) => putPerson(statements, person),
   'put own status': (statements, { ownStatus }) => putOwnStatus(statements, ownStatus),
   'remove own status': (statements, { id }) => void statements.run('removeOwnStatus', { id }),
+  'renew calendar feed': (statements, { id }) => void statements.run('renewCalendarFeed', { id }),
   'set sending': (statements, { isOn }) => void statements.run('setSendingOn', { isSendingOn: flag(isOn) }),
   'set sources kept': (statements, { months }) =>
     void statements.run('setSourcesKept', { months: kept(sourcesKeptMonths, months) }),

@@ -19,6 +19,7 @@ import { payRoutes, payTold } from '../routes/pay.ts'
 import { yoursRoutes } from '../routes/yours.ts'
 import { aheadRoutes } from '../routes/ahead.ts'
 import { deskRoutes } from '../routes/desk.ts'
+import { feedRoutes } from '../routes/feeds.ts'
 import { findRoutes } from '../routes/find.ts'
 import { messageFileRoutes, sourceKeepingRoutes } from '../routes/messageFiles.ts'
 import { messageRoutes } from '../routes/messages.ts'
@@ -84,7 +85,8 @@ export function createApp(running: RunningApplication, log: Logger): Express {
   letterRoutes(app, running)
   sequenceRoutes(app, running)
   settingsRoutes(app, running)
-  app.use(['/choose', '/yours', '/all', '/pay'], limitOfClientPages(60))
+  app.use(['/choose', '/yours', '/all', '/pay', '/feed'], limitOfClientPages(60))
+  feedRoutes(app, running)
   app.use('/book', limitOfClientPages(300))
   bookRoutes(app, running)
   optOutRoutes(app, running)

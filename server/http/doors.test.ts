@@ -93,7 +93,15 @@ describe('who may ask what', () => {
   ]
   const ofAnybody = ['firstRun', 'session', 'signIn', 'signInToDemo']
   const ofTeam = [
-    ...['businessSettings', 'startSettingsDifference', 'usesOfService', 'usesOfOwnStatus', 'giveOwnStatus'],
+    ...[
+      'businessSettings',
+      'startSettingsDifference',
+      'usesOfService',
+      'usesOfOwnStatus',
+      'giveOwnStatus',
+      'calendarFeeds',
+      'renewCalendarFeed',
+    ],
     ...['actOnBookings', 'addInvoice', 'changeBooking', 'notePayment', 'timetable', 'voidInvoice'],
     ...['actOnSends', 'addClient', 'addFile', 'addLetter', 'addOwnWord', 'addSequence', 'addTask', 'alike'],
     ...['archiveLetter', 'askAboutBooking', 'askAboutClient', 'askAboutSends', 'audience', 'backToApproval'],

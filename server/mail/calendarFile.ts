@@ -5,6 +5,7 @@ import ical, {
   ICalCalendarMethod,
   ICalEventStatus,
   type ICalAttendeeData,
+  type ICalCalendar,
 } from 'ical-generator'
 import { tzlib_get_ical_block as zoneBlocks, tzlib_get_timezones as zoneNames } from 'timezones-ical-library'
 import type { Appointment } from '#core/letters/appointment.ts'
@@ -53,19 +54,12 @@ const attending = ({ name, address }: Attendee, { state }: Appointment): ICalAtt
   rsvp: false,
 })
 
-/**
- * An appointment as an iCalendar file (RFC 5545, RFC 5546) that a calendar takes in and a later one replaces: the same
- * UID, a higher SEQUENCE. `attendee`: who it is sent to; null: it is only given out.
- */
-export function calendarFile(appointment: Appointment, at: number, attendee: Attendee | null = null): string {
+const program = { company: 'Vorfreude', product: 'Vorfreude' }
+
+/** Puts an appointment into a calendar, on the clock of its place where a calendar can be told its rules. */
+function addTo(calendar: ICalCalendar, appointment: Appointment, at: number, attendee: Attendee | null) {
   const { uid, url, state, startAt, endAt, zoneName, ...said } = appointment
-  const calendar = ical({
-    prodId: { company: 'Vorfreude', product: 'Vorfreude' },
-    method: methodOf(appointment, attendee),
-  })
-  const block = zoneBlock(appointment)
-  const isKnown = block !== null
-  if (isKnown) calendar.timezone({ name: zoneName, generator: () => block })
+  const isKnown = zoneBlock(appointment) !== null
   calendar.createEvent({
     ...said,
     id: uid,
@@ -77,6 +71,27 @@ export function calendarFile(appointment: Appointment, at: number, attendee: Att
     status: statuses[state],
     attendees: attendee === null ? [] : [attending(attendee, appointment)],
   })
-  // RFC 5545, section 3.1: every line ends with CRLF, the last one too.
-  return `${calendar.toString().trimEnd()}\r\n`
+}
+
+// RFC 5545, section 3.1: every line ends with CRLF, the last one too.
+const written = (calendar: ICalCalendar) => `${calendar.toString().trimEnd()}\r\n`
+
+/**
+ * An appointment as an iCalendar file (RFC 5545, RFC 5546) that a calendar takes in and a later one replaces: the same
+ * UID, a higher SEQUENCE. `attendee`: who it is sent to; null: it is only given out.
+ */
+export function calendarFile(appointment: Appointment, at: number, attendee: Attendee | null = null): string {
+  const calendar = ical({ prodId: program, method: methodOf(appointment, attendee) })
+  const block = zoneBlock(appointment)
+  if (block !== null) calendar.timezone({ name: appointment.zoneName, generator: () => block })
+  addTo(calendar, appointment, at, attendee)
+  return written(calendar)
+}
+
+/** Appointments as a calendar that others only read, and ask for again about every hour. */
+export function calendarFeed(name: string, appointments: readonly Appointment[], at: number): string {
+  const calendar = ical({ prodId: program, method: ICalCalendarMethod.PUBLISH, name, ttl: 3600 })
+  calendar.timezone({ name: null, generator: (zone) => (zoneBlocks(zone) as readonly string[])[0] ?? null })
+  for (const one of appointments) addTo(calendar, one, at, null)
+  return written(calendar)
 }

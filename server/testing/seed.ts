@@ -33,6 +33,8 @@ export const eda = {
   email: 'eda@kiteworks.example',
   role: 'owner',
   isActive: true,
+  hours: null,
+  revision: 1,
 } as const
 
 /** A message as it stands now, for an act on it. */

@@ -226,7 +226,7 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | 'foretold')[]>> 
   sessions: ['session', 'sessions'],
   mail: ['mailbox'],
   letters: ['letters', 'letter', 'settings', 'sequences'],
-  settings: ['settings', 'businessSettings', 'overview', 'ribbon', 'booking', 'timetable'],
+  settings: ['settings', 'businessSettings', 'calendarFeeds', 'overview', 'ribbon', 'booking', 'timetable'],
   sequences: ['sequences', 'sequence', 'settings', 'client', 'previewSequence', 'trust', 'whyNot'],
 }
 

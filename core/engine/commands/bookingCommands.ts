@@ -135,6 +135,7 @@ export function bookAt(
     answers: [...answers],
     people: nobodyNamed,
     cancellation: null,
+    broughtInAs: null,
     madeAt: now,
     statusAt: { [input.status]: now },
     timesSetAt: now,

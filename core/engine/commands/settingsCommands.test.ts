@@ -9,6 +9,8 @@ import { realZones } from '../../time/realZones.ts'
 import { settingsWithEffects } from '../effects.ts'
 import {
   businessInput,
+  personInput,
+  type PersonInput,
   removeService,
   serviceInput,
   settingsChanged,
@@ -152,5 +154,58 @@ describe('the business', () => {
     expect(settingsChanged(settings, { of: 'business', revision: 3, business }, context)).toMatchObject({
       problem: { code: 'changed meanwhile' },
     })
+  })
+})
+
+describe('somebody of the team', () => {
+  const { id, revision, ...present } = examplePerson
+  const person = personInput.parse(present)
+  const changed = (part: Partial<PersonInput>, of: string | null = id) =>
+    settingsChanged(settings, { of: 'person', id: of, revision, person: { ...person, ...part } }, context)
+
+  test('is added and changed', () => {
+    const added = changed({ name: 'Uma', email: 'uma@kiteworks.example', role: 'helper' }, null)
+    if (!added.ok) throw new Error(added.problem.sentence)
+    expect(settingsWithEffects(settings, added.value).people.map(({ name }) => name)).toContain('Uma')
+    const renamed = changed({ name: 'Ada W. Windermeer' })
+    if (!renamed.ok) throw new Error(renamed.problem.sentence)
+    expect(settingsWithEffects(settings, renamed.value).people).toMatchObject([
+      { id, name: 'Ada W. Windermeer', revision: revision + 1 },
+    ])
+  })
+
+  test.each<[string, Partial<PersonInput>, string | null, string, string]>([
+    [
+      'an address somebody has',
+      { email: examplePerson.email.toUpperCase() },
+      null,
+      'email',
+      'has this address',
+    ],
+    ['nobody owner any more', { role: 'helper' }, id, 'role', 'Somebody has to be the owner'],
+    ['the only owner has left', { isActive: false }, id, 'role', 'Somebody has to be the owner'],
+    [
+      'hours that are none',
+      { hours: { weekly: Array.from({ length: 7 }, () => []), holidays: 'open', closedDates: [] } },
+      id,
+      'hours',
+      'could never be booked',
+    ],
+  ])('is refused: %s', (_, part, of, field, sentence) => {
+    const result = changed(part, of)
+    if (result.ok) throw new Error('It was accepted')
+    expect(result.problem.field).toBe(field)
+    expect(result.problem.sentence).toContain(sentence)
+  })
+
+  test('does not leave a service that nobody else can do', () => {
+    const other = { ...examplePerson, id: 'pe_other', email: 'other@kiteworks.example' }
+    const offer = { ...exampleService.offer, personIds: [id] }
+    const both = { ...settings, people: [examplePerson, other], services: [{ ...exampleService, offer }] }
+    const left = { of: 'person', id, revision, person: { ...person, isActive: false } } as const
+    const result = settingsChanged(both, left, context)
+    expect(result.ok ? '' : result.problem.sentence).toBe(
+      'Nobody else can do “Kite lesson”. Say first who does it then.',
+    )
   })
 })

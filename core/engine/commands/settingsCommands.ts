@@ -1,5 +1,14 @@
 import { z } from 'zod'
-import { business, service, serviceId, type Business, type Service } from '../../model/business.ts'
+import {
+  business,
+  person,
+  personId,
+  service,
+  serviceId,
+  type Business,
+  type Person,
+  type Service,
+} from '../../model/business.ts'
 import type { Offer } from '../../model/offer.ts'
 import { bookingStatus, canBecome, type BookingStatus } from '../../model/booking.ts'
 import { isSameStatusName, ownStatus, ownStatusId, type OwnStatus } from '../../model/ownStatus.ts'
@@ -31,6 +40,9 @@ export type BusinessInput = z.infer<typeof businessInput>
 export const ownStatusInput = ownStatus.omit({ id: true, revision: true, comesSince: true })
 export type OwnStatusInput = z.infer<typeof ownStatusInput>
 
+export const personInput = person.omit({ id: true, revision: true })
+export type PersonInput = z.infer<typeof personInput>
+
 export const serviceInput = service.omit({ id: true, revision: true })
 export type ServiceInput = z.infer<typeof serviceInput>
 
@@ -44,6 +56,15 @@ export const settingsChange = z.discriminatedUnion('of', [
       id: serviceId.nullable(),
       revision: z.number().int(),
       service: serviceInput,
+    })
+    .strict(),
+  z
+    .object({
+      of: z.literal('person'),
+      /** Null: a new one. */
+      id: personId.nullable(),
+      revision: z.number().int(),
+      person: personInput,
     })
     .strict(),
   z
@@ -146,6 +167,49 @@ function businessChanged(
   ])
 }
 
+function personFault(
+  { people, services }: Settings,
+  id: string | null,
+  input: PersonInput,
+): ServiceFault | null {
+  const { name, email, role, isActive, hours } = input
+  const others = people.filter((one) => one.id !== id)
+  if (isActive && others.some((one) => one.isActive && one.email.toLowerCase() === email.toLowerCase())) {
+    return ['email', 'Somebody else of the team has this address.']
+  }
+  const isLastOwner = !others.some((one) => one.isActive && one.role === 'owner')
+  if (isLastOwner && (role !== 'owner' || !isActive)) {
+    return ['role', 'Somebody has to be the owner. Make somebody else the owner first.']
+  }
+  if (hours?.weekly.every((day) => day.length === 0)) {
+    return ['hours', `${name} could never be booked: give hours on at least one day.`]
+  }
+  const alone = services.find(
+    ({ offer, isActive: isUsed }) => isUsed && offer.personIds.length === 1 && offer.personIds[0] === id,
+  )
+  return !isActive && alone
+    ? ['isActive', `Nobody else can do “${alone.name}”. Say first who does it then.`]
+    : null
+}
+
+function personChanged(
+  settings: Settings,
+  { id, revision, person: input }: Extract<SettingsChange, { of: 'person' }>,
+  context: EngineContext,
+): Result<readonly Effect[]> {
+  const present = settings.people.find((one) => one.id === id)
+  if (id !== null && !present) return refused('not found', 'There is no such person in the team.')
+  if (present && present.revision !== revision) return elsewhere()
+  const fault = personFault(settings, id, input)
+  if (fault) return refused('invalid', fault[1], fault[0])
+  const put: Person = { ...input, id: id ?? context.newId('pe'), revision: (present?.revision ?? 0) + 1 }
+  const deed = present ? 'changed' : 'added'
+  return done([
+    { kind: 'put person', person: put },
+    appendEvent(context, 'settings changed', { name: put.name }, `Person ${deed}: ${put.name}.`),
+  ])
+}
+
 const isBuiltIn = (name: string): name is BookingStatus => bookingStatus.options.some((one) => one === name)
 
 /** Why a status may not follow what it says it does; null: it may. */
@@ -242,6 +306,8 @@ export function settingsChanged(
       return businessChanged(settings, change, context)
     case 'service':
       return serviceChanged(settings, change, context)
+    case 'person':
+      return personChanged(settings, change, context)
     case 'own status':
       return ownStatusChanged(settings, change, context)
   }

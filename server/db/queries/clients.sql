@@ -67,7 +67,7 @@ SELECT id, name FROM clients WHERE id = @id;
 -- part: booking
 id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
   start_at AS startAt, end_at AS endAt, party_size AS partySize, answers_json AS answersJson,
-  cancellation_json AS cancellationJson, people_json AS peopleJson, own_json AS ownJson, made_at AS madeAt,
+  cancellation_json AS cancellationJson, people_json AS peopleJson, own_json AS ownJson, brought_in_as AS broughtInAs, made_at AS madeAt,
   sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, history_json AS historyJson, settling_json AS settlingJson,
   told_json AS toldJson, revision
 
@@ -95,9 +95,9 @@ FROM bookings WHERE client_id = @clientId AND made_at >= @since AND end_at < @en
 
 -- name: putBooking
 INSERT INTO bookings (id, client_id, service_id, person_in_charge_id, status, start_at, end_at, party_size, answers_json,
-  cancellation_json, people_json, own_json, made_at, sessions_json, status_at_json, times_set_at, history_json, settling_json, told_json, revision)
+  cancellation_json, people_json, own_json, brought_in_as, made_at, sessions_json, status_at_json, times_set_at, history_json, settling_json, told_json, revision)
 VALUES (@id, @clientId, @serviceId, @personInChargeId, @status, @startAt, @endAt, @partySize, @answersJson,
-  @cancellationJson, @peopleJson, @ownJson, @madeAt, @sessionsJson, @statusAtJson, @timesSetAt, @historyJson, @settlingJson, @toldJson, @revision)
+  @cancellationJson, @peopleJson, @ownJson, @broughtInAs, @madeAt, @sessionsJson, @statusAtJson, @timesSetAt, @historyJson, @settlingJson, @toldJson, @revision)
 ON CONFLICT (id) DO UPDATE SET person_in_charge_id = excluded.person_in_charge_id, status = excluded.status,
   start_at = excluded.start_at, end_at = excluded.end_at, party_size = excluded.party_size,
   answers_json = excluded.answers_json, cancellation_json = excluded.cancellation_json,
@@ -129,6 +129,16 @@ SELECT b.id, b.client_id AS clientId, c.name AS clientName, b.service_id AS serv
 FROM bookings b JOIN clients c ON c.id = b.client_id
 WHERE b.start_at >= @from AND b.start_at < @to
 ORDER BY b.start_at, b.id;
+
+-- name: bookingsOfTeam
+-- Those that take room, with how to reach who comes; of one person, or of all.
+SELECT b.id, b.service_id AS serviceId, b.status, json_extract(b.own_json, '$.status') AS ownStatus, b.start_at AS startAt,
+  b.end_at AS endAt, b.party_size AS partySize, b.revision, c.name AS clientName, k.email, k.phone
+FROM bookings b JOIN clients c ON c.id = b.client_id
+  LEFT JOIN contacts k ON k.client_id = b.client_id AND k.is_primary = 1
+WHERE b.start_at >= @from AND b.status IN ('requested', 'confirmed', 'completed')
+  AND (@personId IS NULL OR b.person_in_charge_id = @personId)
+ORDER BY b.start_at, b.id LIMIT 5000;
 
 -- name: bookingLinesOfClient
 -- The newest first, from the one after `afterId` on.

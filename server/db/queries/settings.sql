@@ -43,11 +43,18 @@ UPDATE business SET is_sending_on = @isSendingOn WHERE only = 1;
 UPDATE business SET allowance_json = @allowanceJson WHERE only = 1;
 
 -- name: allPeople
-SELECT id, name, email, role, is_active AS isActive FROM people ORDER BY role DESC, name;
+SELECT id, name, email, role, is_active AS isActive, hours_json AS hoursJson, revision FROM people ORDER BY role DESC, name;
 
 -- name: insertPerson
-INSERT INTO people (id, name, email, role, is_active, password_hash)
-VALUES (@id, @name, @email, @role, @isActive, @passwordHash);
+INSERT INTO people (id, name, email, role, is_active, password_hash, hours_json, revision)
+VALUES (@id, @name, @email, @role, @isActive, @passwordHash, @hoursJson, @revision);
+
+-- name: putPerson
+-- The password stays; somebody new has none.
+INSERT INTO people (id, name, email, role, is_active, hours_json, revision)
+VALUES (@id, @name, @email, @role, @isActive, @hoursJson, @revision)
+ON CONFLICT (id) DO UPDATE SET name = excluded.name, email = excluded.email, role = excluded.role,
+  is_active = excluded.is_active, hours_json = excluded.hours_json, revision = excluded.revision;
 
 -- name: passwordOf
 SELECT id, password_hash AS passwordHash FROM people WHERE email = @email AND is_active = 1;
@@ -72,6 +79,14 @@ SELECT (SELECT count(*) FROM bookings WHERE service_id = @id) AS bookings,
   (SELECT count(*) FROM bookings WHERE service_id = @id AND start_at > @now AND status IN ('requested', 'confirmed'))
     AS bookingsAhead,
   (SELECT count(*) FROM enquiries WHERE service_id = @id) AS enquiries;
+
+-- name: calendarFeeds
+-- whole: one for each of the team
+SELECT id, generation FROM calendar_feeds;
+
+-- name: renewCalendarFeed
+INSERT INTO calendar_feeds (id, generation) VALUES (@id, 2)
+ON CONFLICT (id) DO UPDATE SET generation = generation + 1;
 
 -- name: allOwnStatuses
 -- whole: a few, and the settings are kept
@@ -165,7 +180,7 @@ ORDER BY at, instr(@kinds, '|' || kind || '|'), key LIMIT 1;
 SELECT client_id AS clientId FROM due_moments WHERE kind = @kind AND at <= @until ORDER BY at, key LIMIT 10000;
 
 -- name: noteWishes
-SELECT id, name, email, role, is_active AS isActive, notes_json AS notesJson FROM people ORDER BY role DESC, name;
+SELECT id, name, email, role, is_active AS isActive, hours_json AS hoursJson, revision, notes_json AS notesJson FROM people ORDER BY role DESC, name;
 
 -- name: setNoteWishes
 UPDATE people SET notes_json = @notesJson WHERE id = @personId;

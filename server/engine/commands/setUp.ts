@@ -59,6 +59,8 @@ export async function setUp(application: Application, input: Omit<FirstRunInput,
     email: input.personEmail,
     role: 'owner',
     isActive: true,
+    hours: null,
+    revision: 1,
   }
   const { store, settings, clock } = application
   store.transaction(() => {

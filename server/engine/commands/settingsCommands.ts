@@ -1,3 +1,4 @@
+import { appendEvent } from '#core/engine/context.ts'
 import {
   removeOwnStatus,
   removeService,
@@ -26,6 +27,14 @@ export function createSettingsCommands(application: Application) {
         const { names } = usesOfService(application, id)
         const decided = removeService(settings, id, names, context)
         return decided.ok ? done({ effects: decided.value, answer: { id } }) : decided
+      }),
+
+    /** A calendar of the team gets another address. */
+    renewCalendarFeed: (call: CommandCall, id: string, name: string) =>
+      application.command(call, (context) => {
+        const sentence = `Calendar address renewed: ${name}.`
+        const told = appendEvent(context, 'settings changed', { name }, sentence)
+        return done({ effects: [{ kind: 'renew calendar feed', id }, told], answer: { id } })
       }),
 
     removeOwnStatus: (call: CommandCall, id: string) =>

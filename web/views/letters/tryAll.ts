@@ -73,6 +73,7 @@ function factsFor(row: AudienceRow, { pattern, services, people }: TrialShare, z
             answers: [],
             people: nobodyNamed,
             cancellation: null,
+            broughtInAs: null,
             madeAt: 0,
             statusAt: {},
             timesSetAt: 0,

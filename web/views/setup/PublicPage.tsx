@@ -1,24 +1,8 @@
-import { Button, CopyButton } from '@mantine/core'
 import type { SettingsView } from '#core/api/views.ts'
 import { isOffered } from '#core/model/policy.ts'
 import table from '../../parts/timetable.module.css'
+import { Copied } from './Copied.tsx'
 import styles from './setup.module.css'
-
-function Copied({ label, text }: { label: string; text: string }) {
-  return (
-    <div>
-      <p className={table.quiet}>{label}</p>
-      <p className={styles.code}>{text}</p>
-      <CopyButton value={text}>
-        {({ copied, copy }) => (
-          <Button size="compact-sm" variant="default" onClick={copy} aria-label={`Copy: ${label}`}>
-            {copied ? '✓ Copied' : 'Copy'}
-          </Button>
-        )}
-      </CopyButton>
-    </div>
-  )
-}
 
 /** Where clients book by themselves, and how it gets onto the business's own web site. */
 export function PublicPage({ settings }: { settings: SettingsView }) {

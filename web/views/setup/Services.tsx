@@ -6,11 +6,13 @@ import { useAsk } from '../../app/queries.ts'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
 import { Differences } from '../sequences/Differences.tsx'
+import { Calendars } from './Calendars.tsx'
 import { NoteWishes } from './NoteWishes.tsx'
 import { PublicPage } from './PublicPage.tsx'
 import { SettingsProgress } from './SettingsProgress.tsx'
 import { SigningIn } from './SigningIn.tsx'
 import { Statuses } from './Statuses.tsx'
+import { Team } from './Team.tsx'
 import { SourcesKept } from './SourcesKept.tsx'
 
 type Service = SettingsView['services'][number]
@@ -69,6 +71,7 @@ export default function Services() {
       <SigningIn />
       <SourcesKept />
       <PublicPage settings={settings.data} />
+      <Calendars />
       <div className={table.head}>
         <h2>Services</h2>
         <Button component={Link} to="/set-up/service/new">
@@ -91,6 +94,7 @@ export default function Services() {
         ))}
       </div>
       <Archived services={services.filter(({ isActive }) => !isActive)} />
+      <Team people={settings.data.people} />
       <Statuses ownStatuses={settings.data.ownStatuses} services={services} />
     </div>
   )

@@ -24,7 +24,8 @@ export interface BusinessDraft {
   leapDay: BusinessInput['leapDay']
 }
 
-const hoursDraft = ({ weekly, holidays, closedDates }: BusinessInput['sendingHours']): HoursDraft => ({
+/** Hours as a form holds them. */
+export const hoursDraft = ({ weekly, holidays, closedDates }: BusinessInput['sendingHours']): HoursDraft => ({
   weekly: typedWeek(weekly),
   holidays,
   closedDates: [...closedDates],
@@ -44,7 +45,8 @@ export function draftOfBusiness({
   }
 }
 
-const hoursOf = ({ weekly, ...rest }: HoursDraft) => ({ ...rest, weekly: readWeek(weekly) })
+/** The hours a form means; what cannot be read is closed, and a fault of its own. */
+export const hoursOf = ({ weekly, ...rest }: HoursDraft) => ({ ...rest, weekly: readWeek(weekly) })
 
 export type ReadBusiness =
   | { readonly business: BusinessInput; readonly faults: null }

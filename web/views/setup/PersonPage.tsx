@@ -1,0 +1,143 @@
+import { Button, Select, Switch, TextInput } from '@mantine/core'
+import { useForm, type UseFormReturnType } from '@mantine/form'
+import { Link, useParams } from 'react-router'
+import type { SettingsView } from '#core/api/views.ts'
+import { personInput } from '#core/engine/commands/settingsCommands.ts'
+import { useBusiness } from '../../app/business.ts'
+import { useAsk } from '../../app/queries.ts'
+import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
+import table from '../../parts/timetable.module.css'
+import type { HoursDraft } from './businessDraft.ts'
+import { ClosedDates } from './ClosedDates.tsx'
+import { HolidaysField, HoursFields } from './HoursFields.tsx'
+import { draftOfPerson, readPersonDraft, type PersonDraft } from './personDraft.ts'
+import { SettingsForm, type Read } from './SettingsForm.tsx'
+import styles from './setup.module.css'
+
+type Person = SettingsView['people'][number]
+type Form = UseFormReturnType<PersonDraft>
+
+function OwnHours({ form }: { form: Form }) {
+  const { hasHours, hours } = form.values
+  const put = (part: Partial<HoursDraft>) => form.setFieldValue('hours', { ...hours, ...part })
+  const faultOf = (index: number) => {
+    const fault = form.errors[`hours.weekly.${index}`]
+    return typeof fault === 'string' ? fault : null
+  }
+  return (
+    <>
+      <Switch
+        label="Can be booked only at hours of their own"
+        checked={hasHours}
+        onChange={(event) => form.setFieldValue('hasHours', event.currentTarget.checked)}
+      />
+      {hasHours && (
+        <>
+          <HoursFields
+            legend="Hours"
+            hours={hours.weekly}
+            onChange={(weekly) => put({ weekly })}
+            faultOf={faultOf}
+          />
+          <HolidaysField value={hours.holidays} onChange={(holidays) => put({ holidays })} />
+          <ClosedDates dates={hours.closedDates} onChange={(closedDates) => put({ closedDates })} />
+        </>
+      )}
+    </>
+  )
+}
+
+function Fields({ form, isNew }: { form: Form; isNew: boolean }) {
+  return (
+    <div className={styles.form}>
+      <TextInput label="Name" {...form.getInputProps('name')} />
+      <TextInput
+        label="E-mail"
+        description="Messages to whoever is in charge go there."
+        {...form.getInputProps('email')}
+      />
+      <Select
+        label="Role"
+        description={isNew ? 'Somebody new can be in charge of bookings, but not sign in yet.' : undefined}
+        allowDeselect={false}
+        data={[
+          { value: 'owner', label: 'owner: may change everything' },
+          { value: 'helper', label: 'helper: bookings, clients and messages' },
+        ]}
+        {...form.getInputProps('role')}
+      />
+      <OwnHours form={form} />
+    </div>
+  )
+}
+
+function Editor({ person }: { person: Person | null }) {
+  const { isOwner } = useBusiness()
+  const form = useForm<PersonDraft>({
+    initialValues: draftOfPerson(person && personInput.strip().parse(person)),
+  })
+  const read = (draft: PersonDraft): Read => {
+    const { person: meant, faults } = readPersonDraft(draft)
+    if (meant === null) return { change: null, faults }
+    const { id = null, revision = 0 } = person ?? {}
+    return { change: { of: 'person', id, revision, person: meant }, faults: null }
+  }
+  return (
+    <SettingsForm
+      form={form}
+      read={read}
+      below={(look) =>
+        person &&
+        isOwner && (
+          <section className={table.sheet} aria-label="Leaving" style={{ marginTop: '1rem' }}>
+            <h2 className={table.group}>Leaving</h2>
+            <div className={styles.form}>
+              <p>
+                Who has left cannot sign in and does no more bookings; what would be sent in their name or to
+                them goes from and to the business.
+              </p>
+              <div className={table.acts}>
+                <Button
+                  variant="default"
+                  onClick={() => look({ ...form.values, isActive: !person.isActive })}
+                >
+                  {person.isActive ? 'Has left…' : 'Is back…'}
+                </Button>
+              </div>
+            </div>
+          </section>
+        )
+      }
+    >
+      <Fields form={form} isNew={person === null} />
+    </SettingsForm>
+  )
+}
+
+/** Somebody of the team, to be changed; `new`: somebody new. */
+export default function PersonPage() {
+  const { id = '' } = useParams()
+  const settings = useAsk('settings')
+  if (settings.error) return <ErrorState problem={settings.error} onAgain={() => void settings.refetch()} />
+  if (!settings.data) return <Waiting />
+  const person = settings.data.people.find((one) => one.id === id) ?? null
+  if (!person && id !== 'new') {
+    return (
+      <EmptyState title="There is no such person.">
+        <p>
+          <Link to="/set-up">To Set-up</Link>
+        </p>
+      </EmptyState>
+    )
+  }
+  return (
+    <div className={table.page}>
+      <div className={table.head}>
+        <h1>
+          <Link to="/set-up">Set-up</Link> · {person?.name ?? 'New person'}
+        </h1>
+      </div>
+      <Editor key={id} person={person} />
+    </div>
+  )
+}

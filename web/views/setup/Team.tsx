@@ -1,0 +1,66 @@
+import { Button } from '@mantine/core'
+import { Link } from 'react-router'
+import type { SettingsView } from '#core/api/views.ts'
+import { weekdayNames } from '#core/time/calendar.ts'
+import { hoursText } from '#core/time/hoursText.ts'
+import table from '../../parts/timetable.module.css'
+
+type Person = SettingsView['people'][number]
+
+/** When somebody can be booked, such as `Mon 08:00-12:00, Tue 08:00-12:00`. */
+function hoursWords({ hours }: Person): string {
+  if (hours === null) return 'whenever what they do is offered'
+  const days = hours.weekly.flatMap((day, index) =>
+    day.length === 0 ? [] : [`${(weekdayNames[index] ?? '').slice(0, 3)} ${hoursText(day)}`],
+  )
+  const away = hours.closedDates.length
+  return [...days, ...(away > 0 ? [`away on ${away === 1 ? '1 day' : `${away} days`}`] : [])].join(', ')
+}
+
+function Line({ person }: { person: Person }) {
+  const { id, name, email, role } = person
+  return (
+    <section aria-label={name}>
+      <h2 className={table.group}>{name}</h2>
+      <p style={{ margin: 0, padding: '0.5rem 1rem 0.75rem' }} className={table.quiet}>
+        {[email, ...(role === 'owner' ? ['owner'] : []), hoursWords(person)].join(' · ')} ·{' '}
+        <Link to={`/set-up/person/${id}`} aria-label={`Edit ${name}`}>
+          Edit
+        </Link>
+      </p>
+    </section>
+  )
+}
+
+/** The people of the team: who can be in charge, and when they can be booked. */
+export function Team({ people }: Pick<SettingsView, 'people'>) {
+  const left = people.filter(({ isActive }) => !isActive)
+  return (
+    <>
+      <div className={table.head} style={{ marginTop: '1.25rem' }}>
+        <h2>Team</h2>
+        <Button component={Link} to="/set-up/person/new">
+          New person
+        </Button>
+      </div>
+      <div className={table.sheet}>
+        {people
+          .filter(({ isActive }) => isActive)
+          .map((person) => (
+            <Line key={person.id} person={person} />
+          ))}
+      </div>
+      {left.length > 0 && (
+        <p className={table.quiet}>
+          Have left:{' '}
+          {left.map(({ id, name }, index) => (
+            <span key={id}>
+              {index > 0 && ', '}
+              <Link to={`/set-up/person/${id}`}>{name}</Link>
+            </span>
+          ))}
+        </p>
+      )}
+    </>
+  )
+}
