@@ -25,6 +25,9 @@ export interface Queries {
   seatsTaken: { parameters: 'serviceId' | 'endAt' | 'startAt' | 'exceptBookingId'; columns: 'seats' }
   takenBetween: { parameters: 'from' | 'to' | 'exceptBookingId'; columns: 'serviceId' | 'startAt' | 'endAt' | 'partySize' | 'personInChargeId' }
   clientsByAddress: { parameters: 'email'; columns: 'id' | 'name' }
+  clientsByName: { parameters: 'name'; columns: 'id' | 'name' }
+  bookingBroughtInAs: { parameters: 'key'; columns: 'id' }
+  bookingsStanding: { parameters: 'since' | 'now'; columns: 'broughtInAs' | 'clientName' | 'serviceId' | 'startAt' | 'endAt' | 'partySize' }
   listBookings: { parameters: 'from' | 'to'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'status' | 'ownStatus' | 'startAt' | 'endAt' | 'partySize' | 'revision' }
   bookingsOfTeam: { parameters: 'from' | 'personId'; columns: 'id' | 'serviceId' | 'status' | 'ownStatus' | 'startAt' | 'endAt' | 'partySize' | 'revision' | 'clientName' | 'email' | 'phone' }
   bookingLinesOfClient: { parameters: 'clientId' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'status' | 'ownStatus' | 'startAt' | 'endAt' | 'partySize' | 'revision' }

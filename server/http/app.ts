@@ -6,6 +6,7 @@ import type { Logger } from 'pino'
 import { fileEndpoints } from '#core/api/fileEndpoints.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { bookRoutes } from '../routes/book.ts'
+import { calendarBody, calendarRoutes } from '../routes/calendar.ts'
 import { bookingRoutes } from '../routes/bookings.ts'
 import { changeRoutes } from '../routes/changes.ts'
 import { clientRoutes } from '../routes/clients.ts'
@@ -69,11 +70,13 @@ export function createApp(running: RunningApplication, log: Logger): Express {
   })
   app.use('/hooks/payments', limitOfClientPages(300), payTold)
   app.use('/api/files', express.json({ limit: '4mb' }))
+  app.use('/api/calendar', calendarBody)
   app.use(express.json({ limit: '1mb' }))
   sessionRoutes(app, running)
   ownSessionRoutes(app, running)
   frameRoutes(app, running)
   bookingRoutes(app, running)
+  calendarRoutes(app, running)
   clientRoutes(app, running)
   deskRoutes(app, running)
   findRoutes(app, running)

@@ -101,6 +101,8 @@ describe('who may ask what', () => {
       'giveOwnStatus',
       'calendarFeeds',
       'renewCalendarFeed',
+      'lookAtCalendar',
+      'bringIn',
     ],
     ...['actOnBookings', 'addInvoice', 'changeBooking', 'notePayment', 'timetable', 'voidInvoice'],
     ...['actOnSends', 'addClient', 'addFile', 'addLetter', 'addOwnWord', 'addSequence', 'addTask', 'alike'],

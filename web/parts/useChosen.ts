@@ -10,8 +10,9 @@ export interface Chosen {
   readonly clear: () => void
 }
 
-export function useChosen(): Chosen {
-  const [ids, setIds] = useState<ReadonlySet<string>>(new Set())
+/** `first`: those that are chosen to begin with. */
+export function useChosen(first: readonly string[] = []): Chosen {
+  const [ids, setIds] = useState<ReadonlySet<string>>(() => new Set(first))
   const put = (some: readonly string[], isIn: boolean) =>
     setIds((before) => {
       const after = new Set(before)

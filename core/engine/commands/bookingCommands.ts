@@ -103,6 +103,8 @@ export function personProblem({ people }: Settings, personId: string | null) {
 /** What is asked for when a booking is made, beside its times. */
 export type BookingAsked = Omit<MakeBookingInput, 'startLocal' | 'endLocal'> & {
   readonly answers?: readonly GivenAnswer[]
+  /** What it is called in the calendar it comes from: it has been agreed, so nothing starts because of it. */
+  readonly broughtInAs?: string
 }
 
 /** A new booking at given instants. */
@@ -135,7 +137,7 @@ export function bookAt(
     answers: [...answers],
     people: nobodyNamed,
     cancellation: null,
-    broughtInAs: null,
+    broughtInAs: input.broughtInAs ?? null,
     madeAt: now,
     statusAt: { [input.status]: now },
     timesSetAt: now,
@@ -149,7 +151,11 @@ export function bookAt(
   if (noSeats) return noSeats
   const kind = input.status === 'confirmed' ? 'booking confirmed' : 'booking requested'
   const sentence = `Booking ${input.status}: ${bookingWords(settings, booking)}, for ${input.partySize}.`
-  return done(conclude(slice, bookingChange(settings, booking, kind, sentence, context), context))
+  return done(
+    conclude(slice, bookingChange(settings, booking, kind, sentence, context), context, {
+      startsNothing: booking.broughtInAs !== null,
+    }),
+  )
 }
 
 export function makeBooking(

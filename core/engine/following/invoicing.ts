@@ -232,6 +232,8 @@ export function invoicesFollowing(
       return was?.settling && !booking.settling ? afterCancelling(booking, slice, context) : []
     }
     if (booking.status !== 'confirmed' || booking.startAt <= context.now) return []
+    // What was agreed elsewhere is paid as it was agreed there.
+    if (!was && booking.broughtInAs !== null) return []
     if (was?.status !== 'confirmed') return asking(booking, slice, context)
     return following(booking, was, slice, context)
   })

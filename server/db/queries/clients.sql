@@ -123,6 +123,20 @@ FROM bookings WHERE start_at >= @from AND start_at < @to AND status IN ('request
 SELECT DISTINCT c.id, c.name FROM contacts k JOIN clients c ON c.id = k.client_id
 WHERE k.email = @email COLLATE NOCASE AND k.email IS NOT NULL AND c.is_active = 1 ORDER BY c.id LIMIT 10;
 
+-- name: clientsByName
+SELECT id, name FROM clients WHERE name = @name COLLATE NOCASE AND is_active = 1 ORDER BY id LIMIT 2;
+
+-- name: bookingBroughtInAs
+SELECT id FROM bookings WHERE brought_in_as = @key;
+
+-- name: bookingsStanding
+-- Those that take room and end ahead, to look at a calendar beside them.
+SELECT b.brought_in_as AS broughtInAs, c.name AS clientName, b.service_id AS serviceId, b.start_at AS startAt,
+  b.end_at AS endAt, b.party_size AS partySize
+FROM bookings b JOIN clients c ON c.id = b.client_id
+WHERE b.start_at > @since AND b.end_at > @now AND b.status IN ('requested', 'confirmed', 'completed')
+ORDER BY b.start_at, b.id;
+
 -- name: listBookings
 SELECT b.id, b.client_id AS clientId, c.name AS clientName, b.service_id AS serviceId, b.status,
   json_extract(b.own_json, '$.status') AS ownStatus, b.start_at AS startAt, b.end_at AS endAt, b.party_size AS partySize, b.revision

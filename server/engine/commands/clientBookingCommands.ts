@@ -5,6 +5,8 @@ import {
   moveByClient,
   type Wish,
 } from '#core/engine/commands/clientBooking.ts'
+import type { BringInEntry } from '#core/api/calendarEndpoints.ts'
+import { bookAt } from '#core/engine/commands/bookingCommands.ts'
 import { addClient, type ClientInput } from '#core/engine/commands/clientCommands.ts'
 import type { EngineContext } from '#core/engine/context.ts'
 import { withEffects, type Effect } from '#core/engine/effects.ts'
@@ -17,11 +19,12 @@ import type { Application, CommandCall, Decision } from '../application.ts'
 import { diaryBetween } from '../diaries.ts'
 import { bookingAnswer, onBooking } from './onClient.ts'
 
-/** Who books on the public page. */
+/** Who books on the public page, or stands in a calendar that is brought in. */
 export interface Booker {
   readonly firstName: string
   readonly lastName: string
-  readonly email: string
+  /** Null: not known, and no message reaches them. */
+  readonly email: string | null
   readonly phone: string
   readonly language: Language
   /** Null: where the business is, as far as is known. */
@@ -44,9 +47,16 @@ function inputOf(booker: Booker): ClientInput {
   }
 }
 
-/** The client somebody is by their address; where several share it, the one of that name. Null: nobody yet. */
+/**
+ * The client somebody is by their address; where several share it, the one of that name; by the name alone where there
+ * is no address. Null: nobody yet.
+ */
 function knownAs({ store }: Application, booker: Booker): string | null {
-  const rows = store.statements.all('clientsByAddress', { email: booker.email })
+  const { email } = booker
+  const rows =
+    email === null
+      ? store.statements.all('clientsByName', { name: nameOf(booker) })
+      : store.statements.all('clientsByAddress', { email })
   const [only] = rows
   if (rows.length === 1) return String(only?.['id'])
   const name = folded(nameOf(booker))
@@ -94,6 +104,38 @@ function booked(
   return done({ effects: [...effects, ...decided.value], answer: { id } })
 }
 
+/** Somebody who stands in a calendar, by the name there. */
+function bookerOf({ name, email }: BringInEntry): Booker {
+  const [firstName = '', ...others] = email === null ? ['', name] : name.split(' ')
+  return { firstName, lastName: others.join(' '), email, phone: '', language: 'en', zone: null }
+}
+
+/** An entry of a calendar becomes a booking, where it is not one already. */
+function broughtIn(
+  application: Application,
+  entry: BringInEntry,
+  settings: Settings,
+  context: EngineContext,
+): Result<Decision<{ id: string }>> {
+  const { key, startAt, endAt, serviceId } = entry
+  if (application.store.statements.one('bookingBroughtInAs', { key })) {
+    return refused('not allowed now', 'It has been brought in before.')
+  }
+  const who = known(application, bookerOf(entry), settings, context)
+  if (!who.ok) return who
+  const { slice, effects } = who.value
+  const asked = { serviceId, partySize: 1, personInChargeId: null, broughtInAs: key }
+  const decided = bookAt(
+    slice,
+    { ...asked, clientId: slice.facts.client.id, status: 'confirmed' },
+    { startAt, endAt },
+    application.seatsTaken,
+    context,
+  )
+  if (!decided.ok) return decided
+  return done({ effects: [...effects, ...decided.value], answer: { id: bookingAnswer(decided.value).id } })
+}
+
 /** What clients do by themselves, on the public page and by the links in their messages. */
 export function createClientBookingCommands(application: Application) {
   return {
@@ -103,6 +145,8 @@ export function createClientBookingCommands(application: Application) {
           ? booked(application, booker, wish, settings, context)
           : refused('not found', 'There is no such service.', 'serviceId'),
       ),
+    bringIn: (call: CommandCall, entry: BringInEntry): Result<{ id: string }> =>
+      application.command(call, (context, settings) => broughtIn(application, entry, settings, context)),
     confirmByClient: (call: CommandCall, id: string, revision: number) =>
       onBooking(application, call, id, (slice, context) => confirmByClient(slice, id, revision, context)),
     moveByClient: (call: CommandCall, id: string, revision: number, startAt: number) =>

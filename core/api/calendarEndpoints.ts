@@ -1,0 +1,58 @@
+import { z } from 'zod'
+import { lookStates } from '../booking/broughtIn.ts'
+import { serviceId } from '../model/business.ts'
+import { emailAddress, instant, requiredLine } from '../model/values.ts'
+import { command, tell } from './described.ts'
+
+/** An entry of a calendar that is to become a booking. */
+export const bringInEntry = z
+  .object({
+    key: z.string().min(1).max(400),
+    startAt: instant,
+    endAt: instant,
+    serviceId,
+    name: requiredLine(120, 'Who comes?'),
+    email: emailAddress.nullable(),
+  })
+  .strict()
+export type BringInEntry = z.infer<typeof bringInEntry>
+
+const calendarLook = bringInEntry.extend({
+  line: z.number().int(),
+  title: z.string(),
+  state: z.enum(lookStates),
+  /** Why it is no new one; empty: it is. */
+  why: z.string(),
+})
+export type CalendarLook = z.infer<typeof calendarLook>
+
+/** Calendars of other programs. */
+export const calendarEndpoints = {
+  lookAtCalendar: tell({
+    path: '/api/calendar/look',
+    summary: 'What the entries of an iCalendar file would become; nothing is done',
+    body: z
+      .object({
+        file: z.string().max(6_000_000, 'At most 6 MB.'),
+        /** Of entries whose title names no service. */
+        serviceId,
+      })
+      .strict(),
+    answer: z.object({
+      entries: z.array(calendarLook),
+      /** The file has more entries than are read. */
+      isCut: z.boolean(),
+    }),
+  }),
+  bringIn: tell({
+    path: '/api/calendar/entries',
+    summary: 'Some entries of a calendar become bookings; nothing starts because of them',
+    body: z
+      .object({ ...command, entries: z.array(bringInEntry).min(1, 'Choose entries first.').max(50) })
+      .strict(),
+    answer: z.object({
+      done: z.number().int(),
+      refused: z.array(z.object({ key: z.string(), name: z.string(), sentence: z.string() })),
+    }),
+  }),
+} as const

@@ -1,0 +1,208 @@
+import { Button, Checkbox, Progress, Select } from '@mantine/core'
+import { useRef, useState } from 'react'
+import { Link } from 'react-router'
+import type { CalendarLook } from '#core/api/calendarEndpoints.ts'
+import { dateAndTime } from '#core/time/format.ts'
+import { useBusiness } from '../../app/business.ts'
+import { useAsk, useTell } from '../../app/queries.ts'
+import { HiddenFileInput } from '../../parts/HiddenFileInput.tsx'
+import { Problem } from '../../parts/Problem.tsx'
+import { EmptyState, Waiting } from '../../parts/States.tsx'
+import table from '../../parts/timetable.module.css'
+import { useChosen, type Chosen } from '../../parts/useChosen.ts'
+import styles from './BringIn.module.css'
+import { useBringingIn, type BringingIn } from './useBringingIn.ts'
+
+const stateWords: Readonly<Record<CalendarLook['state'], string>> = {
+  new: '○ new',
+  overlaps: '◐ overlaps',
+  known: '✓ known',
+  over: '– over',
+  cancelled: '– cancelled',
+  unreadable: '✕ not possible',
+}
+
+const isPossible = ({ state }: CalendarLook) => state === 'new' || state === 'overlaps'
+
+/** So many entries stand on the page at first, and more at each press. */
+const atOnce = 100
+
+function Line({ entry, chosen }: { entry: CalendarLook; chosen: Chosen }) {
+  const { zone } = useBusiness()
+  const settings = useAsk('settings')
+  const { key, startAt, name, email, title, serviceId, state, why } = entry
+  const service = settings.data?.services.find(({ id }) => id === serviceId)?.name ?? ''
+  return (
+    <li className={styles.line}>
+      <Checkbox
+        aria-label={`Bring in ${title || name}`}
+        disabled={!isPossible(entry)}
+        checked={chosen.has(key)}
+        onChange={() => chosen.toggle(key)}
+      />
+      <span className={table.time}>{state === 'unreadable' ? '' : dateAndTime(zone, startAt)}</span>
+      <span>
+        <b>{name}</b> {service !== '' && `· ${service}`}
+        <br />
+        <small className={table.quiet}>
+          {why || (email ?? 'No address: no message can reach them.')}
+          {title !== '' && title !== name && ` “${title}”`}
+        </small>
+      </span>
+      <span>{stateWords[state]}</span>
+    </li>
+  )
+}
+
+function Counts({ entries }: { entries: readonly CalendarLook[] }) {
+  const counts = Object.entries(stateWords)
+    .map(([state, words]) => ({ words, count: entries.filter((one) => one.state === state).length }))
+    .filter(({ count }) => count > 0)
+  return <p>{counts.map(({ words, count }) => `${count} ${words}`).join(' · ')}</p>
+}
+
+function Report({ bringing }: { bringing: BringingIn }) {
+  const { total, done, refused, isUnderWay } = bringing
+  return (
+    <section className={styles.report} aria-label="What came of it">
+      {isUnderWay && (
+        <Progress value={(100 * (done + refused.length)) / total} aria-label="Brought in so far" />
+      )}
+      <p role="status">
+        <b>
+          {done} of {total} brought in
+        </b>
+        {refused.length > 0 && `, ${refused.length} not`}. Nothing is sent because of it: a sequence can
+        include those who are there already, on its own page.
+      </p>
+      {refused.length > 0 && (
+        <ul>
+          {refused.slice(0, atOnce).map(({ key, name, sentence }) => (
+            <li key={key}>
+              <b>{name}</b>: {sentence}
+            </li>
+          ))}
+        </ul>
+      )}
+      <Problem of={bringing.problem} />
+      <div className={table.acts}>
+        {isUnderWay ? (
+          <Button variant="default" onClick={bringing.stop}>
+            Stop
+          </Button>
+        ) : (
+          <Button component={Link} to="/bookings">
+            To the bookings
+          </Button>
+        )}
+      </div>
+    </section>
+  )
+}
+
+interface LookProps {
+  readonly entries: readonly CalendarLook[]
+  readonly isCut: boolean
+  readonly onClose: () => void
+}
+
+/** What the entries would become, and those that are to. */
+function Look({ entries, isCut, onClose }: LookProps) {
+  const chosen = useChosen(entries.filter(({ state }) => state === 'new').map(({ key }) => key))
+  const [shown, setShown] = useState(atOnce)
+  const bringing = useBringingIn()
+  if (bringing.total > 0) return <Report bringing={bringing} />
+  const wanted = entries.filter((one) => isPossible(one) && chosen.has(one.key))
+  return (
+    <>
+      <div className={styles.report}>
+        <Counts entries={entries} />
+        {isCut && <p>The calendar has more: only the first 5,000 entries are looked at.</p>}
+        <p className={table.quiet}>Nothing is brought in yet, and nothing will be sent because of it.</p>
+        <div className={table.acts}>
+          <Button disabled={wanted.length === 0} onClick={() => bringing.begin(wanted)}>
+            {wanted.length === 1 ? 'Bring in 1 booking' : `Bring in ${wanted.length} bookings`}
+          </Button>
+          <Button variant="default" onClick={onClose}>
+            Another file
+          </Button>
+        </div>
+      </div>
+      <ul className={table.list} aria-label="Entries of the calendar">
+        {entries.slice(0, shown).map((entry, index) => (
+          <Line key={`${entry.key} ${index}`} entry={entry} chosen={chosen} />
+        ))}
+      </ul>
+      {shown < entries.length && (
+        <div className={styles.report}>
+          <Button variant="default" onClick={() => setShown(shown + 5 * atOnce)}>
+            Show more
+          </Button>
+        </div>
+      )}
+    </>
+  )
+}
+
+/** Brings the bookings of another calendar in: looked at first, then those that are chosen. */
+export default function BringIn() {
+  const input = useRef<HTMLInputElement>(null)
+  const settings = useAsk('settings')
+  const [serviceId, setServiceId] = useState<string | null>(null)
+  const look = useTell('lookAtCalendar')
+  if (!settings.data) return <Waiting />
+  const services = settings.data.services.filter(({ isActive }) => isActive)
+  const chosenService = serviceId ?? services[0]?.id ?? null
+  const read = async (file: File) => {
+    if (chosenService === null) return
+    look.mutate({ body: { file: await file.text(), serviceId: chosenService } })
+  }
+  return (
+    <div className={table.page}>
+      <div className={table.head}>
+        <h1>
+          <Link to="/bookings">Bookings</Link> · Bring in a calendar
+        </h1>
+      </div>
+      <div className={table.sheet}>
+        {look.data ? (
+          <Look entries={look.data.entries} isCut={look.data.isCut} onClose={() => look.reset()} />
+        ) : services.length === 0 ? (
+          <EmptyState title="There is no service yet.">
+            <p>
+              <Link to="/set-up/service/new">Add one</Link> first: every booking is of a service.
+            </p>
+          </EmptyState>
+        ) : (
+          <div className={styles.report}>
+            <p>
+              An iCalendar file (.ics), as most calendar programs give it out. You see what each entry would
+              become before anything is done.
+            </p>
+            <Select
+              label="Service"
+              description="Of entries whose title names none."
+              w="20rem"
+              allowDeselect={false}
+              data={services.map(({ id, name }) => ({ value: id, label: name }))}
+              value={chosenService}
+              onChange={setServiceId}
+            />
+            <HiddenFileInput
+              label="Calendar file"
+              input={input}
+              accept=".ics,text/calendar"
+              onFile={(file) => void read(file)}
+            />
+            <Problem of={look.error} />
+            <div className={table.acts}>
+              <Button loading={look.isPending} onClick={() => input.current?.click()}>
+                Choose the file…
+              </Button>
+            </div>
+          </div>
+        )}
+      </div>
+    </div>
+  )
+}
