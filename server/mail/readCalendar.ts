@@ -37,11 +37,11 @@ const two = (value: number) => String(value).padStart(2, '0')
 /** A time of a file as an instant: by the rules we know of its zone, else by those the file brings along. */
 function instantIn(time: ICAL.Time, zoneName: string | null, { zone }: Reading): number {
   if (time.isDate) throw new Unreadable('an all-day entry has no time at which a booking could begin.')
-  const isUtc = time.zone?.tzid === 'UTC'
+  const isUtc = time.zone.tzid === 'UTC'
   if (isUtc) return time.toJSDate().getTime()
   const isKnown = zoneName !== null && realZones.has(zoneName)
   if (zoneName !== null && !isKnown) {
-    if (time.zone?.tzid !== zoneName) {
+    if (time.zone.tzid !== zoneName) {
       throw new Unreadable(`there is no time zone named ${zoneName}, and the file does not say what it is.`)
     }
     return time.toJSDate().getTime()

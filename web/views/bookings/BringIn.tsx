@@ -2,7 +2,9 @@ import { Button, Checkbox, Progress, Select } from '@mantine/core'
 import { useRef, useState } from 'react'
 import { Link } from 'react-router'
 import type { CalendarLook } from '#core/api/calendarEndpoints.ts'
+import type { SettingsView } from '#core/api/views.ts'
 import { dateAndTime } from '#core/time/format.ts'
+import type { ApiProblem } from '../../app/api.ts'
 import { useBusiness } from '../../app/business.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
 import { HiddenFileInput } from '../../parts/HiddenFileInput.tsx'
@@ -42,7 +44,7 @@ function Line({ entry, chosen }: { entry: CalendarLook; chosen: Chosen }) {
       />
       <span className={table.time}>{state === 'unreadable' ? '' : dateAndTime(zone, startAt)}</span>
       <span>
-        <b>{name}</b> {service !== '' && `· ${service}`}
+        <b>{name}</b> {state !== 'unreadable' && service !== '' && `· ${service}`}
         <br />
         <small className={table.quiet}>
           {why || (email ?? 'No address: no message can reach them.')}
@@ -144,18 +146,56 @@ function Look({ entries, isCut, onClose }: LookProps) {
   )
 }
 
+interface AskingProps {
+  readonly services: SettingsView['services']
+  readonly onFile: (file: File, serviceId: string) => void
+  readonly isReading: boolean
+  readonly problem: ApiProblem | null
+}
+
+/** Which file, and of which service its entries are. */
+function Asking({ services, onFile, isReading, problem }: AskingProps) {
+  const input = useRef<HTMLInputElement>(null)
+  const [serviceId, setServiceId] = useState(services[0]?.id ?? '')
+  return (
+    <div className={styles.report}>
+      <p>
+        An iCalendar file (.ics), as most calendar programs give it out. You see what each entry would become
+        before anything is done.
+      </p>
+      <Select
+        label="Service"
+        description="Of entries whose title names none."
+        w="20rem"
+        allowDeselect={false}
+        data={services.map(({ id, name }) => ({ value: id, label: name }))}
+        value={serviceId}
+        onChange={(id) => id !== null && setServiceId(id)}
+      />
+      <HiddenFileInput
+        label="Calendar file"
+        input={input}
+        accept=".ics,text/calendar"
+        onFile={(file) => onFile(file, serviceId)}
+      />
+      <Problem of={problem} />
+      <div className={table.acts}>
+        <Button loading={isReading} onClick={() => input.current?.click()}>
+          Choose the file…
+        </Button>
+      </div>
+    </div>
+  )
+}
+
 /** Brings the bookings of another calendar in: looked at first, then those that are chosen. */
 export default function BringIn() {
-  const input = useRef<HTMLInputElement>(null)
   const settings = useAsk('settings')
-  const [serviceId, setServiceId] = useState<string | null>(null)
   const look = useTell('lookAtCalendar')
   if (!settings.data) return <Waiting />
   const services = settings.data.services.filter(({ isActive }) => isActive)
-  const chosenService = serviceId ?? services[0]?.id ?? null
-  const read = async (file: File) => {
-    if (chosenService === null) return
-    look.mutate({ body: { file: await file.text(), serviceId: chosenService } })
+  const read = async (file: File, serviceId: string) => {
+    look.mutate({ body: { file: await file.text(), serviceId } })
   }
   return (
     <div className={table.page}>
@@ -165,42 +205,23 @@ export default function BringIn() {
         </h1>
       </div>
       <div className={table.sheet}>
-        {look.data ? (
+        {look.data && (
           <Look entries={look.data.entries} isCut={look.data.isCut} onClose={() => look.reset()} />
-        ) : services.length === 0 ? (
+        )}
+        {!look.data && services.length === 0 && (
           <EmptyState title="There is no service yet.">
             <p>
               <Link to="/set-up/service/new">Add one</Link> first: every booking is of a service.
             </p>
           </EmptyState>
-        ) : (
-          <div className={styles.report}>
-            <p>
-              An iCalendar file (.ics), as most calendar programs give it out. You see what each entry would
-              become before anything is done.
-            </p>
-            <Select
-              label="Service"
-              description="Of entries whose title names none."
-              w="20rem"
-              allowDeselect={false}
-              data={services.map(({ id, name }) => ({ value: id, label: name }))}
-              value={chosenService}
-              onChange={setServiceId}
-            />
-            <HiddenFileInput
-              label="Calendar file"
-              input={input}
-              accept=".ics,text/calendar"
-              onFile={(file) => void read(file)}
-            />
-            <Problem of={look.error} />
-            <div className={table.acts}>
-              <Button loading={look.isPending} onClick={() => input.current?.click()}>
-                Choose the file…
-              </Button>
-            </div>
-          </div>
+        )}
+        {!look.data && services.length > 0 && (
+          <Asking
+            services={services}
+            onFile={(file, serviceId) => void read(file, serviceId)}
+            isReading={look.isPending}
+            problem={look.error}
+          />
         )}
       </div>
     </div>

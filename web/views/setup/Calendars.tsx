@@ -10,10 +10,22 @@ import styles from './setup.module.css'
 function Feed({ feed: { id, name, url } }: { feed: CalendarFeedLine }) {
   const [isAsking, setIsAsking] = useState(false)
   const renew = useTell('renewCalendarFeed', () => setIsAsking(false))
+  const what = id === 'all' ? 'all bookings' : name
   return (
     <div>
-      <Copied label={id === 'all' ? 'All bookings' : `Bookings of ${name}`} text={url} />
-      {isAsking ? (
+      <Copied label={id === 'all' ? 'All bookings' : `Bookings of ${name}`} text={url}>
+        {!isAsking && (
+          <Button
+            size="compact-sm"
+            variant="subtle"
+            onClick={() => setIsAsking(true)}
+            aria-label={`New address: ${what}`}
+          >
+            New address…
+          </Button>
+        )}
+      </Copied>
+      {isAsking && (
         <>
           <p>The address it has now leads nowhere any more; each calendar has to be given the new one.</p>
           <Problem of={renew.error} />
@@ -31,15 +43,6 @@ function Feed({ feed: { id, name, url } }: { feed: CalendarFeedLine }) {
             </Button>
           </div>
         </>
-      ) : (
-        <Button
-          size="compact-sm"
-          variant="subtle"
-          onClick={() => setIsAsking(true)}
-          aria-label={`New address: ${id === 'all' ? 'all bookings' : name}`}
-        >
-          New address…
-        </Button>
       )}
     </div>
   )

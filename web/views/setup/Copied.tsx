@@ -1,20 +1,24 @@
 import { Button, CopyButton } from '@mantine/core'
+import type { ReactNode } from 'react'
 import table from '../../parts/timetable.module.css'
 import styles from './setup.module.css'
 
 /** A text to be taken elsewhere, with a button that copies it. */
-export function Copied({ label, text }: { label: string; text: string }) {
+export function Copied({ label, text, children }: { label: string; text: string; children?: ReactNode }) {
   return (
     <div>
       <p className={table.quiet}>{label}</p>
       <p className={styles.code}>{text}</p>
-      <CopyButton value={text}>
-        {({ copied, copy }) => (
-          <Button size="compact-sm" variant="default" onClick={copy} aria-label={`Copy: ${label}`}>
-            {copied ? '✓ Copied' : 'Copy'}
-          </Button>
-        )}
-      </CopyButton>
+      <div className={table.acts}>
+        <CopyButton value={text}>
+          {({ copied, copy }) => (
+            <Button size="compact-sm" variant="default" onClick={copy} aria-label={`Copy: ${label}`}>
+              {copied ? '✓ Copied' : 'Copy'}
+            </Button>
+          )}
+        </CopyButton>
+        {children}
+      </div>
     </div>
   )
 }
