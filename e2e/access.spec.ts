@@ -146,6 +146,33 @@ const views: readonly (readonly [string, string, (page: Page) => Promise<unknown
     (page) => page.getByRole('button', { name: 'Add a departure' }).waitFor(),
   ],
   [
+    'a status',
+    '/set-up/status/os_watch',
+    (page) => page.getByText(/Dates that have passed before/).waitFor(),
+  ],
+  [
+    'somebody of the team',
+    '/set-up/person/pe_bram',
+    async (page) => {
+      await page
+        .getByRole('switch', { name: 'Can be booked only at hours of their own' })
+        .check({ force: true })
+      await page.getByRole('group', { name: 'Hours' }).waitFor()
+    },
+  ],
+  [
+    'a calendar that is brought in',
+    '/bookings/bring-in',
+    async (page) => {
+      const entry = 'BEGIN:VEVENT\r\nUID:a\r\nDTSTART:20260601T100000Z\r\nSUMMARY:Wilma\r\nEND:VEVENT\r\n'
+      const text = `BEGIN:VCALENDAR\r\nVERSION:2.0\r\n${entry}END:VCALENDAR\r\n`
+      await page
+        .getByLabel('Calendar file')
+        .setInputFiles({ name: 'a.ics', mimeType: 'text/calendar', buffer: Buffer.from(text) })
+      await page.getByRole('checkbox', { name: 'Bring in Wilma' }).waitFor()
+    },
+  ],
+  [
     'a mailbox',
     '/mailbox/oona%40siltanen.example',
     (page) => page.getByRole('tab', { name: 'Source' }).waitFor(),

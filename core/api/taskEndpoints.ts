@@ -49,4 +49,10 @@ export const taskEndpoints = {
     body: z.object({ ...command, text: noteText }).strict(),
     answer: made,
   }),
+  noteOnBooking: tell({
+    path: '/api/bookings/:id/notes',
+    summary: 'Write a note about a booking, kept with its time and author',
+    body: z.object({ ...command, text: noteText }).strict(),
+    answer: made,
+  }),
 } as const

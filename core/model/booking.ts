@@ -97,6 +97,8 @@ export const booking = z
     /** Where it has several sessions, each with its own times; else empty. */
     sessions: z.array(session),
     answers: z.array(givenAnswer),
+    /** What was agreed for it alone, in cents; null: what its service costs. */
+    priceCents: z.number().int().min(0).nullable().default(null),
     people: bookingPeople.default(nobodyNamed),
     /** Null: it is not cancelled, or nothing more is known of that. */
     cancellation: cancellation.nullable(),

@@ -12,8 +12,12 @@ export const isOffered = ({ isActive, offer }: Pick<Service, 'isActive' | 'offer
 export const awaitsClient = ({ offer }: Service, { status }: Pick<Booking, 'status'>) =>
   status === 'requested' && offer.confirms === 'by the client'
 
-/** What a booking of so many people costs, in cents; null: the service does not say. */
-export function priceOf({ offer }: Service, { partySize }: Pick<Booking, 'partySize'>): number | null {
+/** What decides what a booking costs. */
+export type Priced = Pick<Booking, 'partySize' | 'priceCents'>
+
+/** What a booking costs, in cents: what was agreed for it, else by the service; null: that does not say. */
+export function priceOf({ offer }: Service, { partySize, priceCents }: Priced): number | null {
+  if (priceCents !== null) return priceCents
   if (!offer.price) return null
   return offer.price.per === 'person' ? offer.price.cents * partySize : offer.price.cents
 }
@@ -25,7 +29,7 @@ export const freeUntil = ({ offer }: Service, { startAt }: Pick<Booking, 'startA
 /** What cancelling costs at a moment, in cents, rounded to the nearest (half up). A request costs nothing. */
 export function cancellingFee(
   service: Service,
-  booking: Pick<Booking, 'startAt' | 'partySize' | 'status'>,
+  booking: Priced & Pick<Booking, 'startAt' | 'status'>,
   now: number,
 ): number {
   if (booking.status === 'requested' || now <= freeUntil(service, booking)) return 0
@@ -37,14 +41,14 @@ export const changeableUntil = ({ offer }: Service, { startAt }: Pick<Booking, '
   startAt - offer.changeUntilHours * hourMs
 
 /** The deposit on a booking in cents, rounded to the nearest (half up); null: there is none. */
-export function depositOf(service: Service, booking: Pick<Booking, 'partySize'>): number | null {
+export function depositOf(service: Service, booking: Priced): number | null {
   const price = priceOf(service, booking)
   const deposit = service.offer.paying?.deposit
   return price === null || !deposit ? null : Math.round((price * deposit.percent) / 100)
 }
 
 /** What is left of the price after the deposit, in cents; null: there is no deposit. */
-export function balanceOf(service: Service, booking: Pick<Booking, 'partySize'>): number | null {
+export function balanceOf(service: Service, booking: Priced): number | null {
   const deposit = depositOf(service, booking)
   return deposit === null ? null : (priceOf(service, booking) ?? 0) - deposit
 }

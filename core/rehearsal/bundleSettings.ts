@@ -218,6 +218,7 @@ function bookingOf(one: Bundle['bookings'][number], settings: Settings): Booking
       endAt: momentOf(end, zone),
     })),
     answers: [],
+    priceCents: null,
     people: nobodyNamed,
     cancellation: null,
     broughtInAs: null,

@@ -210,6 +210,7 @@ export function exampleBooking(startAt: number, madeAt: number): Booking {
     partySize: 2,
     sessions: [],
     answers: [],
+    priceCents: null,
     people: nobodyNamed,
     cancellation: null,
     broughtInAs: null,

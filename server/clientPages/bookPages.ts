@@ -92,7 +92,7 @@ function chosenTime({ visit, service, shown, at, instead }: Details): string {
   }
   const endAt = at + service.durationMinutes * minuteMs
   const when = `${longDateIn(visit.language, dayAt(shown.zone, at))}, ${timeWords(shown, { startAt: at, endAt, seatsLeft: 0, personId: null })}`
-  const price = priceOf(service, { partySize: visit.asked.people })
+  const price = priceOf(service, { partySize: visit.asked.people, priceCents: null })
   const costs = price === null ? '' : `<dt>${words.price}</dt><dd>${moneyIn(visit.language, price)}</dd>`
   const other = address(`/book/${service.id}`, visit)({ at: '' })
   return `<dl><dt>${words.chosen}</dt><dd>${escapeHtml(when)}</dd>${costs}</dl><p><a href="${escapeHtml(other)}">${words.otherTime}</a></p>${hidden('at', String(at))}`

@@ -153,7 +153,7 @@ const settingsEffects: readonly Effect['kind'][] = [
 
 /** What happens with a message or a booking shows with those; a note is nowhere else. */
 function topicsOfEvent(effect: Effect): readonly Topic[] {
-  return effect.kind === 'append event' && effect.event.kind === 'note written' ? ['clients'] : []
+  return effect.kind === 'append event' && effect.event.kind === 'note written' ? ['clients', 'bookings'] : []
 }
 
 function topicsOf(effects: readonly Effect[]): Topic[] {

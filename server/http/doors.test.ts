@@ -103,6 +103,7 @@ describe('who may ask what', () => {
       'renewCalendarFeed',
       'lookAtCalendar',
       'bringIn',
+      'noteOnBooking',
     ],
     ...['actOnBookings', 'addInvoice', 'changeBooking', 'notePayment', 'timetable', 'voidInvoice'],
     ...['actOnSends', 'addClient', 'addFile', 'addLetter', 'addOwnWord', 'addSequence', 'addTask', 'alike'],

@@ -60,7 +60,13 @@ const book = (name: string, days: number) =>
   addBookedClient(running.application, running.commands, name, `${name.toLowerCase()}@mail.example`, days)
 
 function inCharge(bookingId: string, personInChargeId: string) {
-  const facts = { partySize: 1, personInChargeId, people: { payerId: null, participantIds: [] }, answers: [] }
+  const facts = {
+    partySize: 1,
+    personInChargeId,
+    priceCents: null,
+    people: { payerId: null, participantIds: [] },
+    answers: [],
+  }
   const done = running.commands.changeBooking(call('changeBooking'), bookingId, 1, facts)
   if (!done.ok) throw new Error(done.problem.sentence)
 }

@@ -146,6 +146,9 @@ export function deskRoutes(router: Router, running: RunningApplication) {
       commands.finishTask(called('finishTask'), { ...parameters, revision: body.revision }, body.isDone),
     ),
   )
+  serve(router, statements, endpoints.noteOnBooking, ({ parameters, body, called }) =>
+    valueOf(commands.noteOnBooking(called('noteOnBooking'), parameters.id, body.text)),
+  )
   serve(router, statements, endpoints.writeNote, ({ parameters, body, called }) =>
     valueOf(commands.writeNote(called('writeNote'), parameters.id, body.text)),
   )

@@ -135,6 +135,7 @@ export function bookAt(
     partySize: input.partySize,
     sessions,
     answers: [...answers],
+    priceCents: null,
     people: nobodyNamed,
     cancellation: null,
     broughtInAs: input.broughtInAs ?? null,

@@ -8,11 +8,12 @@ import {
   exampleSettings,
   exampleStep,
 } from '../../rehearsal/exampleBusiness.ts'
+import { priceOf } from '../../model/policy.ts'
 import { createWorld, type World } from '../../rehearsal/world.ts'
 import { dayMs } from '../../time/calendar.ts'
 import { realZones } from '../../time/realZones.ts'
 import { cancelBooking, makeBooking } from './bookingCommands.ts'
-import { changeBooking, type ChangeBookingInput } from './bookingFacts.ts'
+import { changeBooking, changeBookingInput, type ChangeBookingInput } from './bookingFacts.ts'
 
 /* Who a booking is for, and what changes with that. */
 
@@ -54,8 +55,8 @@ const steps = [
   }),
 ]
 
-function booked(): World {
-  const world = createWorld(exampleSettings(realZones, steps), client, start)
+function booked(settings = exampleSettings(realZones, steps)): World {
+  const world = createWorld(settings, client, start)
   const asked = {
     clientId: client.id,
     serviceId: exampleService.id,
@@ -77,6 +78,7 @@ const bookingOf = (world: World) => {
 const same: ChangeBookingInput = {
   partySize: 2,
   personInChargeId: null,
+  priceCents: null,
   people: { payerId: null, participantIds: [] },
   answers: [],
 }
@@ -187,4 +189,29 @@ describe('other facts', () => {
     )
     expect(late).toMatchObject({ problem: { code: 'changed meanwhile' } })
   })
+})
+
+test('a price agreed for one booking is what it costs, and what is asked for follows it', () => {
+  const settings = exampleSettings(realZones)
+  const paying = { deposit: { percent: 40, withinDays: 1 }, balanceDaysBefore: 2 }
+  const price = { cents: 5_000, per: 'person' } as const
+  const service = { ...exampleService, offer: { ...exampleService.offer, price, paying } }
+  const world = booked({ ...settings, services: [service] })
+  const asked = () => world.facts().invoices.map(({ reason, amountCents }) => [reason, amountCents])
+  expect(asked()).toEqual([
+    ['deposit', 4_000],
+    ['balance', 6_000],
+  ])
+  world.carryOut(change(world, { priceCents: 9_000 }))
+  expect(priceOf(service, bookingOf(world))).toBe(9_000)
+  expect(asked()).toEqual([
+    ['deposit', 4_000],
+    ['balance', 5_000],
+  ])
+  // With more people it stays what was agreed; taken back, the service says what it costs.
+  world.carryOut(change(world, { priceCents: 9_000, partySize: 3 }))
+  expect(asked().at(-1)).toEqual(['balance', 5_000])
+  world.carryOut(change(world, { priceCents: null, partySize: 3 }))
+  expect(asked().at(-1)).toEqual(['balance', 11_000])
+  expect(changeBookingInput.safeParse({ ...same, priceCents: -1 }).success).toBe(false)
 })

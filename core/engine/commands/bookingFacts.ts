@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { bookingPeople, givenAnswer, seatStatuses, type Booking } from '../../model/booking.ts'
 import { personId } from '../../model/business.ts'
+import { moneyIn } from '../../letters/language.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
 import { serviceOf, type Slice } from '../../planning/slice.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
@@ -19,6 +20,13 @@ export const changeBookingInput = z
   .object({
     partySize: makeBookingInput.shape.partySize,
     personInChargeId: personId.nullable(),
+    /** What was agreed for it alone, in cents; null: what its service costs. */
+    priceCents: z
+      .number('Give an amount, such as 120 or 99.50.')
+      .int('Whole cents.')
+      .min(0, 'A price is not below nothing.')
+      .max(100_000_000, 'At most 1,000,000.')
+      .nullable(),
     people: bookingPeople,
     answers: z.array(givenAnswer).max(40, 'At most 40 answers.'),
   })
@@ -53,6 +61,9 @@ function factsChanged(old: Booking, next: Booking, { settings }: Slice): readonl
   return [
     ...(old.partySize === next.partySize ? [] : [`for ${next.partySize} instead of ${old.partySize}`]),
     ...(old.personInChargeId === next.personInChargeId ? [] : [`in charge now ${inCharge}`]),
+    ...(old.priceCents === next.priceCents
+      ? []
+      : [next.priceCents === null ? 'at the price of the service' : `for ${moneyIn('en', next.priceCents)}`]),
     ...(isOther('people') ? ['other people named'] : []),
     ...(isOther('answers') ? ['other answers'] : []),
   ]

@@ -74,7 +74,11 @@ export function finishTask(old: Task, isDone: boolean, context: EngineContext): 
   ]
 }
 
-/** What a person writes down about a client, with its time and author. */
-export function writeNote(clientId: string, text: string, context: EngineContext): readonly Effect[] {
-  return [appendEvent(context, 'note written', { clientId }, text)]
+/** What a person writes down about a client, or about one of their bookings, with its time and author. */
+export function writeNote(
+  { clientId, subject }: Pick<Task, 'clientId' | 'subject'>,
+  text: string,
+  context: EngineContext,
+): readonly Effect[] {
+  return [appendEvent(context, 'note written', { clientId, subject }, text)]
 }

@@ -67,7 +67,7 @@ SELECT id, name FROM clients WHERE id = @id;
 -- part: booking
 id, client_id AS clientId, service_id AS serviceId, person_in_charge_id AS personInChargeId, status,
   start_at AS startAt, end_at AS endAt, party_size AS partySize, answers_json AS answersJson,
-  cancellation_json AS cancellationJson, people_json AS peopleJson, own_json AS ownJson, brought_in_as AS broughtInAs, made_at AS madeAt,
+  cancellation_json AS cancellationJson, people_json AS peopleJson, own_json AS ownJson, brought_in_as AS broughtInAs, price_cents AS priceCents, made_at AS madeAt,
   sessions_json AS sessionsJson, status_at_json AS statusAtJson, times_set_at AS timesSetAt, history_json AS historyJson, settling_json AS settlingJson,
   told_json AS toldJson, revision
 
@@ -95,13 +95,13 @@ FROM bookings WHERE client_id = @clientId AND made_at >= @since AND end_at < @en
 
 -- name: putBooking
 INSERT INTO bookings (id, client_id, service_id, person_in_charge_id, status, start_at, end_at, party_size, answers_json,
-  cancellation_json, people_json, own_json, brought_in_as, made_at, sessions_json, status_at_json, times_set_at, history_json, settling_json, told_json, revision)
+  cancellation_json, people_json, own_json, brought_in_as, price_cents, made_at, sessions_json, status_at_json, times_set_at, history_json, settling_json, told_json, revision)
 VALUES (@id, @clientId, @serviceId, @personInChargeId, @status, @startAt, @endAt, @partySize, @answersJson,
-  @cancellationJson, @peopleJson, @ownJson, @broughtInAs, @madeAt, @sessionsJson, @statusAtJson, @timesSetAt, @historyJson, @settlingJson, @toldJson, @revision)
+  @cancellationJson, @peopleJson, @ownJson, @broughtInAs, @priceCents, @madeAt, @sessionsJson, @statusAtJson, @timesSetAt, @historyJson, @settlingJson, @toldJson, @revision)
 ON CONFLICT (id) DO UPDATE SET person_in_charge_id = excluded.person_in_charge_id, status = excluded.status,
   start_at = excluded.start_at, end_at = excluded.end_at, party_size = excluded.party_size,
   answers_json = excluded.answers_json, cancellation_json = excluded.cancellation_json,
-  people_json = excluded.people_json, own_json = excluded.own_json,
+  price_cents = excluded.price_cents, people_json = excluded.people_json, own_json = excluded.own_json,
   sessions_json = excluded.sessions_json, status_at_json = excluded.status_at_json, times_set_at = excluded.times_set_at, history_json = excluded.history_json, settling_json = excluded.settling_json, told_json = excluded.told_json, made_at = excluded.made_at, revision = excluded.revision;
 
 -- name: noteTold

@@ -11,12 +11,22 @@ import { done, refused, type Result } from '#core/model/problem.ts'
 import type { Task } from '#core/model/task.ts'
 import type { Settings } from '#core/planning/slice.ts'
 import type { NoteWishes } from '#core/model/noteWishes.ts'
-import { readTask } from '../../db/clientStore.ts'
-import type { CommandCall, Application } from '../application.ts'
+import type { Application, CommandCall, Decision } from '../application.ts'
 import { onClient, type Changed } from './onClient.ts'
+import { readBooking, readTask } from '../../db/clientStore.ts'
 import { onlyLiving } from '../../db/livingStore.ts'
 
 const noClient = 'There is no such client.'
+
+const notingOnBooking =
+  (application: Application) =>
+  (call: CommandCall, id: string, text: string): Result<{ id: string }> =>
+    application.command(call, (context): Result<Decision<{ id: string }>> => {
+      const booking = readBooking(application.store.statements, id)
+      if (!booking) return refused('not found', 'There is no such booking.')
+      const about = { clientId: booking.clientId, subject: { kind: 'booking', id } } as const
+      return done({ effects: writeNote(about, text, context), answer: { id } })
+    })
 
 /** What the team has to do, and what it writes down. */
 export function createTaskCommands(application: Application) {
@@ -68,9 +78,10 @@ export function createTaskCommands(application: Application) {
           clientId,
           onlyLiving,
           noClient,
-          () => done(writeNote(clientId, text, context)),
+          () => done(writeNote({ clientId, subject: null }, text, context)),
           () => ({ id: clientId }),
         ),
       ),
+    noteOnBooking: notingOnBooking(application),
   }
 }

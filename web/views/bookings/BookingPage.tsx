@@ -14,6 +14,7 @@ import { OrderedSends } from '../../parts/OrderedSends.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import { statusWords } from '../../parts/statusWords.ts'
 import table from '../../parts/timetable.module.css'
+import { WriteNote } from '../../parts/WriteNote.tsx'
 import { When } from '../../parts/When.tsx'
 import { BookingActs } from './BookingActs.tsx'
 import { ChangeFacts } from './ChangeFacts.tsx'
@@ -154,6 +155,18 @@ function Main({ view, considering }: { view: BookingView; considering: Consideri
   )
 }
 
+/** What the team has written down about it. */
+function Notes({ view: { booking, history } }: { view: BookingView }) {
+  const notes = history.filter(({ kind }) => kind === 'note written')
+  return (
+    <section aria-label="Notes">
+      <h2 className={table.group}>Notes</h2>
+      {notes.length > 0 && <History lines={notes} />}
+      <WriteNote on="noteOnBooking" id={booking.id} />
+    </section>
+  )
+}
+
 function Page({ view }: { view: BookingView }) {
   const { booking, clientName, service } = view
   const considering = useConsidering(view)
@@ -188,6 +201,7 @@ function Page({ view }: { view: BookingView }) {
             </BookingActs>
           )}
           {doing === null && !isChanging && <Payments view={view} />}
+          {doing === null && !isChanging && <Notes view={view} />}
         </aside>
       </div>
     </div>

@@ -2,6 +2,8 @@ import { MultiSelect, NumberInput, Select, Textarea } from '@mantine/core'
 import { useState } from 'react'
 import type { BookingView } from '#core/api/views.ts'
 import type { Booking, GivenAnswer } from '#core/model/booking.ts'
+import { moneyIn } from '#core/letters/language.ts'
+import { priceOf } from '#core/model/policy.ts'
 import { fullName } from '#core/model/client.ts'
 import { useAsk } from '../../app/queries.ts'
 import { ConsideredAct } from '../../parts/ConsideredAct.tsx'
@@ -63,16 +65,57 @@ function Who({ view, who, onChange }: WhoProps) {
   )
 }
 
+/** How many it is for and what it costs, as they are typed. */
+interface Much {
+  readonly partySize: number | string
+  /** In euros; empty: what its service costs. */
+  readonly price: number | string
+}
+
+interface HowMuchProps {
+  readonly view: BookingView
+  readonly much: Much
+  readonly onChange: (much: Much) => void
+}
+
+function HowMuch({ view: { booking, service }, much, onChange }: HowMuchProps) {
+  const usual = priceOf(service, { ...booking, partySize: Number(much.partySize), priceCents: null })
+  return (
+    <>
+      <NumberInput
+        label="For how many people"
+        min={1}
+        allowDecimal={false}
+        value={much.partySize}
+        onChange={(partySize) => onChange({ ...much, partySize })}
+      />
+      <NumberInput
+        label="Price agreed for this booking, in €"
+        description="Empty: what its service costs."
+        placeholder={usual === null ? 'none' : moneyIn('en', usual)}
+        min={0}
+        decimalScale={2}
+        value={much.price}
+        onChange={(price) => onChange({ ...much, price })}
+      />
+    </>
+  )
+}
+
 /** Other facts of a booking, with what they do before they count. */
 export function ChangeFacts({ view, onClose }: { view: BookingView; onClose: () => void }) {
   const { booking } = view
-  const [partySize, setPartySize] = useState<number | string>(booking.partySize)
+  const [{ partySize, price }, setMuch] = useState<Much>({
+    partySize: booking.partySize,
+    price: booking.priceCents === null ? '' : booking.priceCents / 100,
+  })
   const { personInChargeId, people } = booking
   const [who, setWho] = useState<Named>({ personInChargeId, people })
   const [answers, setAnswers] = useState(answersOf(view))
   const facts = {
     partySize: Number(partySize),
     personInChargeId: who.personInChargeId,
+    priceCents: price === '' ? null : Math.round(Number(price) * 100),
     people: { ...who.people, participantIds: [...who.people.participantIds] },
     answers: answers.filter(({ answer }) => answer.trim() !== ''),
   }
@@ -81,6 +124,7 @@ export function ChangeFacts({ view, onClose }: { view: BookingView; onClose: () 
   const present = {
     partySize: booking.partySize,
     personInChargeId,
+    priceCents: booking.priceCents,
     people: { ...named, participantIds: [...named.participantIds] },
     answers: given,
   }
@@ -90,13 +134,7 @@ export function ChangeFacts({ view, onClose }: { view: BookingView; onClose: () 
   return (
     <div className={table.form}>
       <h3>Change the facts</h3>
-      <NumberInput
-        label="For how many people"
-        min={1}
-        allowDecimal={false}
-        value={partySize}
-        onChange={setPartySize}
-      />
+      <HowMuch view={view} much={{ partySize, price }} onChange={setMuch} />
       <Who view={view} who={who} onChange={setWho} />
       {answers.map(({ question, answer }, index) => (
         <Textarea

@@ -14,12 +14,13 @@ import { OrderedSends } from '../../parts/OrderedSends.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import { statusWords } from '../../parts/statusWords.ts'
 import table from '../../parts/timetable.module.css'
+import { WriteNote } from '../../parts/WriteNote.tsx'
 import { When } from '../../parts/When.tsx'
 import booking from '../bookings/BookingPage.module.css'
 import { Differences } from '../sequences/Differences.tsx'
 import { ClientForm } from './ClientForm.tsx'
 import { ClientSequences, HoldBack } from './ClientSequences.tsx'
-import { SetTask, Tasks, WriteNote } from './Notes.tsx'
+import { SetTask, Tasks } from './Notes.tsx'
 
 function ContactFacts({ client, contact }: { client: Client; contact: Contact }) {
   const { overview } = useBusiness()
@@ -207,7 +208,7 @@ export default function ClientPage() {
               <Facts client={view.client} />
               <HoldBack view={view} />
               <h2 className={table.group}>Note or task</h2>
-              <WriteNote clientId={view.client.id} />
+              <WriteNote on="writeNote" id={view.client.id} />
               <SetTask clientId={view.client.id} />
               <h2 className={table.group}>What differs for this client</h2>
               <Differences scope={{ of: 'client', clientId: view.client.id }} variations={view.variations} />

@@ -1,4 +1,4 @@
-import { Button, Checkbox, Textarea } from '@mantine/core'
+import { Button, Checkbox } from '@mantine/core'
 import { useState } from 'react'
 import type { TaskLine } from '#core/api/taskEndpoints.ts'
 import { epochDayOf, isoDateOf } from '#core/time/calendar.ts'
@@ -10,34 +10,6 @@ import { Problem } from '../../parts/Problem.tsx'
 import { SheetForm } from '../../parts/SheetForm.tsx'
 import { TaskFields, taskOf, type TaskDraft } from '../../parts/TaskFields.tsx'
 import table from '../../parts/timetable.module.css'
-
-/** Writes down what is known of a client, with time and author. */
-export function WriteNote({ clientId }: { clientId: string }) {
-  const [text, setText] = useState('')
-  const write = useTell('writeNote', () => setText(''))
-  return (
-    <SheetForm
-      onSubmit={() => {
-        write.mutate({ parameters: { id: clientId }, body: { text } })
-      }}
-    >
-      <Textarea
-        label="Note"
-        autosize
-        minRows={1}
-        maxLength={4000}
-        value={text}
-        onChange={(event) => setText(event.currentTarget.value)}
-      />
-      <Problem of={write.error} />
-      <div className={table.acts}>
-        <Button type="submit" variant="default" disabled={text.trim() === ''} loading={write.isPending}>
-          Write it down
-        </Button>
-      </div>
-    </SheetForm>
-  )
-}
 
 /** Sets a task about a client, such as a call next week. */
 export function SetTask({ clientId }: { clientId: string }) {

@@ -71,6 +71,7 @@ function factsFor(row: AudienceRow, { pattern, services, people }: TrialShare, z
             partySize: partySize ?? 1,
             sessions: [],
             answers: [],
+            priceCents: null,
             people: nobodyNamed,
             cancellation: null,
             broughtInAs: null,
