@@ -23,7 +23,8 @@ import {
   moveBooking,
   settleNow,
 } from './bookingCommands.ts'
-import { removeOwnStatus, settingsChanged, type OwnStatusInput } from './settingsCommands.ts'
+import { settingsChanged } from './settingsCommands.ts'
+import { removeOwnStatus, type OwnStatusInput } from './statusSettings.ts'
 
 /* Statuses of the business's own: each a finer word for one that every booking knows. */
 

@@ -9,13 +9,12 @@ import { realZones } from '../../time/realZones.ts'
 import { settingsWithEffects } from '../effects.ts'
 import {
   businessInput,
-  personInput,
-  type PersonInput,
   removeService,
   serviceInput,
   settingsChanged,
   type ServiceInput,
 } from './settingsCommands.ts'
+import { personInput, type PersonInput } from './peopleSettings.ts'
 
 const settings = exampleSettings(realZones)
 let ids = 0

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals'
 import type { ManyBookingsAct } from '#core/engine/commands/manyBookings.ts'
-import type { OwnStatusInput } from '#core/engine/commands/settingsCommands.ts'
+import type { OwnStatusInput } from '#core/engine/commands/statusSettings.ts'
 import { exampleService } from '#core/rehearsal/exampleBusiness.ts'
 import { isoDateOf, hourMs } from '#core/time/calendar.ts'
 import { readBooking } from '../../db/clientStore.ts'

@@ -1,9 +1,6 @@
 import { appendEvent } from '#core/engine/context.ts'
-import {
-  removeOwnStatus,
-  removeService,
-  type SettingsChange,
-} from '#core/engine/commands/settingsCommands.ts'
+import { removeService, type SettingsChange } from '#core/engine/commands/settingsCommands.ts'
+import { removeOwnStatus } from '#core/engine/commands/statusSettings.ts'
 import { done, type Result } from '#core/model/problem.ts'
 import type { Application, CommandCall } from '../application.ts'
 import { heldByItself, intoEffect, type InEffect } from '../rollouts/intoEffect.ts'

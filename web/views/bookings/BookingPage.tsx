@@ -161,7 +161,17 @@ function Notes({ view: { booking, history } }: { view: BookingView }) {
   return (
     <section aria-label="Notes">
       <h2 className={table.group}>Notes</h2>
-      {notes.length > 0 && <History lines={notes} />}
+      <ul className={table.list}>
+        {notes.map(({ id, at, sentence, personName }) => (
+          <li key={id} className={styles.note}>
+            {sentence}
+            <br />
+            <small className={table.quiet}>
+              <When at={at} /> · {personName ?? 'by itself'}
+            </small>
+          </li>
+        ))}
+      </ul>
       <WriteNote on="noteOnBooking" id={booking.id} />
     </section>
   )

@@ -2,7 +2,7 @@ import { MultiSelect, NumberInput, Select, Switch, TextInput } from '@mantine/co
 import { useForm, type UseFormReturnType } from '@mantine/form'
 import { Link, useParams } from 'react-router'
 import type { SettingsView } from '#core/api/views.ts'
-import { ownStatusInput, type OwnStatusInput } from '#core/engine/commands/settingsCommands.ts'
+import { ownStatusInput, type OwnStatusInput } from '#core/engine/commands/statusSettings.ts'
 import { bookingStatus } from '#core/model/booking.ts'
 import { useAsk } from '../../app/queries.ts'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'

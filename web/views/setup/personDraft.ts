@@ -1,4 +1,4 @@
-import { personInput, type PersonInput } from '#core/engine/commands/settingsCommands.ts'
+import { personInput, type PersonInput } from '#core/engine/commands/peopleSettings.ts'
 import { hoursDraft, hoursOf, type HoursDraft } from './businessDraft.ts'
 import { sayFault, weekFaults } from './typed.ts'
 
