@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { lookStates } from '../booking/broughtIn.ts'
+import { longestMs, lookStates } from '../booking/broughtIn.ts'
 import { serviceId } from '../model/business.ts'
 import { emailAddress, instant, requiredLine } from '../model/values.ts'
 import { command, tell } from './described.ts'
@@ -15,6 +15,10 @@ export const bringInEntry = z
     email: emailAddress.nullable(),
   })
   .strict()
+const possible = bringInEntry.refine(
+  ({ startAt, endAt }) => endAt > startAt && endAt - startAt <= longestMs,
+  'A booking ends after its start, and takes at most 14 days.',
+)
 export type BringInEntry = z.infer<typeof bringInEntry>
 
 const calendarLook = bringInEntry.extend({
@@ -48,7 +52,7 @@ export const calendarEndpoints = {
     path: '/api/calendar/entries',
     summary: 'Some entries of a calendar become bookings; nothing starts because of them',
     body: z
-      .object({ ...command, entries: z.array(bringInEntry).min(1, 'Choose entries first.').max(50) })
+      .object({ ...command, entries: z.array(possible).min(1, 'Choose entries first.').max(50) })
       .strict(),
     answer: z.object({
       done: z.number().int(),

@@ -1,6 +1,6 @@
 import { folded } from '../model/folded.ts'
 import type { Settings } from '../planning/slice.ts'
-import { minuteMs } from '../time/calendar.ts'
+import { dayMs, minuteMs } from '../time/calendar.ts'
 
 /** An entry of a calendar file as it was read. */
 export interface CalendarEntry {
@@ -18,6 +18,9 @@ export interface CalendarEntry {
   /** Why it cannot be a booking; null: it can. */
   readonly fault: string | null
 }
+
+/** No booking takes longer. */
+export const longestMs = 14 * dayMs
 
 /** What is booked already, as far as a look at a calendar goes. */
 export interface Standing {
@@ -66,12 +69,18 @@ function serviceNamed({ services }: Settings, title: string): string | null {
   return named[0]?.id ?? null
 }
 
+/** “Siltanen, Oona” as one says it. */
+function asSpoken(name: string): string {
+  const [last = '', first, ...others] = name.split(',').map((part) => part.trim())
+  return first !== undefined && others.length === 0 ? `${first} ${last}`.trim() : name.trim()
+}
+
 /** The first who is not of the house; the title where nobody is asked to come. */
 function whoComes({ title, attendees }: CalendarEntry, { business, people }: Settings) {
   const own = [business.senderAddress, ...people.map(({ email }) => email)].map((one) => one.toLowerCase())
   const guest = attendees.find(({ email }) => !own.includes(email.toLowerCase()))
   return guest
-    ? { name: guest.name.trim() || guest.email.slice(0, guest.email.indexOf('@')), email: guest.email }
+    ? { name: asSpoken(guest.name) || guest.email.slice(0, guest.email.indexOf('@')), email: guest.email }
     : { name: title.trim() || 'Somebody', email: null }
 }
 
@@ -110,6 +119,9 @@ function verdictOn(
   if (entry.isCancelled) return { state: 'cancelled', why: 'It is cancelled in the calendar.' }
   if (looked.endAt <= looked.startAt) {
     return { state: 'unreadable', why: `Line ${entry.line}: it ends before it begins.` }
+  }
+  if (looked.endAt - looked.startAt > longestMs) {
+    return { state: 'unreadable', why: `Line ${entry.line}: a booking takes at most 14 days.` }
   }
   if (seen.has(entry.key)) return { state: 'known', why: 'It stands in the file twice.' }
   if (standing.some(({ broughtInAs }) => broughtInAs === entry.key)) {

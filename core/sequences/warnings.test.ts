@@ -94,6 +94,23 @@ describe('what would surprise about a sequence', () => {
     ['no steps', [['empty', null]], [], undefined, read],
     ['a letter nobody has read', [['unread letter', 'st_1']], [mail('1')], undefined, facts],
     ['a letter with problems', [['letter problems', 'st_1']], [mail('1')], undefined, read],
+    [
+      'statuses that no booking can get',
+      [
+        ['no status', null],
+        ['no status', 'st_1'],
+      ],
+      [step('1', { kind: 'status', status: 'papers in' })],
+      { on: 'booking status entered', name: 'weather watch' },
+      { ...read, ownStatuses: [{ name: 'papers in', isActive: false }] },
+    ],
+    [
+      'none: statuses that there are',
+      [],
+      [step('1', { kind: 'status', status: 'papers in' })],
+      { on: 'booking status entered', name: 'weather watch' },
+      { ...read, ownStatuses: ['papers in', 'weather watch'].map((name) => ({ name, isActive: true })) },
+    ],
     ['a letter that is gone', [['no letter', 'st_1']], [mail('1', { letterId: 'lt_gone' })], undefined, read],
     [
       'a condition against what it starts for',

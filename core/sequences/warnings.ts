@@ -2,9 +2,10 @@ import { neverHolds } from '../conditions/never.ts'
 import { conditionWords, type ConditionNames } from '../conditions/words.ts'
 import type { Condition } from '../model/condition.ts'
 import type { Letter } from '../model/letter.ts'
+import type { OwnStatus } from '../model/ownStatus.ts'
 import type { Sequence, SequenceVersion, StartRule } from '../model/sequence.ts'
 import { startTraits } from '../model/startEvent.ts'
-import { isBranch, isMessage, type PlainStep, type Step } from '../model/step.ts'
+import { isBranch, isMessage, isStatusByHand, type PlainStep, type Step } from '../model/step.ts'
 import { loopThrough, ruledSequences } from './loops.ts'
 import { stepFault } from './span.ts'
 import { branchesOf, letterIdsOf, plainSteps } from './steps.ts'
@@ -20,6 +21,7 @@ export interface Surprise {
 export interface WarningFacts extends ConditionNames {
   readonly letters: readonly Letter[]
   readonly sequences: readonly Sequence[]
+  readonly ownStatuses: readonly Pick<OwnStatus, 'name' | 'isActive'>[]
   readonly sequenceVersions: readonly SequenceVersion[]
   /** How many problems a letter has. */
   readonly problemsOf: (letterId: string) => number
@@ -84,6 +86,20 @@ function otherSequence(step: PlainStep, { sequences }: WarningFacts): readonly S
   return [{ stepId: step.id, code: 'sequence not live', sentence }]
 }
 
+/** A status that is named and that no booking can get. */
+function statusSurprises({ start, steps }: Asked, { ownStatuses }: WarningFacts): readonly Surprise[] {
+  const say = (stepId: string | null, name: string): Surprise[] =>
+    ownStatuses.some((one) => one.isActive && one.name === name)
+      ? []
+      : [{ stepId, code: 'no status', sentence: `There is no status “${name}”: see Set-up.` }]
+  return [
+    ...(start.on === 'booking status entered' && start.name !== null ? say(null, start.name) : []),
+    ...plainSteps(steps).flatMap((step) =>
+      step.kind === 'status' && !isStatusByHand(step.status) ? say(step.id, step.status) : [],
+    ),
+  ]
+}
+
 function loopSurprise(asked: Asked, facts: WarningFacts): readonly Surprise[] {
   const { id, name, start, steps } = asked
   const loop = loopThrough({ id, name, version: { start, steps: [...steps] } }, ruledSequences(facts))
@@ -122,6 +138,7 @@ export function surprisesOf(asked: Asked, facts: WarningFacts): readonly Surpris
           ? [{ stepId: id, code: 'empty fork', sentence: 'Neither way of this fork has a step.' }]
           : [],
       ),
+    ...statusSurprises(asked, facts),
     ...loopSurprise(asked, facts),
   ]
 }

@@ -85,7 +85,7 @@ describe('a calendar of another program', () => {
         startAt: Date.UTC(2026, 5, 1, 8),
         endAt: Date.UTC(2026, 5, 1, 10),
         serviceId: exampleService.id,
-        name: 'Siltanen, Oona',
+        name: 'Oona Siltanen',
         email: 'oona@mail.example',
         state: 'new',
         why: '',
@@ -103,7 +103,7 @@ describe('a calendar of another program', () => {
     const { body } = await look(file)
     expect(await bringIn(body.entries)).toEqual({ done: 3, refused: [] })
     expect(rows().map(({ clientName, startAt }) => [clientName, startAt])).toEqual([
-      ['Siltanen, Oona', Date.UTC(2026, 5, 1, 8)],
+      ['Oona Siltanen', Date.UTC(2026, 5, 1, 8)],
       ['Bo Lindt', Date.UTC(2026, 5, 2, 8)],
       // Without a zone it is on the clock of the business.
       ['Bo Lindt', Date.UTC(2026, 5, 3, 8)],
@@ -133,11 +133,12 @@ describe('a calendar of another program', () => {
         event('UID:g', 'DTSTART:20260607T110000Z', 'STATUS:CANCELLED', 'SUMMARY:Off'),
         event('UID:h', 'SUMMARY:Some day'),
         event('UID:a', 'DTSTART:20260608T110000Z', 'DURATION:PT1H', 'SUMMARY:Twice'),
-        event('UID:i', 'DTSTART:20260601T080000Z', 'SUMMARY:Siltanen\\, Oona'),
+        event('UID:i', 'DTSTART:20260601T080000Z', 'SUMMARY:Oona Siltanen'),
+        event('UID:j', 'DTSTART:20260610T110000Z', 'DTEND:20260710T110000Z', 'SUMMARY:A month'),
       ),
     )
     expect(body.entries.map(({ state, why }) => `${state}: ${why}`)).toEqual([
-      'overlaps: At that time: Siltanen, Oona, Kite lesson.',
+      'overlaps: At that time: Oona Siltanen, Kite lesson.',
       'over: It has begun already: only what is ahead is brought in.',
       'unreadable: Line 16: an all-day entry has no time at which a booking could begin.',
       'unreadable: Line 21: it ends before it begins.',
@@ -147,6 +148,7 @@ describe('a calendar of another program', () => {
       'unreadable: Line 43: it says no start.',
       'known: It stands in the file twice.',
       'known: The same is booked here already.',
+      'unreadable: Line 58: a booking takes at most 14 days.',
     ])
     // What overlaps is refused where there is no room, and says so.
     expect(await bringIn(body.entries.slice(0, 1))).toMatchObject({

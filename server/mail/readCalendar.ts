@@ -2,10 +2,9 @@ import ICAL from 'ical.js'
 import type { CalendarEntry } from '#core/booking/broughtIn.ts'
 import { calendarLines, type CalendarFault } from '#core/booking/calendarLines.ts'
 import { emailAddress } from '#core/model/values.ts'
-import { dayMs } from '#core/time/calendar.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { instantOf, type Zone } from '#core/time/zones.ts'
-import { epochDayOf } from '#core/time/calendar.ts'
+import { dayMs, epochDayOf } from '#core/time/calendar.ts'
 
 /** So many entries, those of repeated ones counted each, are read from one file. */
 export const mostEntries = 5000
@@ -170,10 +169,11 @@ export function readCalendar(text: string, reading: Reading): ReadCalendar {
     const zones = all.filter(([name]) => name === 'vtimezone')
     return all.filter(([name]) => name === 'vevent').map((part) => ({ part, zones }))
   })
-  const entries = withoutChanged(
-    parts.flatMap(({ part, zones }, index) =>
-      entriesOfPart(part, zones, lines.eventLines[index] ?? 1, reading),
-    ),
-  )
+  const found: CalendarEntry[] = []
+  for (const [index, { part, zones }] of parts.entries()) {
+    if (found.length > 2 * mostEntries) break
+    found.push(...entriesOfPart(part, zones, lines.eventLines[index] ?? 1, reading))
+  }
+  const entries = withoutChanged(found)
   return { ok: true, entries: entries.slice(0, mostEntries), isCut: entries.length > mostEntries }
 }

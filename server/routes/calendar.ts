@@ -3,8 +3,7 @@ import { setImmediate as breathe } from 'node:timers/promises'
 import express, { type Router } from 'express'
 import { z } from 'zod'
 import { endpoints } from '#core/api/endpoints.ts'
-import { lookAt } from '#core/booking/broughtIn.ts'
-import { dayMs } from '#core/time/calendar.ts'
+import { longestMs, lookAt } from '#core/booking/broughtIn.ts'
 import { instant } from '#core/model/values.ts'
 import { callOf } from '../engine/application.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
@@ -20,9 +19,6 @@ const standing = z.object({
   endAt: instant,
   partySize: z.number().int(),
 })
-
-/** No booking takes longer. */
-const longestMs = 14 * dayMs
 
 /** Calendars of other programs: looked at, then brought in. */
 export function calendarRoutes(router: Router, { application, commands }: RunningApplication) {

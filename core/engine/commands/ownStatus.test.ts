@@ -231,6 +231,17 @@ describe('a date that passes', () => {
     expect(of.facts().bookings.map((one) => one.own.status)).toEqual([null, 'weather watch'])
   })
 
+  test('of two that come late at once the one that was meant last stays', () => {
+    const noHurry = own('a day before', { comes: { hours: 24, side: 'before', of: 'start' } })
+    const of = world([noHurry, weatherWatch], comes)
+    of.advance(at(realZones, 'Europe/Berlin', '2026-05-22 12:00'))
+    book(of, '2026-05-22T20:00', '2026-05-22T22:00')
+    after(of, 1)
+    const late = of.facts().bookings.at(-1)
+    expect(Object.keys(late?.own.at ?? {})).toEqual(['weather watch', 'a day before'])
+    expect(late?.own.status).toBe('a day before')
+  })
+
   test('that had passed when the status was set up does not count', () => {
     const lateSince = at(realZones, 'Europe/Berlin', '2026-05-19 12:00')
     const of = world([own('weather watch', { ...weatherWatch, comesSince: lateSince })], comes)

@@ -19,6 +19,8 @@ export function mayFollow({ meaning, after, isActive, serviceIds }: OwnStatus, b
 
 interface Coming {
   readonly at: number
+  /** The moment it was to come at: of several that come late at once, the last one meant stays. */
+  readonly moment: number
   readonly name: string
 }
 
@@ -39,14 +41,16 @@ function comingOf(status: OwnStatus, booking: Booking): Coming | null {
   const standsSince = Math.max(booking.statusAt[booking.status] ?? booking.madeAt, booking.timesSetAt)
   const hadAt = booking.own.at[name] ?? -Infinity
   if (moment <= comesSince || hadAt >= Math.max(standsSince, moment)) return null
-  if (moment >= standsSince) return { at: moment, name }
-  return booking.endAt > standsSince && hadAt < standsSince ? { at: standsSince, name } : null
+  if (moment >= standsSince) return { at: moment, moment, name }
+  return booking.endAt > standsSince && hadAt < standsSince ? { at: standsSince, moment, name } : null
 }
 
 /** The next status that a booking gets by itself; null: none. */
 export function nextComing({ ownStatuses }: Settings, booking: Booking): Coming | null {
   const all = ownStatuses.flatMap((one) => comingOf(one, booking) ?? [])
-  const [first] = all.sort((one, other) => one.at - other.at || (one.name < other.name ? -1 : 1))
+  const [first] = all.sort(
+    (one, other) => one.at - other.at || one.moment - other.moment || (one.name < other.name ? -1 : 1),
+  )
   return first ?? null
 }
 
