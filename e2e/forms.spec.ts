@@ -74,7 +74,7 @@ test('somebody else was faster: the form says so', async ({ page, context }) => 
   await expect(page.getByRole('alert').filter({ hasText: 'changed this booking meanwhile' })).toBeVisible()
   // What it is now stands in its place, and what cancelling would do to that.
   await expect(page.getByText(/06:10/).first()).toBeVisible()
-  await expect(page.getByRole('heading', { level: 1 })).toContainText('confirmed')
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('papers in')
 })
 
 test('addresses that lead nowhere say so', async ({ page }) => {

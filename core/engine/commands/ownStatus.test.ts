@@ -210,6 +210,9 @@ describe('a date that passes', () => {
     expect(bookingOf(of).own.status).toBeNull()
     of.advance(watchAt)
     expect(bookingOf(of).own).toMatchObject({ status: 'weather watch', at: { 'weather watch': watchAt } })
+    // Nobody has done it who could take it back: what starts on it starts at once, and nothing waits.
+    expect(bookingOf(of).own.settling).toBeNull()
+    expect(runsOf(of)).toEqual(['running'])
     given(of, 'papers in')
     of.advance(watchAt + 10 * hourMs)
     expect(bookingOf(of).own.status).toBe('papers in')
@@ -229,6 +232,7 @@ describe('a date that passes', () => {
     book(of, '2026-05-20T08:00', '2026-05-20T10:00')
     after(of, 1)
     expect(of.facts().bookings.map((one) => one.own.status)).toEqual([null, 'weather watch'])
+    expect(of.outbox()).toHaveLength(1)
   })
 
   test('of two that come late at once the one that was meant last stays', () => {

@@ -98,6 +98,8 @@ export function ownStatusChange(
   booking: Booking,
   name: string | null,
   context: EngineContext,
+  /** A date has passed: that is no quick change that could be taken back, so nothing settles. */
+  isByItself = false,
 ): Result<BookingChange> {
   const { settings } = slice
   const { now } = context
@@ -125,7 +127,7 @@ export function ownStatusChange(
     own: {
       status: own.name,
       at: { ...standing.own.at, [own.name]: now },
-      settling: settlingOf(standing, settings, now),
+      settling: isByItself ? null : settlingOf(standing, settings, now),
     },
     history: withReached(standing.history, own.name),
   }
@@ -137,6 +139,16 @@ export function ownStatusChange(
   })
 }
 
+/** What starts on a booking's own status does so now. */
+const entering = ({ id, clientId, own }: Booking, name: string, { now }: EngineContext): Starting => ({
+  on: 'booking status entered',
+  name,
+  at: now,
+  actedAt: own.at[name] ?? now,
+  clientId,
+  subject: { kind: 'booking', id },
+})
+
 /** The end of a settle time of an own status: what starts on it begins now, where it is still so. */
 export function endOwnSettling(slice: Slice, bookingId: string, context: EngineContext): readonly Effect[] {
   const cleared: Effect = { kind: 'clear due moment', moment: { kind: 'own status settles', key: bookingId } }
@@ -146,16 +158,7 @@ export function endOwnSettling(slice: Slice, bookingId: string, context: EngineC
   const { status: name, at } = booking.own
   const isNew = name !== null && name !== settling.from.status
   const own = { status: name, at: isNew ? { ...at, [name]: context.now } : at, settling: null }
-  const start: Starting | null = isNew
-    ? {
-        on: 'booking status entered',
-        name,
-        at: context.now,
-        actedAt: at[name] ?? context.now,
-        clientId: booking.clientId,
-        subject: { kind: 'booking', id: bookingId },
-      }
-    : null
+  const start = isNew ? entering(booking, name, context) : null
   return conclude(slice, [{ kind: 'put booking', booking: { ...booking, own } }, cleared], context, {
     settled: start ? [start] : [],
   })
@@ -168,7 +171,9 @@ export function ownStatusComes(slice: Slice, bookingId: string, context: EngineC
   const next = booking && nextComing(slice.settings, booking)
   if (!booking || !next) return [cleared]
   if (next.at > context.now) return [cleared, ...comingMoment(slice.settings, booking)]
-  const changed = ownStatusChange(slice, booking, next.name, context)
+  const changed = ownStatusChange(slice, booking, next.name, context, true)
   if (!changed.ok) return [cleared]
-  return conclude(slice, [cleared, ...changed.value.effects], context, changed.value.manner)
+  const { effects, manner } = changed.value
+  const start = { ...entering(booking, next.name, context), actedAt: context.now }
+  return conclude(slice, [cleared, ...effects], context, { ...manner, settled: [start] })
 }
