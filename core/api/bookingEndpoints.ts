@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { makeBookingInput, moveBookingInput } from '../engine/commands/bookingCommands.ts'
 import { changeBookingInput } from '../engine/commands/bookingFacts.ts'
-import { manyBookingsAct, seenBooking } from '../engine/commands/manyBookings.ts'
+import { manyBookingsAct, seenBooking, statusToGive } from '../engine/commands/manyBookings.ts'
 import { invoiceInput, paymentInput } from '../engine/commands/paymentCommands.ts'
 import { booking } from '../model/booking.ts'
 import { serviceId } from '../model/business.ts'
@@ -92,7 +92,7 @@ export const bookingEndpoints = {
   giveOwnStatus: tell({
     path: '/api/bookings/:id/status',
     summary: "Give a booking a status of the business's own; null: only what the present one means",
-    body: z.object({ ...commandOn, status: z.string().min(1).max(40).nullable() }).strict(),
+    body: z.object({ ...commandOn, status: statusToGive }).strict(),
     answer: changed,
   }),
   askAboutBooking: tell({
@@ -107,7 +107,7 @@ export const bookingEndpoints = {
         .object({
           act: z.literal('status'),
           revision: commandOn.revision,
-          status: z.string().min(1).max(40).nullable(),
+          status: statusToGive,
         })
         .strict(),
     ]),

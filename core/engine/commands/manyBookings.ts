@@ -14,14 +14,16 @@ import { oneByOne, type ManyDone } from './oneByOne.ts'
 export const seenBooking = z.object({ id: bookingId, revision: z.number().int().min(1) }).strict()
 export type SeenBooking = z.infer<typeof seenBooking>
 
+/** A status of the business's own by name; null: only what the present one means. */
+export const statusToGive = z.string().min(1).max(40).nullable()
+
 /** What can be done with many bookings at once. */
 export const manyBookingsAct = z.discriminatedUnion('act', [
   z.object({ act: z.enum(['confirm', 'cancel', 'miss', 'complete']) }).strict(),
   z
     .object({
       act: z.literal('status'),
-      /** One of the business's own by name; null: only what the present one means. */
-      status: z.string().min(1).max(40).nullable(),
+      status: statusToGive,
     })
     .strict(),
   z

@@ -1,16 +1,14 @@
 import { Button, Select, Switch, TextInput } from '@mantine/core'
 import { useForm, type UseFormReturnType } from '@mantine/form'
-import { Link, useParams } from 'react-router'
 import type { SettingsView } from '#core/api/views.ts'
 import { personInput } from '#core/engine/commands/peopleSettings.ts'
 import { useBusiness } from '../../app/business.ts'
-import { useAsk } from '../../app/queries.ts'
-import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
 import type { HoursDraft } from './businessDraft.ts'
 import { ClosedDates } from './ClosedDates.tsx'
 import { HolidaysField, HoursFields } from './HoursFields.tsx'
 import { draftOfPerson, readPersonDraft, type PersonDraft } from './personDraft.ts'
+import { EditPage } from './EditPage.tsx'
 import { SettingsForm, type Read } from './SettingsForm.tsx'
 import styles from './setup.module.css'
 
@@ -116,28 +114,9 @@ function Editor({ person }: { person: Person | null }) {
 
 /** Somebody of the team, to be changed; `new`: somebody new. */
 export default function PersonPage() {
-  const { id = '' } = useParams()
-  const settings = useAsk('settings')
-  if (settings.error) return <ErrorState problem={settings.error} onAgain={() => void settings.refetch()} />
-  if (!settings.data) return <Waiting />
-  const person = settings.data.people.find((one) => one.id === id) ?? null
-  if (!person && id !== 'new') {
-    return (
-      <EmptyState title="There is no such person.">
-        <p>
-          <Link to="/set-up">To Set-up</Link>
-        </p>
-      </EmptyState>
-    )
-  }
   return (
-    <div className={table.page}>
-      <div className={table.head}>
-        <h1>
-          <Link to="/set-up">Set-up</Link> · {person?.name ?? 'New person'}
-        </h1>
-      </div>
-      <Editor key={id} person={person} />
-    </div>
+    <EditPage what="person" itemsOf={({ people }) => people}>
+      {(person) => <Editor key={person?.id ?? 'new'} person={person} />}
+    </EditPage>
   )
 }

@@ -1,13 +1,10 @@
 import { useForm } from '@mantine/form'
-import { Link, useParams } from 'react-router'
 import type { SettingsView } from '#core/api/views.ts'
 import { serviceInput } from '#core/engine/commands/settingsCommands.ts'
-import { useAsk } from '../../app/queries.ts'
-import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
-import table from '../../parts/timetable.module.css'
 import { LetGo } from './LetGo.tsx'
 import { draftOfService, readServiceDraft, type ServiceDraft } from './serviceDraft.ts'
 import { ServiceFields } from './ServiceFields.tsx'
+import { EditPage } from './EditPage.tsx'
 import { SettingsForm, type Read } from './SettingsForm.tsx'
 
 type Service = SettingsView['services'][number]
@@ -43,28 +40,9 @@ function Editor({ service, settings }: { service: Service | null; settings: Sett
 
 /** A service, to be changed; `new`: a new one. */
 export default function ServicePage() {
-  const { id = '' } = useParams()
-  const settings = useAsk('settings')
-  if (settings.error) return <ErrorState problem={settings.error} onAgain={() => void settings.refetch()} />
-  if (!settings.data) return <Waiting />
-  const service = settings.data.services.find((one) => one.id === id) ?? null
-  if (!service && id !== 'new') {
-    return (
-      <EmptyState title="There is no such service.">
-        <p>
-          <Link to="/set-up">To Set-up</Link>
-        </p>
-      </EmptyState>
-    )
-  }
   return (
-    <div className={table.page}>
-      <div className={table.head}>
-        <h1>
-          <Link to="/set-up">Set-up</Link> · {service?.name ?? 'New service'}
-        </h1>
-      </div>
-      <Editor key={id} service={service} settings={settings.data} />
-    </div>
+    <EditPage what="service" itemsOf={({ services }) => services}>
+      {(service, settings) => <Editor key={service?.id ?? 'new'} service={service} settings={settings} />}
+    </EditPage>
   )
 }

@@ -9,6 +9,7 @@ import { Differences } from '../sequences/Differences.tsx'
 import { Calendars } from './Calendars.tsx'
 import { NoteWishes } from './NoteWishes.tsx'
 import { PublicPage } from './PublicPage.tsx'
+import { PutAway } from './PutAway.tsx'
 import { SettingsProgress } from './SettingsProgress.tsx'
 import { SigningIn } from './SigningIn.tsx'
 import { Statuses } from './Statuses.tsx'
@@ -34,21 +35,6 @@ function Facts({ service }: { service: Service }) {
       <Link to={`/set-up/service/${id}`} aria-label={`Edit ${service.name}`}>
         Edit
       </Link>
-    </p>
-  )
-}
-
-function Archived({ services }: { services: readonly Service[] }) {
-  if (services.length === 0) return null
-  return (
-    <p className={table.quiet}>
-      Archived:{' '}
-      {services.map(({ id, name }, index) => (
-        <span key={id}>
-          {index > 0 && ', '}
-          <Link to={`/set-up/service/${id}`}>{name}</Link>
-        </span>
-      ))}
     </p>
   )
 }
@@ -93,7 +79,7 @@ export default function Services() {
           </section>
         ))}
       </div>
-      <Archived services={services.filter(({ isActive }) => !isActive)} />
+      <PutAway label="Archived" kind="service" items={services} />
       <Team people={settings.data.people} />
       <Statuses ownStatuses={settings.data.ownStatuses} services={services} />
     </div>

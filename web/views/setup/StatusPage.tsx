@@ -1,13 +1,11 @@
 import { MultiSelect, NumberInput, Select, Switch, TextInput } from '@mantine/core'
 import { useForm, type UseFormReturnType } from '@mantine/form'
-import { Link, useParams } from 'react-router'
 import type { SettingsView } from '#core/api/views.ts'
 import { ownStatusInput, type OwnStatusInput } from '#core/engine/commands/statusSettings.ts'
 import { bookingStatus } from '#core/model/booking.ts'
-import { useAsk } from '../../app/queries.ts'
-import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
 import { LetGo } from './LetGo.tsx'
+import { EditPage } from './EditPage.tsx'
 import { SettingsForm, type Read } from './SettingsForm.tsx'
 import styles from './setup.module.css'
 import { sayFault } from './typed.ts'
@@ -147,28 +145,9 @@ function Editor({ own, settings }: { own: OwnStatus | null; settings: SettingsVi
 
 /** A status of the business's own, to be changed; `new`: a new one. */
 export default function StatusPage() {
-  const { id = '' } = useParams()
-  const settings = useAsk('settings')
-  if (settings.error) return <ErrorState problem={settings.error} onAgain={() => void settings.refetch()} />
-  if (!settings.data) return <Waiting />
-  const own = settings.data.ownStatuses.find((one) => one.id === id) ?? null
-  if (!own && id !== 'new') {
-    return (
-      <EmptyState title="There is no such status.">
-        <p>
-          <Link to="/set-up">To Set-up</Link>
-        </p>
-      </EmptyState>
-    )
-  }
   return (
-    <div className={table.page}>
-      <div className={table.head}>
-        <h1>
-          <Link to="/set-up">Set-up</Link> · {own?.name ?? 'New status'}
-        </h1>
-      </div>
-      <Editor key={id} own={own} settings={settings.data} />
-    </div>
+    <EditPage what="status" itemsOf={({ ownStatuses }) => ownStatuses}>
+      {(own, settings) => <Editor key={own?.id ?? 'new'} own={own} settings={settings} />}
+    </EditPage>
   )
 }

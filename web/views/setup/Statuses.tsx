@@ -4,6 +4,7 @@ import type { SettingsView } from '#core/api/views.ts'
 import { EmptyState } from '../../parts/States.tsx'
 import { statusWords } from '../../parts/statusWords.ts'
 import table from '../../parts/timetable.module.css'
+import { PutAway } from './PutAway.tsx'
 
 type OwnStatus = SettingsView['ownStatuses'][number]
 
@@ -38,7 +39,6 @@ function Line({ own, services }: { own: OwnStatus } & Pick<SettingsView, 'servic
 /** The statuses that the business has added to those all bookings know. */
 export function Statuses({ ownStatuses, services }: Pick<SettingsView, 'ownStatuses' | 'services'>) {
   const active = ownStatuses.filter(({ isActive }) => isActive)
-  const archived = ownStatuses.filter(({ isActive }) => !isActive)
   return (
     <>
       <div className={table.head} style={{ marginTop: '1.25rem' }}>
@@ -57,17 +57,7 @@ export function Statuses({ ownStatuses, services }: Pick<SettingsView, 'ownStatu
           <Line key={own.id} own={own} services={services} />
         ))}
       </div>
-      {archived.length > 0 && (
-        <p className={table.quiet}>
-          Archived:{' '}
-          {archived.map(({ id, name }, index) => (
-            <span key={id}>
-              {index > 0 && ', '}
-              <Link to={`/set-up/status/${id}`}>{name}</Link>
-            </span>
-          ))}
-        </p>
-      )}
+      <PutAway label="Archived" kind="status" items={ownStatuses} />
     </>
   )
 }

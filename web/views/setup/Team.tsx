@@ -4,6 +4,7 @@ import type { SettingsView } from '#core/api/views.ts'
 import { weekdayNames } from '#core/time/calendar.ts'
 import { hoursText } from '#core/time/hoursText.ts'
 import table from '../../parts/timetable.module.css'
+import { PutAway } from './PutAway.tsx'
 
 type Person = SettingsView['people'][number]
 
@@ -34,7 +35,6 @@ function Line({ person }: { person: Person }) {
 
 /** The people of the team: who can be in charge, and when they can be booked. */
 export function Team({ people }: Pick<SettingsView, 'people'>) {
-  const left = people.filter(({ isActive }) => !isActive)
   return (
     <>
       <div className={table.head} style={{ marginTop: '1.25rem' }}>
@@ -50,17 +50,7 @@ export function Team({ people }: Pick<SettingsView, 'people'>) {
             <Line key={person.id} person={person} />
           ))}
       </div>
-      {left.length > 0 && (
-        <p className={table.quiet}>
-          Have left:{' '}
-          {left.map(({ id, name }, index) => (
-            <span key={id}>
-              {index > 0 && ', '}
-              <Link to={`/set-up/person/${id}`}>{name}</Link>
-            </span>
-          ))}
-        </p>
-      )}
+      <PutAway label="Have left" kind="person" items={people} />
     </>
   )
 }
