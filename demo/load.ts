@@ -1,10 +1,13 @@
 import { randomUUID } from 'node:crypto'
 import { instantOfLocal, localAt } from '#core/time/localText.ts'
 import type { MoveBookingInput } from '#core/engine/commands/bookingCommands.ts'
-import { receiveEnquiry } from '#core/engine/commands/dealingCommands.ts'
+import { enterStage, receiveEnquiry, recordHappening } from '#core/engine/commands/dealingCommands.ts'
+import type { EngineContext } from '#core/engine/context.ts'
+import type { Effect } from '#core/engine/effects.ts'
 import type { Enquiry } from '#core/model/dealings.ts'
 import type { Result } from '#core/model/problem.ts'
 import type { Variation } from '#core/model/variation.ts'
+import type { Slice } from '#core/planning/slice.ts'
 import { minuteMs } from '#core/time/calendar.ts'
 import { realZones } from '#core/time/realZones.ts'
 import type { Zone } from '#core/time/zones.ts'
@@ -16,7 +19,7 @@ import type { Statements } from '#server/db/statements.ts'
 import { demoStartAt } from '#server/engine/loop/clock.ts'
 import { callOf } from '#server/engine/application.ts'
 import { openApplication, type RunningApplication } from '#server/engine/runningApplication.ts'
-import { bookings, type DemoBooking } from './bookings.ts'
+import { bookings, type DemoBooking, type DemoThen } from './bookings.ts'
 import { business, people, services } from './business.ts'
 import { clients } from './clients.ts'
 import { enquiries } from './dealings.ts'
@@ -54,56 +57,37 @@ interface Seen {
   readonly revision: number
 }
 
-/** How a booking ends, where that is not by taking place. */
-function endsOf(
-  { cancelledAt, isByClient, missedAt }: DemoBooking,
-  made: () => Seen,
-  { commands }: RunningApplication,
-): Act[] {
-  const cancel = () => {
-    const { id, revision } = made()
-    required(
-      isByClient
-        ? commands.cancelByClient(call('cancelByClient', 2), id, revision, '')
-        : commands.cancelBooking(call('cancelBooking', 2), id, revision),
-    )
-  }
-  const miss = () => {
-    const { id, revision } = made()
-    required(commands.missBooking(call('missBooking', 1), id, revision))
-  }
-  return [
-    ...(cancelledAt === undefined ? [] : [{ at: instantOfLocal(businessZone, cancelledAt), run: cancel }]),
-    ...(missedAt === undefined ? [] : [{ at: instantOfLocal(businessZone, missedAt), run: miss }]),
-  ]
-}
+type Doing = (commands: RunningApplication['commands'], id: string, revision: number) => Result<unknown>
 
-const seen = ({ id, revision }: Seen) => [id, revision] as const
+/** What is done with a booking, by which command. */
+const doings: Readonly<Record<Exclude<DemoThen[0], 'moved'>, Doing>> = {
+  confirmed: (commands, ...on) => commands.confirmBooking(call('confirmBooking', 0), ...on),
+  'papers in': (commands, ...on) => commands.giveOwnStatus(call('giveOwnStatus', 2), ...on, 'papers in'),
+  'cancelled by us': (commands, ...on) => commands.cancelBooking(call('cancelBooking', 2), ...on),
+  'cancelled by the client': (commands, ...on) =>
+    commands.cancelByClient(call('cancelByClient', 2), ...on, ''),
+  missed: (commands, ...on) => commands.missBooking(call('missBooking', 1), ...on),
+}
 
 const actAt = (local: string, run: () => void): Act => ({ at: instantOfLocal(businessZone, local), run })
 
-/** What is done with a booking before it takes place. */
+/** What became of a booking once it was made. */
 function changesOf(
-  { confirmedAt, moved, papersInAt }: DemoBooking,
+  { then }: DemoBooking,
   present: () => Seen,
   timesFrom: (start: string) => MoveBookingInput,
   { commands }: RunningApplication,
 ): Act[] {
-  const changes = [
-    confirmedAt !== undefined &&
-      actAt(confirmedAt, () =>
-        required(commands.confirmBooking(call('confirmBooking', 0), ...seen(present()))),
-      ),
-    moved &&
-      actAt(moved.at, () =>
-        required(commands.moveBooking(call('moveBooking', 1), ...seen(present()), timesFrom(moved.to))),
-      ),
-    papersInAt !== undefined &&
-      actAt(papersInAt, () =>
-        required(commands.giveOwnStatus(call('giveOwnStatus', 2), ...seen(present()), 'papers in')),
-      ),
-  ]
-  return changes.filter((one) => one !== undefined && one !== false)
+  return then.map((one) =>
+    actAt(one[1], () => {
+      const { id, revision } = present()
+      required(
+        one[0] === 'moved'
+          ? commands.moveBooking(call('moveBooking', 1), id, revision, timesFrom(one[2]))
+          : doings[one[0]](commands, id, revision),
+      )
+    }),
+  )
 }
 
 /** Everything that happens to one booking, each act at its own time. */
@@ -144,7 +128,6 @@ function actsOf(
   return [
     ...acts,
     ...changesOf(booking, present, timesFrom, running),
-    ...endsOf(booking, present, running),
     ...paymentsOf(booking, () => made.id, running),
   ].filter(({ at }) => at < demoStartAt)
 }
@@ -172,7 +155,7 @@ function addClients({ commands }: RunningApplication): ReadonlyMap<string, strin
 }
 
 /** What waits in some sequences is looked through day by day, and what is to be done is done; what is left waits when the demo begins. */
-const lookedThrough: readonly string[] = ['sq_missed']
+const lookedThrough: readonly string[] = ['sq_missed', 'sq_landed', 'sq_enquiry']
 
 function lookThrough({ application, commands }: RunningApplication) {
   const { statements } = application.store
@@ -204,33 +187,50 @@ async function playThePast(running: RunningApplication, say: (sentence: string) 
   await running.pump.advance(demoStartAt)
   lookThrough(running)
   required(running.commands.vary(call('vary', 0), differing))
+  required(running.commands.switchSequence(call('switchSequence', 0), 'sq_anniversary', false))
 }
 
-/** An enquiry that comes in, as it happened. */
+/** Enquiries that come in, are answered and go on, as it happened. */
 function enquiryActs({ application }: RunningApplication, clientIds: ReadonlyMap<string, string>): Act[] {
-  return enquiries.map(({ client, receivedAt, stage, wishedOn }, index) => {
-    const at = instantOfLocal(businessZone, receivedAt)
-    const run = () => {
+  return enquiries.flatMap(({ client, receivedAt, wishedOn, then }, index) => {
+    const sliceNow = () => {
       const slice = application.sliceOf(clientIds.get(client) ?? '', 'everything')
       if (!slice) throw new Error(`No client ${client}`)
-      const enquiry: Enquiry = {
-        id: `en_demo-${index + 1}`,
-        clientId: slice.facts.client.id,
-        serviceId: 'sv_private',
-        stage,
-        receivedAt: at,
-        stageAt: { [stage]: at },
-        wishedOn,
-        wishedSetAt: wishedOn === null ? null : at,
-        deadlineOn: null,
-        deadlineSetAt: null,
-        personInChargeId: people[index % people.length]?.id ?? null,
-        evening: null,
-        ticks: [],
-      }
-      application.apply(required(receiveEnquiry(slice, enquiry, application.context(null))))
+      return slice
     }
-    return { at, run }
+    const decided = (decide: (slice: Slice, context: EngineContext) => Result<readonly Effect[]>) =>
+      application.apply(required(decide(sliceNow(), application.context(null))))
+    const id = `en_demo-${index + 1}`
+    const at = instantOfLocal(businessZone, receivedAt)
+    const enquiry = (clientId: string): Enquiry => ({
+      id,
+      clientId,
+      serviceId: 'sv_private',
+      stage: 'new',
+      receivedAt: at,
+      stageAt: { new: at },
+      wishedOn,
+      wishedSetAt: wishedOn === null ? null : at,
+      deadlineOn: null,
+      deadlineSetAt: null,
+      personInChargeId: people[index % people.length]?.id ?? null,
+      evening: null,
+      ticks: [],
+    })
+    return [
+      actAt(receivedAt, () =>
+        decided((slice, context) => receiveEnquiry(slice, enquiry(slice.facts.client.id), context)),
+      ),
+      ...then.map(([what, on]) =>
+        actAt(on, () =>
+          decided((slice, context) =>
+            what === 'answered'
+              ? recordHappening(slice, 'answered', '', context)
+              : enterStage(slice, id, what, context),
+          ),
+        ),
+      ),
+    ]
   })
 }
 
@@ -267,7 +267,7 @@ export async function loadDemo(
   say: (sentence: string) => void,
 ) {
   if (isLoaded(folder)) return
-  say('Loading the demo: playing four months of bookings and messages, a few seconds …')
+  say('Loading the demo: playing four months of bookings and messages, about a minute …')
   const clockStartsAt = instantOfLocal(businessZone, pastBegins)
   const running = await openApplication({ folder, isDemo: true, smtpUrl: null, clockStartsAt, onFault })
   const { store, settings } = running.application

@@ -5,7 +5,7 @@ import { realZones } from '#core/time/realZones.ts'
 import { asInvoice } from '#server/db/clientStore.ts'
 import { callOf } from '#server/engine/application.ts'
 import type { RunningApplication } from '#server/engine/runningApplication.ts'
-import type { DemoBooking } from './bookings.ts'
+import type { DemoBooking, DemoThen } from './bookings.ts'
 import { business } from './business.ts'
 
 /** Who of the demo pays otherwise than in time: nothing, only the deposit, a part of that, or all of it early. */
@@ -23,6 +23,8 @@ const partCents = 5_000
 const depositAfterMs = 3 * dayMs + 2 * hourMs
 const balanceBeforeMs = 15 * dayMs + 9 * hourMs
 
+const atOf = ({ then }: DemoBooking, what: DemoThen[0]) => then.find((one) => one[0] === what)
+
 /** The moments at which a booking is paid for, and how: most do so on the page, in time. */
 export function paymentsOf(
   booking: DemoBooking,
@@ -30,8 +32,8 @@ export function paymentsOf(
   { application, commands }: RunningApplication,
 ) {
   const zone = realZones.zone(business.zone)
-  const madeAt = instantOfLocal(zone, booking.confirmedAt ?? booking.madeAt)
-  const startAt = instantOfLocal(zone, booking.moved?.to ?? booking.start)
+  const madeAt = instantOfLocal(zone, atOf(booking, 'confirmed')?.[1] ?? booking.madeAt)
+  const startAt = instantOfLocal(zone, atOf(booking, 'moved')?.[2] ?? booking.start)
   const how = otherwise[booking.client]
   const pay = (most: number) => () => {
     const { statements } = application.store

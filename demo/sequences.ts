@@ -178,7 +178,7 @@ const whenItChanges: readonly DemoSequence[] = [
 ]
 
 const afterwards: readonly DemoSequence[] = [
-  sequence('sq_landed', 'After the landing', 'live', 'present', {
+  sequence('sq_landed', 'After the landing', 'live', 'past', {
     start: { on: 'booking confirmed', serviceIds: flights },
     steps: [
       plain({
@@ -203,7 +203,7 @@ const afterwards: readonly DemoSequence[] = [
     ],
     stops: [],
   }),
-  sequence('sq_anniversary', 'A year later', 'paused', 'present', {
+  sequence('sq_anniversary', 'A year later', 'live', 'past', {
     start: { on: 'booking completed', serviceIds: flights, again: { kind: 'once per client' } },
     steps: [
       mail({
@@ -234,7 +234,7 @@ const afterwards: readonly DemoSequence[] = [
 const hasAnswered = { field: 'since the run started: answered', comparison: 'is', value: true } as const
 
 const charters: readonly DemoSequence[] = [
-  sequence('sq_enquiry', 'A private charter is asked for', 'live', 'present', {
+  sequence('sq_enquiry', 'A private charter is asked for', 'live', 'past', {
     start: { on: 'enquiry received' },
     steps: [
       mail({ id: 'st_enquiry-asked', letterId: 'lt_asked', purpose: 'confirmation', timing: atOnce }),
