@@ -148,7 +148,7 @@ const rows: readonly Row[] = [
   ['gallagher', 'sv_evening', '2026-04-25T10:48', '2026-05-08T19:30', 1, 'confirmed', ['missed', '2026-05-08T20:40']],
   ['rautenberg', 'sv_sunrise', '2026-04-25T12:35', '2026-07-13T05:05', 3, 'confirmed'],
   ['pemberton', 'sv_sunrise', '2026-04-25T16:05', '2026-04-30T06:00', 2, 'confirmed', ['cancelled by the client', '2026-04-27T15:05']],
-  ['oberhauser', 'sv_private', '2026-04-26T18:12', '2026-05-10T05:20', 2, 'confirmed'],
+  ['oberhauser', 'sv_private', '2026-04-26T18:12', '2026-05-06T05:20', 2, 'confirmed'],
   ['oberhauser', 'sv_groundschool', '2026-04-27T17:05', '2026-06-25T19:00', 4, 'confirmed'],
   ['dornbusch', 'sv_sunrise', '2026-04-27T17:35', '2026-06-28T05:05', 2, 'requested', ['confirmed', '2026-04-28T09:20']],
   ['ellerby', 'sv_sunrise', '2026-04-29T14:12', '2026-05-08T05:20', 3, 'confirmed'],

@@ -87,7 +87,7 @@ const views: readonly (readonly [string, string, (page: Page) => Promise<unknown
       await page.getByRole('link', { name: /A voucher is given/ }).click()
       await page.getByRole('button', { name: 'See what going live does' }).click()
       await page.getByRole('checkbox', { name: /who stand already/ }).check()
-      await page.getByText('For 2 clients').waitFor()
+      await page.getByText('For 3 clients').waitFor()
     },
   ],
   ['a month', '/ahead?view=month', (page) => page.getByText('to look at').first().waitFor()],

@@ -48,6 +48,7 @@ test('from a booking to a message in the client’s mailbox', async ({ page }) =
   const consequences = page.getByRole('region', { name: 'What it will do' })
   await expect(consequences.getByText('Nothing has happened yet.')).toBeVisible()
   await expect(consequences.getByText('Sun 17 May, 18:00')).toBeVisible()
+  await expect(consequences.getByText('Sunrise flight is not offered at this time')).toBeVisible()
   await page.getByRole('button', { name: 'Move it', exact: true }).click()
   await expect(
     page.getByRole('button', { name: /Sun 17 May, 18:00 The flight call .*planned/ }),

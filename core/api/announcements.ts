@@ -48,6 +48,10 @@ export type ConsequenceOfClient = z.infer<typeof consequenceOfClient>
 export const refusedLine = z.object({ id: z.string(), clientName: z.string(), sentence: z.string() })
 export type RefusedLine = z.infer<typeof refusedLine>
 
+/** What a person should know who gives a booking its time; it can be done all the same. */
+export const caution = z.object({ clientName: z.string(), sentence: z.string() })
+export type Caution = z.infer<typeof caution>
+
 /** What became of several things one act was asked of. */
 export const manyAnswer = z.object({ done: z.number().int(), refused: z.array(refusedLine) })
 
@@ -61,5 +65,6 @@ export const announcement = z.object({
   uncounted: z.number().int(),
   /** What of many things it would not be done with. */
   refused: z.array(refusedLine),
+  cautions: z.array(caution),
 })
 export type Announcement = z.infer<typeof announcement>

@@ -20,11 +20,13 @@ export interface FreeTime extends Start {
   readonly personId: string | null
 }
 
-interface Occupied extends Taken {
-  /** With the buffers of its service. */
+interface Stretch {
   readonly from: number
   readonly to: number
 }
+
+/** With the buffers of its service. */
+type Occupied = Taken & Stretch
 
 /** What is booked, in the order in which it begins, buffers included. */
 export interface Diary {
@@ -32,21 +34,19 @@ export interface Diary {
   readonly longest: number
 }
 
-/** The buffers of a service, in milliseconds. */
-function buffersOf(service: Service | undefined) {
+/** A stretch of time with the buffers of its service around it. */
+export function withBuffers(service: Service | undefined, { startAt, endAt }: Start): Stretch {
   const { bufferBeforeMinutes = 0, bufferAfterMinutes = 0 } = service?.offer ?? {}
-  return { before: bufferBeforeMinutes * minuteMs, after: bufferAfterMinutes * minuteMs }
+  return { from: startAt - bufferBeforeMinutes * minuteMs, to: endAt + bufferAfterMinutes * minuteMs }
 }
 
 /** What is booked, made ready to be asked for many times. */
 export function diaryOf(settings: Settings, taken: readonly Taken[]): Diary {
-  const buffers = new Map(settings.services.map((service) => [service.id, buffersOf(service)]))
-  const none = buffersOf(undefined)
+  const services = new Map(settings.services.map((service) => [service.id, service]))
   const occupied = taken
-    .map(({ serviceId, startAt, endAt, partySize, personInChargeId }): Occupied => {
-      const { before, after } = buffers.get(serviceId) ?? none
-      const from = startAt - before
-      const to = endAt + after
+    .map((one): Occupied => {
+      const { serviceId, startAt, endAt, partySize, personInChargeId } = one
+      const { from, to } = withBuffers(services.get(serviceId), one)
       return { serviceId, startAt, endAt, partySize, personInChargeId, from, to }
     })
     .sort((one, other) => one.from - other.from)
@@ -66,7 +66,7 @@ function firstFrom(occupied: readonly Occupied[], moment: number): number {
 }
 
 /** What of the diary lies in the way of a stretch of time; what only touches it does not. */
-function inTheWay({ occupied, longest }: Diary, from: number, to: number): Occupied[] {
+export function inTheWay({ occupied, longest }: Diary, { from, to }: Stretch): readonly Occupied[] {
   const found: Occupied[] = []
   for (let index = firstFrom(occupied, from - longest); index < occupied.length; index += 1) {
     const one = occupied[index]
@@ -93,7 +93,7 @@ function timesOfPeople(settings: Settings): ReadonlyMap<string, OpenTimes> {
 }
 
 /** Whether somebody is in the team and at work throughout a stretch of time. */
-function isAtWork(settings: Settings, personId: string, { startAt, endAt }: Start): boolean {
+export function isAtWork(settings: Settings, personId: string, { startAt, endAt }: Start): boolean {
   if (!settings.people.some(({ id, isActive }) => id === personId && isActive)) return false
   const times = timesOfPeople(settings).get(personId)
   return times === undefined || isOpenThrough(times, startAt, endAt)
@@ -126,8 +126,7 @@ export function freeAt(
   start: Start,
   preferredId: string | null = null,
 ): FreeTime | null {
-  const { before, after } = buffersOf(service)
-  const met = inTheWay(diary, start.startAt - before, start.endAt + after)
+  const met = inTheWay(diary, withBuffers(service, start))
   const isSame = (one: Taken) =>
     service.offer.isShared && one.serviceId === service.id && one.startAt === start.startAt
   const shared = met.filter(isSame)

@@ -11,6 +11,7 @@ import { readableClientFacts, readClientFacts, type Reading } from '../db/living
 import { asJson, fromJson } from '../db/columns.ts'
 import { createAnnouncements, type Announcements } from './considering/announcements.ts'
 import { applyEffects } from './applyEffects.ts'
+import { cautionsFor } from './considering/cautions.ts'
 import {
   asOther,
   BecameOther,
@@ -241,10 +242,11 @@ function carryOut<Answer>(
       { statements, settings: parts.settings, focus: focusOfEffects(all), now: at },
       concerned,
     )
+    const cautions = considered.onlyAsks ? cautionsFor(parts, decided.value.effects) : []
     tried(parts.store, () => {
       applyEffects(statements, all)
       const { announcements } = parts
-      holdToIt(looking, reserved, { considered, announcements, refusals, now: at }, answer)
+      holdToIt(looking, reserved, { considered, announcements, refusals, cautions, now: at }, answer)
     })
     if (announcementId !== null) parts.announcements.used(announcementId)
   }

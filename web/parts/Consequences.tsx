@@ -82,9 +82,28 @@ function Beyond({ of: { more, uncounted } }: { of: Considered['beyond'] }) {
   )
 }
 
+/** What is unlike what clients can choose; named by client where it is about several. */
+function Cautions({ of }: { of: Considered['cautions'] }) {
+  const names = new Set(of.map(({ clientName }) => clientName))
+  if (of.length === 0) return null
+  return (
+    <ul className={styles.cautions} aria-label="To be known">
+      {of.map(({ clientName, sentence }) => (
+        <li key={clientName + sentence}>
+          <span className={styles.kind}>▲ to be known</span>
+          <span>
+            {names.size > 1 && <b>{clientName}: </b>}
+            {sentence}
+          </span>
+        </li>
+      ))}
+    </ul>
+  )
+}
+
 /** What an act would do, before it is done, by the planner itself. Nothing has happened yet. */
 export function Consequences({ considered }: { considered: Considered }) {
-  const { lines, beyond, refused, holdBack, setHoldBack } = considered
+  const { lines, beyond, refused, cautions, holdBack, setHoldBack } = considered
   return (
     <section className={styles.consequences} aria-label="What it will do" aria-live="polite">
       <h2>
@@ -126,6 +145,7 @@ export function Consequences({ considered }: { considered: Considered }) {
           ))}
         </ul>
       )}
+      <Cautions of={cautions} />
       <Beyond of={beyond} />
     </section>
   )

@@ -1,7 +1,7 @@
 import { useDebouncedValue } from '@mantine/hooks'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import type { Announcement, ConsequenceOfClient, RefusedLine } from '#core/api/announcements.ts'
+import type { Announcement, Caution, ConsequenceOfClient, RefusedLine } from '#core/api/announcements.ts'
 import { consider, type ApiProblem, type CommandArguments, type CommandName } from '../app/api.ts'
 import { useBusiness } from '../app/business.ts'
 
@@ -12,6 +12,8 @@ export interface Considered {
   readonly beyond: { readonly more: number; readonly uncounted: number }
   /** What of many things it would not be done with. */
   readonly refused: readonly RefusedLine[]
+  /** What a person should know about the times it gives to bookings. */
+  readonly cautions: readonly Caution[]
   readonly problem: ApiProblem | null
   readonly holdBack: readonly string[]
   readonly setHoldBack: (names: readonly string[]) => void
@@ -51,6 +53,7 @@ export function useConsidered<Name extends CommandName>(
     lines: settled === null || error ? null : lines,
     beyond: data ?? nothingBeyond,
     refused: settled === null || error ? [] : (data?.refused ?? []),
+    cautions: settled === null || error ? [] : (data?.cautions ?? []),
     problem: error,
     holdBack: held,
     setHoldBack,

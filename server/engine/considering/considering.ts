@@ -1,4 +1,4 @@
-import type { Announcement, ConsequenceOfClient, RefusedLine } from '#core/api/announcements.ts'
+import type { Announcement, Caution, ConsequenceOfClient, RefusedLine } from '#core/api/announcements.ts'
 import type { Considered } from '#core/api/described.ts'
 import { announcedOf, type Announced } from '#core/engine/consequences/announced.ts'
 import { settledDifference } from '#core/engine/consequences/consequences.ts'
@@ -172,6 +172,7 @@ export interface Consider {
   readonly announcements: Announcements
   /** What of many things it would not be done with. */
   readonly refusals: readonly RefusedLine[]
+  readonly cautions: readonly Caution[]
   readonly now: number
 }
 
@@ -179,7 +180,7 @@ export interface Consider {
 export function holdToIt(
   looking: Looking,
   ids: readonly string[],
-  { considered, announcements, refusals, now }: Consider,
+  { considered, announcements, refusals, cautions, now }: Consider,
   answer: unknown,
 ) {
   const { changes, uncounted } = looking.after(now)
@@ -188,7 +189,8 @@ export function holdToIt(
     const announcementId = announcements.keep(announced, now, ids)
     const consequences = changes.slice(0, mostLines).map((one) => lineOf(one, now))
     const more = changes.length - consequences.length
-    throw new Asked({ announcementId, consequences, more, uncounted, refused: [...refusals] }, answer)
+    const found = { refused: [...refusals], cautions: [...cautions] }
+    throw new Asked({ announcementId, consequences, more, uncounted, ...found }, answer)
   }
   const { announcementId } = considered
   if (announcementId !== null && !announcements.isStillSo(announcementId, announced, now)) {
