@@ -129,7 +129,7 @@ const rows: readonly Row[] = [
   ['sommerfeld', 'sv_groundschool', '2026-04-10T18:48', '2026-05-18T19:00', 3, 'confirmed'],
   ['calloway', 'sv_sunrise', '2026-04-14T17:05', '2026-07-21T05:30', 1, 'confirmed'],
   ['inselmann', 'sv_groundschool', '2026-04-15T10:48', '2026-07-02T19:00', 3, 'confirmed'],
-  ['oberhauser', 'sv_private', '2026-04-15T12:20', '2026-07-14T05:05', 2, 'confirmed'],
+  ['oberhauser', 'sv_sunrise', '2026-04-15T12:20', '2026-07-14T05:05', 2, 'confirmed'],
   ['ullmann', 'sv_sunrise', '2026-04-15T16:12', '2026-07-03T05:05', 1, 'requested', ['confirmed', '2026-04-16T09:20']],
   ['kovalenko', 'sv_island', '2026-04-17T13:05', '2026-05-11T17:30', 2, 'confirmed'],
   ['ullmann', 'sv_sunrise', '2026-04-18T08:12', '2026-05-09T05:20', 3, 'confirmed'],

@@ -67,7 +67,8 @@ test('blocked for want of an address: mended, all of it goes at its time', async
 }) => {
   const { folder } = await demos.for(file)
   await visit(page, '/desk/trouble')
-  await expect(entry(page, /Ottokar Quendel.*blocked/)).toHaveCount(3)
+  // Its confirmation, two before the flight and two after it.
+  await expect(entry(page, /Ottokar Quendel.*blocked/)).toHaveCount(5)
   await entry(page, /Ottokar Quendel Your flight is booked/).click()
   await expect(
     message(page).getByText('The client has heard nothing: it cannot go as it stands.'),

@@ -10,7 +10,7 @@ import { UnreadableBusiness } from './engine/settings.ts'
 import { KeyFileError } from './mail/keys.ts'
 import { openApplication, OptionsError, type RunningApplication } from './engine/runningApplication.ts'
 import { createApp } from './http/app.ts'
-import { readProxy, readPublicUrl, readSmtpUrl, sendingObstacle } from './mail/addresses.ts'
+import { readProxy, readPublicUrl, readSmtpUrl } from './mail/addresses.ts'
 
 export type Say = (sentence: string) => void
 
@@ -114,19 +114,19 @@ async function run(start: Start) {
   const { smtpUrl, publicUrl: givenUrl, proxy } = givenAddresses()
   await prepare(folder, onFault, say)
   let address = `http://127.0.0.1:${port}`
-  const publicUrl = () => givenUrl ?? address
-  const obstacle = sendingObstacle(smtpUrl, givenUrl)
-  if (obstacle !== null) say(obstacle)
   const running = await openApplication({
     folder,
     isDemo,
     smtpUrl,
-    publicUrl,
-    sendingObstacle: obstacle,
+    publicUrl: () => address,
+    givenPublicUrl: givenUrl,
+    needsPublicUrl: true,
     proxy,
     allowsOwnNetwork: process.env['VORFREUDE_CALLS_TO_OWN_NETWORK'] === 'yes',
     onFault,
   })
+  const { obstacle } = running.ways()
+  if (obstacle !== null) say(obstacle)
   if (running.application.store.keys.areOthers) say(otherKeys)
   if (!running.application.settings.current()) say(`To set it up you need this word: ${running.firstRunWord}`)
   const server = await listen(createApp(running, log), port)

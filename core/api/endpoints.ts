@@ -7,6 +7,7 @@ import { clientId } from '../model/client.ts'
 import { ask, change, changed, command, commandOn, end, made, nothing, part, tell } from './described.ts'
 import { bookingEndpoints } from './bookingEndpoints.ts'
 import { calendarEndpoints } from './calendarEndpoints.ts'
+import { mailAccountEndpoints } from './mailAccountEndpoints.ts'
 import { letterEndpoints } from './letterEndpoints.ts'
 import { messageEndpoints } from './messageEndpoints.ts'
 import { sequenceEndpoints } from './sequenceEndpoints.ts'
@@ -62,6 +63,7 @@ export type FirstRunInput = z.infer<typeof firstRunInput>
 export const endpoints = {
   ...bookingEndpoints,
   ...calendarEndpoints,
+  ...mailAccountEndpoints,
   ...letterEndpoints,
   ...messageEndpoints,
   ...taskEndpoints,

@@ -1,3 +1,4 @@
+import type { KeptMailAccount } from './commands/mailAccountCommands.ts'
 import type { Booking } from '../model/booking.ts'
 import type { Business, Person, Service } from '../model/business.ts'
 import type { Client } from '../model/client.ts'
@@ -107,6 +108,9 @@ export type Effect =
   | { readonly kind: 'renew calendar feed'; readonly id: string }
   | { readonly kind: 'set sending'; readonly isOn: boolean }
   | { readonly kind: 'set sources kept'; readonly months: number | null }
+  /** Null: messages go through the post office that came with it. */
+  | { readonly kind: 'set mail account'; readonly kept: KeptMailAccount | null }
+  | { readonly kind: 'set public address'; readonly url: string | null }
   | { readonly kind: 'set note wishes'; readonly personId: string; readonly wishes: NoteWishes }
   | { readonly kind: 'append event'; readonly event: Event }
   | { readonly kind: 'set due moment'; readonly moment: DueMoment }

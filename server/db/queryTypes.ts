@@ -228,4 +228,7 @@ export interface Queries {
   nextLastChance: { parameters: never; columns: 'key' | 'at' }
   readSourcesKept: { parameters: never; columns: 'months' }
   setSourcesKept: { parameters: 'months'; columns: never }
+  readMailAccount: { parameters: never; columns: 'accountJson' | 'sealedPassword' }
+  putMailAccount: { parameters: 'accountJson' | 'sealedPassword'; columns: never }
+  removeMailAccount: { parameters: never; columns: never }
 }

@@ -16,6 +16,7 @@ export type RowKind =
   | 'client'
   | 'task'
   | 'history'
+  | 'mail account'
 
 /** A row that is there and cannot be read: it costs its own thing, and nothing else. */
 export interface Unreadable {

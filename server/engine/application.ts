@@ -127,6 +127,8 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'renew calendar feed': ['settings'],
   'set sending': ['sending', 'sends'],
   'set sources kept': ['sending'],
+  'set mail account': ['sending', 'sends', 'settings'],
+  'set public address': ['sending', 'settings'],
   'set note wishes': [],
   'append event': [],
   'set due moment': [],
@@ -150,6 +152,8 @@ const settingsEffects: readonly Effect['kind'][] = [
   'put passage',
   'remove passage',
   'set sending',
+  'set mail account',
+  'set public address',
 ]
 
 /** What happens with a message or a booking shows with those; a note is nowhere else. */

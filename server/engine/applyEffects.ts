@@ -11,6 +11,8 @@ import {
 import { sequenceDesign } from '#core/engine/consequences/rollout.ts'
 import { happening } from '#core/model/dealings.ts'
 import { noteWishes } from '#core/model/noteWishes.ts'
+import { mailAccount, publicAddress } from '#core/model/mailAccount.ts'
+import { publicUrlKey } from './waysOut.ts'
 import { sourcesKeptMonths } from '#core/model/sourcesKept.ts'
 import { asJson, flag, kept } from '../db/columns.ts'
 import { appendEvent } from '../db/eventStore.ts'
@@ -93,6 +95,17 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
   'set sending': (statements, { isOn }) => void statements.run('setSendingOn', { isSendingOn: flag(isOn) }),
   'set sources kept': (statements, { months }) =>
     void statements.run('setSourcesKept', { months: kept(sourcesKeptMonths, months) }),
+  'set mail account': (statements, { kept: account }) => {
+    if (account === null) statements.run('removeMailAccount')
+    else {
+      const accountJson = asJson(kept(mailAccount, account.account))
+      statements.run('putMailAccount', { accountJson, sealedPassword: account.sealedPassword })
+    }
+  },
+  'set public address': (statements, { url }) => {
+    if (url === null) statements.run('forgetMeta', { key: publicUrlKey })
+    else statements.run('writeMeta', { key: publicUrlKey, value: kept(publicAddress, url) })
+  },
   'set note wishes': (statements, { personId, wishes }) =>
     void statements.run('setNoteWishes', { personId, notesJson: asJson(kept(noteWishes, wishes)) }),
   'append event': (statements, { event }) => appendEvent(statements, event),

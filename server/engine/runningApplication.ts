@@ -5,7 +5,7 @@ import { openStore, type Store } from '../db/database.ts'
 import { signedToken, type LinkPurpose } from '../mail/signedLinks.ts'
 import type { SmtpLimits } from '../mail/conversation.ts'
 import { createMailAccount, type MailAccount } from '../mail/mailAccount.ts'
-import { accountAt, createSmtpSender, limitsOfPostOffice, type SmtpSender } from '../mail/smtpSender.ts'
+import { createSmtpSender } from '../mail/smtpSender.ts'
 import { openPostOfficeFile, type PostOfficeFile } from '../standins/postOffice/file.ts'
 import { startPayments, type RunningPayments } from '../standins/payments/start.ts'
 import { startPostOffice } from '../standins/postOffice/start.ts'
@@ -17,7 +17,8 @@ import { createDispatcher, type Dispatcher } from './sending/dispatcher.ts'
 import { callOf, createApplication, type Application } from './application.ts'
 import { createPump, type Pump, type PumpFault } from './loop/pump.ts'
 import { planAllAnew } from './commands/sequenceCommands.ts'
-import { createSettingsSource, type SendingWays, type SettingsSource } from './settings.ts'
+import { createSettingsSource, type SettingsSource } from './settings.ts'
+import { createWays, type Ways, type WaysSource } from './waysOut.ts'
 import { createSourceKeeping, type SourceKeeping } from './loop/sourceKeeping.ts'
 import { createTeamNotes } from './loop/teamNotes.ts'
 
@@ -35,10 +36,12 @@ export interface ApplicationOptions {
   readonly allowsOwnNetwork?: boolean
   /** The address of a proxy in front, which says whom it speaks for. */
   readonly proxy?: string | null
-  /** Where clients reach this house, for links in messages. */
+  /** Where the house is by itself, for links in messages until it is said where clients reach it. */
   readonly publicUrl?: () => string
-  /** Why nothing may go out, whatever the switch says; null: it may. */
-  readonly sendingObstacle?: string | null
+  /** Where clients reach it, as it was said at the start; null: that is set up in it. */
+  readonly givenPublicUrl?: string | null
+  /** Whether real messages wait until it is said where clients reach the house. */
+  readonly needsPublicUrl?: boolean
   /** Where the demo's clock stands in a new database. */
   readonly clockStartsAt?: number
   readonly onFault: PumpFault
@@ -49,7 +52,7 @@ export interface RunningApplication {
   readonly application: Application
   readonly commands: Commands
   readonly pump: Pump
-  /** Null with a real mail account. */
+  /** Null where a mail account was given at the start. */
   readonly postOffice: PostOfficeFile | null
   readonly isDemo: boolean
   /** The page for paying that came with it; null: invoices are paid elsewhere. */
@@ -61,8 +64,8 @@ export interface RunningApplication {
   readonly publicUrl: () => string
   /** Who sets an empty house up has to know it: it is told to whoever started it, and to nobody else. */
   readonly firstRunWord: string
-  /** Why nothing goes out, whatever the switch says; null: it does. */
-  readonly sendingObstacle: string | null
+  /** How messages go out just now. */
+  readonly ways: () => Ways
   /** The machine's clock is right after all: what fell due by it is caught up with, as after the machine was off. */
   trustClock(): void
   /** Takes up the work: doubts what a killed process left, catches up, then keeps going. */
@@ -105,7 +108,8 @@ function noticeTimeData(application: Application) {
 }
 
 /** The settings, with the addresses of the links in messages. */
-function settingsOf(store: Store, publicUrl: () => string, ways: SendingWays): SettingsSource {
+function settingsOf(store: Store, ways: WaysSource): SettingsSource {
+  const publicUrl = () => ways.now().publicUrl()
   const tokenOf = (purpose: LinkPurpose, id: string) => signedToken(purpose, id, store.keys)
   const links = {
     optOut: (clientId: string) => `${publicUrl()}/choose/${tokenOf('opt-out', clientId)}`,
@@ -115,10 +119,18 @@ function settingsOf(store: Store, publicUrl: () => string, ways: SendingWays): S
     all: (clientId: string) => `${publicUrl()}/all/${tokenOf('all bookings', clientId)}`,
     pay: (invoiceId: string) => `${publicUrl()}/pay/${tokenOf('pay', invoiceId)}`,
   }
-  return createSettingsSource(store.statements, ways, links)
+  const sendingWays = () => ({ canSend: ways.now().obstacle === null, isRealMail: ways.now().isReal })
+  const source = createSettingsSource(store.statements, sendingWays, links)
+  return {
+    ...source,
+    forget() {
+      ways.forget()
+      source.forget()
+    },
+  }
 }
 
-/** The post office that came with it, and its mailboxes; null with a real mail account. */
+/** The post office that came with it, and its mailboxes; null where a mail account was given at the start. */
 async function openPostOffice(options: ApplicationOptions) {
   const { folder, smtpUrl, onFault } = options
   if (smtpUrl !== null) return null
@@ -128,10 +140,15 @@ async function openPostOffice(options: ApplicationOptions) {
 
 type OwnPostOffice = Awaited<ReturnType<typeof openPostOffice>>
 
-function senderOf({ smtpUrl, smtpLimits }: ApplicationOptions, own: OwnPostOffice): SmtpSender {
-  return smtpUrl === null
-    ? createSmtpSender(() => accountAt(own?.running.url() ?? ''), { limits: limitsOfPostOffice })
-    : createSmtpSender(accountAt(smtpUrl), smtpLimits ? { limits: smtpLimits } : {})
+function waysOf(options: ApplicationOptions, store: Store, own: OwnPostOffice): WaysSource {
+  return createWays(store, {
+    smtpUrl: options.smtpUrl,
+    smtpLimits: options.smtpLimits ?? null,
+    publicUrl: options.givenPublicUrl ?? null,
+    ownUrl: options.publicUrl ?? (() => 'http://127.0.0.1:4321'),
+    postOfficeUrl: () => own?.running.url() ?? '',
+    needsPublicUrl: options.needsPublicUrl ?? false,
+  })
 }
 
 interface Running {
@@ -197,19 +214,17 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
   const payments = options.isDemo
     ? await (options.startPayments ?? startPayments)(store.keys.payments, options.onFault)
     : null
-  const sendingObstacle = options.sendingObstacle ?? null
-  const publicUrl = options.publicUrl ?? (() => 'http://127.0.0.1:4321')
+  const ways = waysOf(options, store, own)
+  const publicUrl = () => ways.now().publicUrl()
   const application = createApplication({
     store,
     clock,
-    settings: settingsOf(store, publicUrl, {
-      canSend: sendingObstacle === null,
-      isRealMail: options.smtpUrl !== null,
-    }),
+    settings: settingsOf(store, ways),
     changes: createChanges(),
     allowsOwnNetwork: options.allowsOwnNetwork ?? false,
   })
-  const account = createMailAccount(senderOf(options, own), {
+  const sender = createSmtpSender(() => ways.now().address(), { limits: () => ways.now().limits })
+  const account = createMailAccount(sender, {
     onChange: () => {
       application.changes.publish(['sending', 'sends'])
       pump.soon()
@@ -218,7 +233,7 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
   const dispatcher = createDispatcher(application, account, options.onFault)
   const notes = createTeamNotes(application, account, publicUrl)
   const pump: Pump = createPump(application, dispatcher, notes, options.onFault)
-  const commands = createCommands(application, sendingObstacle)
+  const commands = createCommands(application, () => ways.now().obstacle)
   const keeping = createSourceKeeping(application, options.onFault)
   application.onCommand(() => pump.soon())
   return {
@@ -232,7 +247,7 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
     account,
     publicUrl,
     firstRunWord: newWord(),
-    sendingObstacle,
+    ways: () => ways.now(),
     ...lifeOf({ application, commands, pump, dispatcher, own, payments, keeping }),
   }
 }

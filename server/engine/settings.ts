@@ -16,7 +16,7 @@ import { isOfStore } from '../db/storeFault.ts'
 import type { Statements } from '../db/statements.ts'
 import { holidaysOf, type HolidayName } from './holidays.ts'
 
-/** What of sending is settled at the start. */
+/** How messages go out. */
 export interface SendingWays {
   /** False: sending is off whatever the switch says. */
   readonly canSend: boolean
@@ -99,7 +99,7 @@ const unsent: Settings['clientLinks'] = {
 /** Settings are read once and kept until something in them is written. */
 export function createSettingsSource(
   statements: Statements,
-  ways: SendingWays = { canSend: true, isRealMail: false },
+  waysNow: () => SendingWays = () => ({ canSend: true, isRealMail: false }),
   clientLinks: Settings['clientLinks'] = unsent,
 ): SettingsSource {
   let kept: Settings | null = null
@@ -109,7 +109,7 @@ export function createSettingsSource(
     holidays ??= region ? holidaysOf(region) : null
     return holidays?.(day) ?? null
   }
-  const current = () => (kept ??= readSettings(statements, holidayName, clientLinks, ways))
+  const current = () => (kept ??= readSettings(statements, holidayName, clientLinks, waysNow()))
   return {
     current,
     required() {

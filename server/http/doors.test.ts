@@ -79,17 +79,24 @@ const ask = ({ cookie, csrf }: SignedIn, method: Endpoint['method'], path: strin
 describe('who may ask what', () => {
   /** Every endpoint stands here; a new one has to be given its place. */
   const ofOwner = [
+    'beginning',
     'changeSettings',
     'removeOwnStatus',
     'removeService',
+    'findMailAccount',
     'putIntoEffect',
+    'removeMailAccount',
     'removeSequence',
+    'setMailAccount',
+    'setPublicUrl',
     'setSending',
     'setSourcesKept',
     'stopRollout',
     'switchSequence',
     'takeUpRollout',
     'trustClock',
+    'tryMailAccount',
+    'waysOut',
   ]
   const ofAnybody = ['firstRun', 'session', 'signIn', 'signInToDemo']
   const ofTeam = [

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
-import { readPublicUrl, readSmtpUrl, sendingObstacle } from './addresses.ts'
+import { readPublicUrl, readSmtpUrl } from './addresses.ts'
 
 const sentence = (result: ReturnType<typeof readSmtpUrl>) =>
   result.ok ? result.value : result.problem.sentence
@@ -42,10 +42,4 @@ describe('where clients reach the house', () => {
     'https://booking.example/?a=1',
     'https://a:b@booking.example',
   ])('%s says too much', (text) => expect(sentence(readPublicUrl(text))).toMatch('a host of its own'))
-
-  test('real messages wait for it, made-up ones do not', () => {
-    expect(sendingObstacle('smtps://mail.example', null)).toMatch('VORFREUDE_PUBLIC_URL')
-    expect(sendingObstacle('smtps://mail.example', 'https://booking.example')).toBeNull()
-    expect(sendingObstacle(null, null)).toBeNull()
-  })
 })

@@ -55,10 +55,3 @@ export function readProxy(text: string): Result<string> {
   if (isIP(text.trim()) > 0) return done(text.trim())
   return refused('invalid', 'VORFREUDE_PROXY is no address of a proxy. It is a number, such as 127.0.0.1.')
 }
-
-/** Why nothing goes out through a real mail account as it is; null: it does. */
-export function sendingObstacle(smtpUrl: string | null, publicUrl: string | null): string | null {
-  return smtpUrl !== null && publicUrl === null
-    ? 'Nothing goes out: the links in messages would lead nowhere. Start Vorfreude with VORFREUDE_PUBLIC_URL, the address at which clients reach it.'
-    : null
-}

@@ -6,8 +6,10 @@ import type { SmtpFault, Stage } from './whoseFault.ts'
 export interface AccountAddress {
   readonly host: string
   readonly port: number
-  /** TLS from the first byte; else it is turned to where the server offers it. */
+  /** TLS from the first byte. */
   readonly isSecure: boolean
+  /** Else: whether it must turn to TLS after the greeting, may where the server offers it, or does not. */
+  readonly turnsToTls: 'always' | 'where offered' | 'never'
   readonly signIn: { readonly user: string; readonly pass: string } | null
 }
 
@@ -56,6 +58,8 @@ export class Conversation {
       host: address.host,
       port: address.port,
       secure: address.isSecure,
+      requireTLS: address.turnsToTls === 'always',
+      ignoreTLS: address.turnsToTls === 'never',
       connectionTimeout: greeting,
       greetingTimeout: greeting,
       dnsTimeout: greeting,
@@ -85,9 +89,19 @@ export class Conversation {
     )
   }
 
-  /** Connects, turns to TLS, signs in; until a moment of the clock that cannot be set. Throws Broken. */
+  /** Connects and signs in; until a moment of the clock that cannot be set. Throws Broken. */
   async open(until: number): Promise<void> {
-    await this.step(until, { at: 'opening' }, (done) => this.connection.connect(done))
+    await this.connect(until)
+    await this.signIn(until)
+  }
+
+  /** Connects, and turns to TLS. Throws Broken. */
+  connect(until: number): Promise<void> {
+    return this.step(until, { at: 'opening' }, (done) => this.connection.connect(done))
+  }
+
+  /** Says who we are, where the account wants to know. Throws Broken. */
+  async signIn(until: number): Promise<void> {
     const { signIn } = this.address
     if (signIn !== null) {
       const credentials = { user: signIn.user, pass: signIn.pass }

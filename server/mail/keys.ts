@@ -14,6 +14,8 @@ export interface Keys {
   /** What links were signed with before they had a key of their own; those in messages that went still lead somewhere. */
   readonly formerLinks: string | null
   readonly webCalls: string
+  /** What passwords of mail accounts are sealed with. */
+  readonly mailAccounts: string
   /** What the page for paying is asked and tells. */
   readonly payments: string
   /** The database knows another key: the links of messages that went lead nowhere. */
@@ -68,6 +70,7 @@ export function openKeys(folder: string, statements: Statements): Keys {
     links: derived(own.key, 'links'),
     formerLinks: own.formerLinks,
     webCalls: derived(own.key, 'web calls'),
+    mailAccounts: derived(own.key, 'mail accounts'),
     payments: derived(own.key, 'payments'),
     areOthers: before !== undefined && before !== mark,
   }

@@ -60,7 +60,10 @@ describe('a composed message, read back by an independent MIME parser', () => {
 })
 
 const oneSender = (port: number) =>
-  createSmtpSender({ host: '127.0.0.1', port, isSecure: false, signIn: null }, { size: 1 })
+  createSmtpSender(
+    { host: '127.0.0.1', port, isSecure: false, turnsToTls: 'never', signIn: null },
+    { size: 1 },
+  )
 const envelope = { from: 'a@kiteworks.example', to: 'b@mail.example' }
 
 describe('what a failed attempt means, by the command at which it came', () => {

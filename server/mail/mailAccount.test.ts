@@ -22,6 +22,7 @@ function accountThat() {
       answers.checks += 1
       return Promise.resolve(answers.check)
     },
+    renew: () => undefined,
     close: () => undefined,
   }
   const account = createMailAccount(sender, { onChange: () => undefined })
@@ -81,6 +82,16 @@ describe('a mail account', () => {
     expect(account.room()).toBe(1)
   })
 
+  test('that is another one now has nothing against it', async () => {
+    const { account, fail } = accountThat()
+    await fail(refused)
+    expect(account.room()).toBe(0)
+    expect(account.trouble()).not.toBeNull()
+    account.renew()
+    expect(account.room()).toBe(Infinity)
+    expect(account.trouble()).toBeNull()
+  })
+
   test('through which others got meanwhile is not at fault: the message is', async () => {
     const { answers, account } = accountThat()
     let answer: (outcome: Outcome) => void = () => undefined
@@ -93,6 +104,7 @@ describe('a mail account', () => {
             })
           : Promise.resolve(taken),
       check: () => Promise.resolve(answers.check),
+      renew: () => undefined,
       close: () => account.close(),
     }
     const own = createMailAccount(slow, { onChange: () => undefined })

@@ -13,13 +13,15 @@ export interface AccountTrouble {
  * A mail account that stops by itself when it is at fault, and not the messages: they wait and keep their attempts. It is
  * tried again by and by, and messages follow as soon as it lets them.
  */
-export interface MailAccount extends Omit<SmtpSender, 'check'> {
+export interface MailAccount extends Omit<SmtpSender, 'check' | 'renew'> {
   /** How many messages may be in hand: as many as one likes, one to see whether it goes again, none. */
   room(): number
   /** What a person has to know of; null: all goes on, or it will soon by itself. */
   trouble(): AccountTrouble | null
   /** Tries now what would be tried by and by. What is wrong, if it still is. */
   tryNow(): Promise<AccountFault | null>
+  /** It is another account now: nothing is known against it, and what waits goes at once. */
+  renew(): void
 }
 
 /** How long it is left alone after each fault in a row, in real time; then as long as after the last. */
@@ -117,6 +119,14 @@ class Standing {
     return this.checking
   }
 
+  forget() {
+    this.stopTimer()
+    this.faults = 0
+    this.since = null
+    this.away = null
+    this.onChange()
+  }
+
   close() {
     this.isClosed = true
     this.stopTimer()
@@ -135,6 +145,10 @@ export function createMailAccount(sender: SmtpSender, { onChange }: AccountOptio
     room: () => standing.room,
     trouble: () => standing.trouble,
     tryNow: () => standing.check(),
+    renew() {
+      sender.renew()
+      standing.forget()
+    },
     async deliver(envelope, source): Promise<Outcome> {
       const startedAt = performance.now()
       const outcome = await sender.deliver(envelope, source)

@@ -8,10 +8,12 @@ export interface SmtpSender {
   deliver(envelope: Envelope, source: Buffer): Promise<Outcome>
   /** Connects and signs in, and sends nothing. Null: the account lets us. */
   check(): Promise<AccountFault | null>
+  /** What is open goes nowhere that counts any more: the next message opens a connection of its own. */
+  renew(): void
   close(): void
 }
 
-const real: SmtpLimits = { greeting: 15_000, silence: 60_000, whole: 120_000 }
+export const realLimits: SmtpLimits = { greeting: 15_000, silence: 60_000, whole: 120_000 }
 /** The built-in post office is on this machine: what it does not answer soon it does not answer. */
 export const limitsOfPostOffice: SmtpLimits = { greeting: 5_000, silence: 10_000, whole: 20_000 }
 
@@ -29,6 +31,7 @@ export function accountAt(url: string): AccountAddress {
     host: hostname.replace(/^\[|\]$/g, ''),
     port: Number(port) || (isSecure ? 465 : 587),
     isSecure,
+    turnsToTls: 'where offered',
     signIn:
       username === '' ? null : { user: decodeURIComponent(username), pass: decodeURIComponent(password) },
   }
@@ -36,6 +39,8 @@ export function accountAt(url: string): AccountAddress {
 
 interface Kept {
   readonly conversation: Conversation
+  /** Which account it leads to, counted. */
+  readonly generation: number
   messages: number
   ending: NodeJS.Timeout | null
 }
@@ -44,10 +49,11 @@ interface Kept {
 class Connections {
   private readonly idle: Kept[] = []
   private readonly all = new Set<Kept>()
+  private generation = 0
 
   constructor(
     private readonly addressOf: () => AccountAddress,
-    private readonly limits: SmtpLimits,
+    private readonly limitsOf: () => SmtpLimits,
   ) {}
 
   /** One that is open already; null: there is none. */
@@ -62,13 +68,15 @@ class Connections {
   }
 
   fresh(): Kept {
-    const kept = { conversation: new Conversation(this.addressOf(), this.limits), messages: 0, ending: null }
+    const conversation = new Conversation(this.addressOf(), this.limitsOf())
+    const kept = { conversation, generation: this.generation, messages: 0, ending: null }
     this.all.add(kept)
     return kept
   }
 
   giveBack(kept: Kept) {
-    if (!kept.conversation.isOpen || kept.messages >= mostMessages) {
+    const isOfBefore = kept.generation !== this.generation
+    if (isOfBefore || !kept.conversation.isOpen || kept.messages >= mostMessages) {
       this.leave(kept)
       return
     }
@@ -81,6 +89,12 @@ class Connections {
     this.all.delete(kept)
     if (kept.ending) clearTimeout(kept.ending)
     kept.conversation.close()
+  }
+
+  /** What is under way ends as it would; nothing follows it. */
+  renew() {
+    this.generation += 1
+    for (const kept of this.idle.splice(0)) this.leave(kept)
   }
 
   closeAll() {
@@ -99,9 +113,13 @@ const asBroken = (fault: unknown) => {
  */
 export function createSmtpSender(
   account: AccountAddress | (() => AccountAddress),
-  { size = 5, limits = real }: { readonly size?: number; readonly limits?: SmtpLimits } = {},
+  {
+    size = 5,
+    limits = realLimits,
+  }: { readonly size?: number; readonly limits?: SmtpLimits | (() => SmtpLimits) } = {},
 ): SmtpSender {
-  const connections = new Connections(typeof account === 'function' ? account : () => account, limits)
+  const limitsOf = typeof limits === 'function' ? limits : () => limits
+  const connections = new Connections(typeof account === 'function' ? account : () => account, limitsOf)
 
   const sendOn = async (kept: Kept, until: number, envelope: Envelope, source: Buffer) => {
     const body = Readable.from([source], { objectMode: false })
@@ -116,7 +134,7 @@ export function createSmtpSender(
   return {
     size,
     async deliver(envelope, source) {
-      const until = performance.now() + limits.whole + source.length / slowestLine
+      const until = performance.now() + limitsOf().whole + source.length / slowestLine
       const waiting = connections.waiting()
       try {
         if (waiting) return await sendOn(waiting, until, envelope, source)
@@ -138,7 +156,7 @@ export function createSmtpSender(
     async check() {
       const kept = connections.fresh()
       try {
-        await kept.conversation.open(performance.now() + limits.greeting)
+        await kept.conversation.open(performance.now() + limitsOf().greeting)
         return null
       } catch (fault) {
         const { fault: own, stage } = asBroken(fault)
@@ -148,6 +166,7 @@ export function createSmtpSender(
         connections.leave(kept)
       }
     },
+    renew: () => connections.renew(),
     close: () => connections.closeAll(),
   }
 }

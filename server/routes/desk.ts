@@ -18,14 +18,15 @@ import { serve, valueOf } from './route.ts'
 const stuck = 'Nothing goes out just now: something in here does not work. It is tried again and again.'
 
 /** What the house itself cannot do: go on, send, read a row. */
-function houseTroubles({ application, pump, account, sendingObstacle }: RunningApplication): HouseTrouble[] {
+function houseTroubles({ application, pump, account, ways }: RunningApplication): HouseTrouble[] {
+  const { obstacle } = ways()
   const since = pump.stuckSince()
   const jump = jumpTrouble(application)
   const away = account.trouble()
   const bare = { since: null, lines: [], act: null }
   return [
     ...(since === null ? [] : [{ ...bare, key: 'stuck', sentence: stuck, since }]),
-    ...(sendingObstacle === null ? [] : [{ ...bare, key: 'sending', sentence: sendingObstacle }]),
+    ...(obstacle === null ? [] : [{ ...bare, key: 'sending', sentence: obstacle }]),
     ...(away ? [{ ...bare, key: 'account', ...away, act: { does: 'try account' } as const }] : []),
     ...(jump
       ? [

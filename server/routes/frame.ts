@@ -26,7 +26,7 @@ function clockView({ application, pump }: RunningApplication): ClockView {
 }
 
 function overview(running: RunningApplication) {
-  const { application, postOffice } = running
+  const { application, ways } = running
   const { business, isSendingOn, zones } = application.settings.required()
   const { statements } = application.store
   return {
@@ -37,7 +37,7 @@ function overview(running: RunningApplication) {
     sending: { isOn: isSendingOn, onTheirWay: Number(statements.one('countOnTheirWay')?.['count'] ?? 0) },
     needs: needsOf(application),
     isCopy: application.store.isCopy,
-    hasPostOffice: postOffice !== null,
+    hasPostOffice: !ways().isReal,
   }
 }
 

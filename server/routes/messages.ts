@@ -152,10 +152,10 @@ function alikeTo({ application }: RunningApplication, id: string) {
 }
 
 /** Looks a message up in the sent mail of the account; only the built-in post office lets one look. */
-function sentMail({ application, postOffice }: RunningApplication, id: string) {
+function sentMail({ application, postOffice, ways }: RunningApplication, id: string) {
   const { send } = sendAndSlice(application, id)
   const at = postOffice?.takenAt(send.messageId) ?? null
-  return { messageId: send.messageId, isFound: postOffice === null ? null : at !== null, at }
+  return { messageId: send.messageId, isFound: ways().isReal ? null : at !== null, at }
 }
 
 /** What an act is about, as it was when it was decided on. */

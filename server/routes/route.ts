@@ -62,11 +62,14 @@ const commandBody = z.object({ ...command }).loose()
 /** What does not tell one act from another: its own id, what was shown before it, and what it is done to. */
 const aside: readonly string[] = ['commandId', 'announcementId', 'onlyAsks', 'revision', 'version']
 
+/** Nothing from which a password could be guessed is kept. */
+const withoutPassword = (name: string, value: unknown): unknown => (name === 'password' ? '' : value)
+
 /** Tells what is asked for apart from anything else that could be asked under the same id. */
 function hashOf(parameters: unknown, body: object): string {
   const asked = Object.entries(body).filter(([name]) => !aside.includes(name))
   return createHash('sha256')
-    .update(JSON.stringify([parameters, asked]))
+    .update(JSON.stringify([parameters, asked], withoutPassword))
     .digest('hex')
 }
 

@@ -33,7 +33,7 @@ const tellEvery = 25
 function work({ file, ask, now, ways }: DifferenceTask, tell: (news: DifferenceNews) => void) {
   const database = new Sqlite(file, { readonly: true })
   const statements = prepareStatements(database)
-  const settings = createSettingsSource(statements, ways).required()
+  const settings = createSettingsSource(statements, () => ways).required()
   const context = hypothetical(now)
   const plan = rolloutPlan(statements, settings, ask, context)
   if (!plan.ok) {

@@ -177,7 +177,7 @@ const deskNames = ['desk', 'deskWaiting', 'deskMessages', 'deskTasks'] as const
 /** What was foretold of an action is asked anew like an endpoint, where what it was about has changed. */
 const namesOf: Readonly<Record<string, readonly (EndpointName | 'foretold')[]>> = {
   clock: ['overview', 'ribbon', ...deskNames, 'load', 'timetable'],
-  sending: ['overview', 'ribbon', ...deskNames],
+  sending: ['overview', 'ribbon', ...deskNames, 'waysOut', 'beginning'],
   tasks: ['overview', ...deskNames, 'client', 'historyOfClient'],
   sends: [
     'overview',
@@ -225,9 +225,28 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | 'foretold')[]>> 
   ],
   sessions: ['session', 'sessions'],
   mail: ['mailbox'],
-  letters: ['letters', 'letter', 'settings', 'sequences'],
-  settings: ['settings', 'businessSettings', 'calendarFeeds', 'overview', 'ribbon', 'booking', 'timetable'],
-  sequences: ['sequences', 'sequence', 'settings', 'client', 'previewSequence', 'trust', 'whyNot'],
+  letters: ['letters', 'letter', 'settings', 'sequences', 'beginning'],
+  settings: [
+    'settings',
+    'businessSettings',
+    'calendarFeeds',
+    'waysOut',
+    'beginning',
+    'overview',
+    'ribbon',
+    'booking',
+    'timetable',
+  ],
+  sequences: [
+    'sequences',
+    'sequence',
+    'settings',
+    'beginning',
+    'client',
+    'previewSequence',
+    'trust',
+    'whyNot',
+  ],
 }
 
 /** Changes that come this close together are fetched once, in milliseconds. */

@@ -22,6 +22,7 @@ const loading: readonly Loading[] = [
   { path: '/sequence/:id', load: () => import('../views/sequences/SequencePage.tsx') },
   { path: '/set-up', load: () => import('../views/setup/Services.tsx') },
   { path: '/set-up/business', load: () => import('../views/setup/BusinessPage.tsx') },
+  { path: '/set-up/mail', load: () => import('../views/setup/MailAccountPage.tsx') },
   { path: '/set-up/person/:id', load: () => import('../views/setup/PersonPage.tsx') },
   { path: '/set-up/status/:id', load: () => import('../views/setup/StatusPage.tsx') },
   { path: '/set-up/service/:id', load: () => import('../views/setup/ServicePage.tsx') },

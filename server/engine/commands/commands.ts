@@ -84,7 +84,7 @@ function clientCommandsOf(application: Application) {
 }
 
 /** Everything a person can do, by name. Each is one transaction. */
-export function createCommands(application: Application, sendingObstacle: string | null = null) {
+export function createCommands(application: Application, sendingObstacle: () => string | null = () => null) {
   return {
     ...createSequenceCommands(application),
     ...createLetterCommands(application),
@@ -96,7 +96,8 @@ export function createCommands(application: Application, sendingObstacle: string
     ...createPaymentCommands(application),
     ...createTaskCommands(application),
     setSending: (call: CommandCall, isOn: boolean): Result<{ isOn: boolean; missed: number }> => {
-      if (isOn && sendingObstacle !== null) return refused('not allowed now', sendingObstacle)
+      const obstacle = sendingObstacle()
+      if (isOn && obstacle !== null) return refused('not allowed now', obstacle)
       return application.command(call, (context, settings) =>
         setSending(application, isOn, settings.isSendingOn, context),
       )

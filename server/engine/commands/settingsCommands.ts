@@ -1,3 +1,6 @@
+import { setMailAccount, setPublicUrl } from '#core/engine/commands/mailAccountCommands.ts'
+import type { MailAccount } from '#core/model/mailAccount.ts'
+import { seal } from '../../mail/sealed.ts'
 import { appendEvent } from '#core/engine/context.ts'
 import { removeService, type SettingsChange } from '#core/engine/commands/settingsCommands.ts'
 import { removeOwnStatus } from '#core/engine/commands/statusSettings.ts'
@@ -25,6 +28,18 @@ export function createSettingsCommands(application: Application) {
         const decided = removeService(settings, id, names, context)
         return decided.ok ? done({ effects: decided.value, answer: { id } }) : decided
       }),
+
+    /** Another mail account, with the password as it was typed; null: the post office that came with it. */
+    setMailAccount: (call: CommandCall, given: { account: MailAccount; password: string } | null) =>
+      application.command(call, (context, settings) => {
+        const sealedPassword = (password: string) =>
+          password === '' ? null : seal(password, application.store.keys.mailAccounts)
+        const kept = given && { account: given.account, sealedPassword: sealedPassword(given.password) }
+        return setMailAccount(settings, kept, context)
+      }),
+
+    setPublicUrl: (call: CommandCall, url: string | null) =>
+      application.command(call, (context, settings) => setPublicUrl(settings, url, context)),
 
     /** A calendar of the team gets another address. */
     renewCalendarFeed: (call: CommandCall, id: string, name: string) =>

@@ -16,7 +16,7 @@ import { dayAt, instantAt } from '#core/time/zones.ts'
 import { groupedBy } from '#core/planning/groupedBy.ts'
 import { readNoteWishes, type Wishing } from '../../db/settingsStore.ts'
 import { readSend } from '../../db/sendStore.ts'
-import { composeMessage } from '../../mail/compose.ts'
+import { composeHouseMessage } from '../../mail/houseMessage.ts'
 import type { MailAccount } from '../../mail/mailAccount.ts'
 import type { Outcome } from '../../mail/whoseFault.ts'
 import type { Application } from '../application.ts'
@@ -137,20 +137,13 @@ async function deliver(
   const { business } = application.settings.required()
   const from = { name: business.senderName, address: business.senderAddress }
   const domain = business.senderAddress.split('@')[1] ?? 'localhost'
-  const source = await composeMessage({
+  const source = await composeHouseMessage({
     messageId: `<note-${person.id}-${key}@${domain}>`,
     from,
-    replyTo: null,
     to: { name: person.name, address: person.email },
     subject: note.subject,
-    html: null,
     text: note.text,
     at: application.clock.now(),
-    pictureIds: [],
-    files: [],
-    appointment: null,
-    optOutUrl: null,
-    told: { booking: null, lines: null },
   })
   return await account.deliver({ from: from.address, to: person.email }, source)
 }

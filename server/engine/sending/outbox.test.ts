@@ -162,7 +162,7 @@ describe('the options', () => {
       folder: testFolder(),
       isDemo: false,
       smtpUrl: 'smtp://127.0.0.1:9',
-      sendingObstacle: 'Links lead nowhere.',
+      needsPublicUrl: true,
       onFault: () => undefined,
     })
     const { application, commands } = running
@@ -174,7 +174,7 @@ describe('the options', () => {
     expect(application.store.statements.all('abandonedClaims')).toEqual([])
     expect(commands.setSending(call('setSending'), true)).toMatchObject({
       ok: false,
-      problem: { sentence: 'Links lead nowhere.' },
+      problem: { sentence: expect.stringContaining('the links in messages would lead nowhere') },
     })
   })
 

@@ -1,4 +1,5 @@
 import { Link } from 'react-router'
+import { BeginningList } from '../../parts/BeginningList.tsx'
 import type { Answer, Of } from '../../app/api.ts'
 import type { SendLine } from '#core/api/views.ts'
 import { ToWhom } from '../../parts/ToWhom.tsx'
@@ -27,6 +28,7 @@ function Beginning() {
   return (
     <article className={styles.detail} aria-label="Nothing needs you now">
       <h2>Nothing is planned yet.</h2>
+      <BeginningList />
       <p>Messages come by themselves once these three are there:</p>
       <ol>
         <li>

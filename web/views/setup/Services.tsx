@@ -4,9 +4,11 @@ import type { SettingsView } from '#core/api/views.ts'
 import { durationIn } from '#core/letters/language.ts'
 import { useAsk } from '../../app/queries.ts'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
+import { BeginningList } from '../../parts/BeginningList.tsx'
 import table from '../../parts/timetable.module.css'
 import { Differences } from '../sequences/Differences.tsx'
 import { Calendars } from './Calendars.tsx'
+import { MailAccount } from './MailAccount.tsx'
 import { NoteWishes } from './NoteWishes.tsx'
 import { PublicPage } from './PublicPage.tsx'
 import { PutAway } from './PutAway.tsx'
@@ -53,6 +55,8 @@ export default function Services() {
         <Link to="/set-up/business">The business and its hours</Link>
       </div>
       <SettingsProgress />
+      <BeginningList />
+      <MailAccount />
       <NoteWishes />
       <SigningIn />
       <SourcesKept />

@@ -1,0 +1,81 @@
+import { z } from 'zod'
+import { beginningSteps } from '../insight/beginning.ts'
+import {
+  mailAccount,
+  mailAccountInput,
+  mailSecurity,
+  publicAddress,
+  triedStep,
+} from '../model/mailAccount.ts'
+import { emailAddress } from '../model/values.ts'
+import { ask, change, command, end, tell } from './described.ts'
+
+/** How messages go out, and where their links lead. */
+export const waysOut = z.object({
+  /** Given when it was started, set here, or none: the post office that came with it. */
+  way: z.enum(['given', 'set', 'post office']),
+  account: mailAccount.nullable(),
+  /** Whether a password is kept for it. */
+  hasPassword: z.boolean(),
+  /** Where clients reach the house; by whom that was said. */
+  publicUrl: z.object({ url: z.string(), way: z.enum(['given', 'set', 'unknown']) }),
+  /** Why nothing goes out, whatever the switch says; null: it does. */
+  obstacle: z.string().nullable(),
+  /** Where a test copy goes. */
+  ownAddress: z.string(),
+})
+export type WaysOut = z.infer<typeof waysOut>
+
+const waysChanged = z.object({ isHeldBack: z.boolean() })
+
+export const mailAccountEndpoints = {
+  beginning: ask({
+    path: '/api/beginning',
+    summary: 'What is missing before messages reach clients',
+    answer: z.object({ steps: z.array(z.object({ step: z.enum(beginningSteps), isDone: z.boolean() })) }),
+    access: 'owner',
+  }),
+  waysOut: ask({
+    path: '/api/mail-account',
+    summary: 'The mail account messages go out through, without its password',
+    answer: waysOut,
+    access: 'owner',
+  }),
+  setMailAccount: change({
+    path: '/api/mail-account',
+    summary: 'Send through another mail account',
+    body: z.object({ ...command, account: mailAccountInput }).strict(),
+    answer: waysChanged,
+    access: 'owner',
+  }),
+  removeMailAccount: end({
+    path: '/api/mail-account',
+    summary: 'Send through the built-in post office again',
+    body: z.object(command).strict(),
+    answer: waysChanged,
+    access: 'owner',
+  }),
+  tryMailAccount: tell({
+    path: '/api/mail-account/try',
+    summary: 'Try a mail account step by step, up to a copy to who asks',
+    body: z.object({ account: mailAccountInput }).strict(),
+    answer: z.object({ steps: z.array(triedStep) }),
+    access: 'owner',
+  }),
+  findMailAccount: tell({
+    path: '/api/mail-account/find',
+    summary: 'What the domain of an address says of its mail servers',
+    body: z.object({ email: emailAddress }).strict(),
+    answer: z.object({
+      found: z.array(z.object({ host: z.string(), port: z.number().int(), security: mailSecurity })),
+    }),
+    access: 'owner',
+  }),
+  setPublicUrl: change({
+    path: '/api/public-url',
+    summary: 'Say where clients reach the house',
+    body: z.object({ ...command, url: publicAddress.nullable() }).strict(),
+    answer: z.object({ url: z.string().nullable() }),
+    access: 'owner',
+  }),
+} as const

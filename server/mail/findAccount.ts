@@ -1,0 +1,36 @@
+import { Resolver } from 'node:dns/promises'
+import { submissionServices, type MailAccount } from '#core/model/mailAccount.ts'
+
+export interface ServiceRecord {
+  readonly name: string
+  readonly port: number
+  readonly priority: number
+  readonly weight: number
+}
+/** Looks the service records of a name up (RFC 2782). */
+export type LookUpServices = (name: string) => Promise<readonly ServiceRecord[]>
+
+const lookUpMs = 4000
+
+const fromDns: LookUpServices = (name) => new Resolver({ timeout: lookUpMs, tries: 1 }).resolveSrv(name)
+
+/**
+ * What a domain says of the mail servers that take messages from its people (RFC 6186, 3.1). A single dot instead of a name
+ * says that there is none (RFC 2782). Nothing that can be looked up: an empty list.
+ */
+export async function findAccounts(
+  email: string,
+  lookUp: LookUpServices = fromDns,
+): Promise<Pick<MailAccount, 'host' | 'port' | 'security'>[]> {
+  const domain = email.slice(email.lastIndexOf('@') + 1)
+  const all = await Promise.all(
+    submissionServices.map(async ({ name, security }) => {
+      const records = await lookUp(`${name}.${domain}`).catch(() => [])
+      return [...records]
+        .filter((record) => record.name !== '' && record.name !== '.')
+        .sort((one, other) => one.priority - other.priority || other.weight - one.weight)
+        .map((record) => ({ host: record.name.replace(/\.$/, ''), port: record.port, security }))
+    }),
+  )
+  return all.flat()
+}

@@ -1,0 +1,110 @@
+import type { Router } from 'express'
+import { endpoints } from '#core/api/endpoints.ts'
+import { beginningOf } from '#core/insight/beginning.ts'
+import { mailAccount, type MailAccountInput } from '#core/model/mailAccount.ts'
+import { readPeople } from '../db/settingsStore.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
+import { addressOf } from '../engine/waysOut.ts'
+import { Refusal } from '../http/problems.ts'
+import { findAccounts } from '../mail/findAccount.ts'
+import { realLimits } from '../mail/smtpSender.ts'
+import { tryAccount } from '../mail/tryAccount.ts'
+import { serve, valueOf } from './route.ts'
+
+const onlyDemo = 'The demo sends to its made-up mailboxes only, never through a real mail account.'
+const accountIsGiven =
+  'The mail account was given by VORFREUDE_SMTP_URL when Vorfreude was started. Start it without to set one up here.'
+const addressIsGiven = 'The address was given by VORFREUDE_PUBLIC_URL when Vorfreude was started.'
+
+function beginning({ application, ways }: RunningApplication) {
+  const { services, letters, sequences, isSendingOn } = application.settings.required()
+  const { isReal, publicUrlBy } = ways()
+  return beginningOf({
+    services: services.filter(({ isActive }) => isActive).length,
+    letters: letters.filter(({ isArchived, isStarter }) => !isArchived && !isStarter).length,
+    liveSequences: sequences.filter(({ state }) => state === 'live').length,
+    isRealMail: isReal,
+    hasPublicUrl: publicUrlBy !== 'unknown',
+    isSendingOn,
+  })
+}
+
+/** The password that was typed, or the one that is kept for the same server and user: nobody else gets it. */
+function passwordOf({ ways }: RunningApplication, { password, host, user }: MailAccountInput): string {
+  if (password !== null || user === '') return password ?? ''
+  const { account: kept, password: known } = ways()
+  if (known !== null && kept?.host === host && kept.user === user) return known
+  const detail = 'Type the password of this account.'
+  throw new Refusal('invalid', detail, [{ path: 'account.password', detail }])
+}
+
+function letChange({ isDemo, ways }: RunningApplication) {
+  if (isDemo) throw new Refusal('not allowed now', onlyDemo)
+  if (ways().way === 'given') throw new Refusal('not allowed now', accountIsGiven)
+}
+
+/** The mail account that is set up here: tried, used, taken away. */
+function accountRoutes(router: Router, running: RunningApplication) {
+  const { application, commands, account } = running
+  const { statements } = application.store
+  const withOwn = <Answer>(act: () => Answer): Answer => {
+    letChange(running)
+    return act()
+  }
+  const renewed = <Answer>(answer: Answer): Answer => {
+    account.renew()
+    return answer
+  }
+  serve(router, statements, endpoints.setMailAccount, ({ body, called }) =>
+    withOwn(() => {
+      const set = {
+        account: mailAccount.strip().parse(body.account),
+        password: passwordOf(running, body.account),
+      }
+      return renewed(valueOf(commands.setMailAccount(called('setMailAccount'), set)))
+    }),
+  )
+  serve(router, statements, endpoints.removeMailAccount, ({ called }) =>
+    withOwn(() => renewed(valueOf(commands.setMailAccount(called('removeMailAccount'), null)))),
+  )
+  serve(router, statements, endpoints.tryMailAccount, ({ body, personId }) =>
+    withOwn(async () => {
+      const address = addressOf(body.account, passwordOf(running, body.account))
+      const { business } = application.settings.required()
+      const steps = await tryAccount(address, realLimits, {
+        from: { name: business.senderName, address: business.senderAddress },
+        to: { name: '', address: emailOf(running, personId) },
+      })
+      return { steps }
+    }),
+  )
+  serve(router, statements, endpoints.findMailAccount, async ({ body }) => ({
+    found: await findAccounts(body.email),
+  }))
+}
+
+const emailOf = ({ application }: RunningApplication, personId: string | null) =>
+  readPeople(application.store.statements).find(({ id }) => id === personId)?.email ?? ''
+
+/** How messages go out, and where their links lead. */
+export function mailAccountRoutes(router: Router, running: RunningApplication) {
+  const { application, commands, ways } = running
+  const { statements } = application.store
+  serve(router, statements, endpoints.beginning, () => ({ steps: [...beginning(running)] }))
+  serve(router, statements, endpoints.waysOut, ({ personId }) => {
+    const { way, account, password, publicUrl, publicUrlBy, obstacle } = ways()
+    return {
+      way,
+      account,
+      hasPassword: password !== null,
+      publicUrl: { url: publicUrl(), way: publicUrlBy },
+      obstacle,
+      ownAddress: emailOf(running, personId),
+    }
+  })
+  accountRoutes(router, running)
+  serve(router, statements, endpoints.setPublicUrl, ({ body, called }) => {
+    if (ways().publicUrlBy === 'given') throw new Refusal('not allowed now', addressIsGiven)
+    return valueOf(commands.setPublicUrl(called('setPublicUrl'), body.url))
+  })
+}

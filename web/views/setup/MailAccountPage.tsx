@@ -1,0 +1,230 @@
+import { Button, NumberInput, PasswordInput, Select, TextInput } from '@mantine/core'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import type { WaysOut } from '#core/api/mailAccountEndpoints.ts'
+import { mailSecurities } from '#core/model/mailAccount.ts'
+import { useBusiness } from '../../app/business.ts'
+import { useAsk, useTell } from '../../app/queries.ts'
+import { fieldErrors } from '../../parts/fieldErrors.ts'
+import { Problem } from '../../parts/Problem.tsx'
+import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
+import table from '../../parts/timetable.module.css'
+import { FindMailAccount } from './FindMailAccount.tsx'
+import {
+  draftOf,
+  keepsPassword,
+  readMailDraft,
+  securityWords,
+  usualPort,
+  type MailDraft,
+} from './mailDraft.ts'
+import { PublicAddress } from './PublicAddress.tsx'
+import styles from './setup.module.css'
+import { TriedSteps } from './TriedSteps.tsx'
+import { wayWords } from './wayWords.ts'
+
+interface FieldsProps {
+  readonly ways: WaysOut
+  readonly draft: MailDraft
+  readonly errors: Readonly<Record<string, string>>
+  readonly set: (part: Partial<MailDraft>) => void
+}
+
+function Fields({ ways, draft, errors, set }: FieldsProps) {
+  return (
+    <>
+      <div className={styles.several}>
+        <TextInput
+          label="Server"
+          placeholder="smtp.place.example"
+          autoComplete="off"
+          value={draft.host}
+          error={errors['host']}
+          onChange={(event) => set({ host: event.currentTarget.value })}
+        />
+        <NumberInput
+          label="Port"
+          min={1}
+          max={65_535}
+          allowDecimal={false}
+          clampBehavior="none"
+          hideControls
+          value={draft.port}
+          error={errors['port']}
+          onChange={(port) => set({ port })}
+        />
+      </div>
+      <Select
+        label="How the line is kept safe"
+        allowDeselect={false}
+        data={mailSecurities.map((value) => ({ value, label: securityWords[value] }))}
+        value={draft.security}
+        error={errors['security']}
+        onChange={(value) => {
+          if (value === null) return
+          const isUsual = draft.port === usualPort[draft.security]
+          set({ security: value, ...(isUsual ? { port: usualPort[value] } : {}) })
+        }}
+      />
+      <div className={styles.several}>
+        <TextInput
+          label="User"
+          description="often the whole e-mail address"
+          autoComplete="off"
+          value={draft.user}
+          error={errors['user']}
+          onChange={(event) => set({ user: event.currentTarget.value })}
+        />
+        <PasswordInput
+          label="Password"
+          description="many servers want one made for programs"
+          placeholder={keepsPassword(draft, ways) ? 'as it is kept' : ''}
+          autoComplete="new-password"
+          value={draft.password}
+          error={errors['password']}
+          onChange={(event) => set({ password: event.currentTarget.value })}
+        />
+      </div>
+    </>
+  )
+}
+
+const heldBackWords =
+  'Messages are real from now on, so sending is held back. Look at what is planned, then switch it on at the top.'
+
+/** The form of the account: typed, tried, used. */
+function useMailAccount(ways: WaysOut) {
+  const [draft, setDraft] = useState(() => draftOf(ways))
+  const [errors, setErrors] = useState<Readonly<Record<string, string>>>({})
+  const [said, setSaid] = useState('')
+  const attempt = useTell('tryMailAccount')
+  const use = useTell('setMailAccount', ({ isHeldBack }) => {
+    setDraft({ ...draft, password: '' })
+    setSaid(isHeldBack ? heldBackWords : 'Messages go out through this account from now on.')
+  })
+  const asked = (act: (account: Parameters<typeof use.mutate>[0]['body']['account']) => void) => {
+    setSaid('')
+    const read = readMailDraft(draft, ways)
+    if ('errors' in read) setErrors(read.errors)
+    else act(read.account)
+  }
+  const onError = (problem: Parameters<typeof fieldErrors>[0]) => setErrors(fieldErrors(problem, 'account'))
+  return {
+    draft,
+    errors,
+    said,
+    attempt,
+    use,
+    set: (part: Partial<MailDraft>) => {
+      setDraft({ ...draft, ...part })
+      setErrors({})
+      attempt.reset()
+    },
+    tryIt: () => asked((account) => attempt.mutate({ body: { account } }, { onError })),
+    applyIt: () => asked((account) => use.mutate({ body: { account } }, { onError })),
+  }
+}
+
+/** Back to the post office that came with it, asked once. */
+function TakeAway() {
+  const [isAsking, setAsking] = useState(false)
+  const remove = useTell('removeMailAccount', () => setAsking(false))
+  if (!isAsking) {
+    return (
+      <Button variant="subtle" onClick={() => setAsking(true)}>
+        Take it away…
+      </Button>
+    )
+  }
+  return (
+    <div>
+      <p>Its password is forgotten, and messages go to the built-in post office: clients get none of them.</p>
+      <Problem of={remove.error} />
+      <div className={table.acts}>
+        <Button color="brick" loading={remove.isPending} onClick={() => remove.mutate({ body: {} })}>
+          Take the account away
+        </Button>
+        <Button variant="default" onClick={() => setAsking(false)}>
+          Leave it
+        </Button>
+      </div>
+    </div>
+  )
+}
+
+function Account({ ways }: { ways: WaysOut }) {
+  const { draft, errors, said, attempt, use, set, tryIt, applyIt } = useMailAccount(ways)
+  return (
+    <section className={table.sheet} aria-label="The mail account">
+      <h2 className={table.group}>The mail account</h2>
+      <form
+        className={styles.form}
+        noValidate
+        onSubmit={(event) => {
+          event.preventDefault()
+          applyIt()
+        }}
+      >
+        <p>{wayWords(ways)}</p>
+        <FindMailAccount onFound={(found) => set(found)} />
+        <Fields ways={ways} draft={draft} errors={errors} set={set} />
+        <TriedSteps steps={attempt.data?.steps ?? null} isTrying={attempt.isPending} to={ways.ownAddress} />
+        <Problem of={attempt.error ?? use.error} />
+        {said !== '' && <p role="status">{said}</p>}
+        <div className={table.acts}>
+          <Button variant="default" loading={attempt.isPending} onClick={tryIt}>
+            Try it
+          </Button>
+          <Button type="submit" loading={use.isPending}>
+            Use this account
+          </Button>
+        </div>
+        {ways.way === 'set' && <TakeAway />}
+      </form>
+    </section>
+  )
+}
+
+/** Where messages go out, and where their links lead: the owner's to say. */
+export default function MailAccountPage() {
+  const { isOwner, session } = useBusiness()
+  const ways = useAsk('waysOut', {}, { enabled: isOwner })
+  if (!isOwner) {
+    return (
+      <EmptyState title="Only the owner sees to how messages go out.">
+        <p>
+          <Link to="/set-up">To Set-up</Link>
+        </p>
+      </EmptyState>
+    )
+  }
+  if (ways.error) return <ErrorState problem={ways.error} onAgain={() => void ways.refetch()} />
+  if (!ways.data) return <Waiting />
+  const isFixed = session.isDemo || ways.data.way === 'given'
+  return (
+    <div className={table.page}>
+      <div className={table.head}>
+        <h1>
+          <Link to="/set-up">Set-up</Link> · How messages go out
+        </h1>
+      </div>
+      {ways.data.obstacle !== null && <p className={styles.fault}>{ways.data.obstacle}</p>}
+      {isFixed ? (
+        <section className={table.sheet} aria-label="The mail account">
+          <h2 className={table.group}>The mail account</h2>
+          <div className={styles.form}>
+            <p>{wayWords(ways.data)}</p>
+            <p>
+              {session.isDemo
+                ? 'The demo works with its made-up mailboxes only.'
+                : 'Start Vorfreude without it to set an account up here.'}
+            </p>
+          </div>
+        </section>
+      ) : (
+        <Account ways={ways.data} />
+      )}
+      <PublicAddress ways={ways.data} />
+    </div>
+  )
+}
