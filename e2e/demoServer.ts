@@ -45,9 +45,14 @@ function newFolder(main: Main): string {
 type Main = 'demo/main' | 'server/main'
 
 /** A server of its own, with its own folder and port: the demo, or an empty real one. */
-export async function startServer(main: Main, folder = newFolder(main)): Promise<DemoServer> {
+export async function startServer(
+  main: Main,
+  folder = newFolder(main),
+  environment: Readonly<Record<string, string>> = {},
+): Promise<DemoServer> {
   const child = spawn(process.execPath, [`built/${main}.js`, '--data', folder, '--port', '0'], {
     stdio: ['ignore', 'pipe', 'pipe'],
+    env: { ...process.env, ...environment },
   })
   let output = ''
   child.stdout.on('data', (part: Buffer) => (output += part.toString()))
