@@ -19,6 +19,8 @@ export default defineConfig({
         'server/standins/postOffice/main.ts',
         'server/standins/payments/main.ts',
         'server/sequences/differenceWorker.ts',
+        'server/db/backupWorker.ts',
+        'server/headless/restore.ts',
         ...benches.map((file) => `bench/${file}`),
       ],
       output: { preserveModules: true, preserveModulesRoot: '.', entryFileNames: '[name].js' },

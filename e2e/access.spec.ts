@@ -130,6 +130,7 @@ const views: readonly (readonly [string, string, (page: Page) => Promise<unknown
     },
   ],
   ['a written mail', '/letters/from-mail', (page) => page.getByLabel('Text of the mail').fill('Hello')],
+  ['how messages go out', '/set-up/mail', (page) => page.getByLabel('Web address').waitFor()],
   [
     'the business',
     '/set-up/business',

@@ -1,7 +1,7 @@
 import { parseArgs } from 'node:util'
 import type { Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
-import { resolve } from 'node:path'
+import { join, resolve } from 'node:path'
 import pino from 'pino'
 import type { Result } from '#core/model/problem.ts'
 import { clearStore, DataFolderError } from './db/database.ts'
@@ -122,6 +122,7 @@ async function run(start: Start) {
     givenPublicUrl: givenUrl,
     needsPublicUrl: true,
     proxy,
+    ...(isDemo ? {} : { backupFolder: resolve(process.env['VORFREUDE_BACKUPS'] ?? join(folder, 'backups')) }),
     allowsOwnNetwork: process.env['VORFREUDE_CALLS_TO_OWN_NETWORK'] === 'yes',
     onFault,
   })

@@ -6,6 +6,7 @@ import { emailAddress, localDateTime, requiredLine } from '../model/values.ts'
 import { clientId } from '../model/client.ts'
 import { ask, change, changed, command, commandOn, end, made, nothing, part, tell } from './described.ts'
 import { bookingEndpoints } from './bookingEndpoints.ts'
+import { backupEndpoints } from './backupEndpoints.ts'
 import { calendarEndpoints } from './calendarEndpoints.ts'
 import { mailAccountEndpoints } from './mailAccountEndpoints.ts'
 import { letterEndpoints } from './letterEndpoints.ts'
@@ -62,6 +63,7 @@ export type FirstRunInput = z.infer<typeof firstRunInput>
 /** Everything the server can be asked. */
 export const endpoints = {
   ...bookingEndpoints,
+  ...backupEndpoints,
   ...calendarEndpoints,
   ...mailAccountEndpoints,
   ...letterEndpoints,

@@ -1,6 +1,7 @@
-import { closeSync, fsyncSync, openSync, readdirSync, renameSync, rmSync } from 'node:fs'
+import { closeSync, fsyncSync, openSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs'
 import { basename, dirname } from 'node:path'
 import Sqlite from 'better-sqlite3'
+import { folded } from '#core/model/folded.ts'
 
 /*
  * Backups taken before data is brought up to date: `vorfreude.db.before-007.2` is the second one taken before the tables
@@ -40,17 +41,22 @@ function counts(database: Sqlite.Database): Readonly<Record<string, number>> {
   )
 }
 
-/** Throws where a copy is not whole or does not hold what the original holds. */
-function check(copy: string, original: Sqlite.Database) {
-  const database = new Sqlite(copy, { readonly: true })
+/** Reads a copy back; throws where it is damaged. */
+export function readBack<Found>(copy: string, read: (database: Sqlite.Database) => Found): Found {
+  const database = new Sqlite(copy, { readonly: true, fileMustExist: true })
   try {
     const found = database.pragma('integrity_check', { simple: true })
     if (found !== 'ok') throw new Error(`the copy is damaged (${String(found)})`)
-    if (JSON.stringify(counts(database)) !== JSON.stringify(counts(original))) {
-      throw new Error('the copy does not hold everything')
-    }
+    return read(database)
   } finally {
     database.close()
+  }
+}
+
+/** Throws where a copy is not whole or does not hold what the original holds. */
+function check(copy: string, original: Sqlite.Database) {
+  if (JSON.stringify(readBack(copy, counts)) !== JSON.stringify(counts(original))) {
+    throw new Error('the copy does not hold everything')
   }
 }
 
@@ -63,21 +69,61 @@ function toDisk(path: string) {
   }
 }
 
+/** Writes a copy aside by what makes it, and names it only once it has been checked and is on the disk. */
+function writeAside(aside: string, write: () => void, nameOf: () => string) {
+  // Left by an attempt that was ended in the middle.
+  rmSync(aside, { force: true })
+  try {
+    write()
+    toDisk(aside)
+    renameSync(aside, nameOf())
+    toDisk(dirname(aside))
+  } catch (fault) {
+    rmSync(aside, { force: true })
+    throw fault
+  }
+}
+
 /** Backs a database up before its tables get the shape of a version. Throws where that cannot be done whole. */
 export function backUp(database: Sqlite.Database, file: string, version: number) {
   const stem = `${file}.before-${String(version).padStart(3, '0')}`
   const aside = `${stem}.unfinished`
-  // Left by an attempt that was ended in the middle.
-  rmSync(aside, { force: true })
-  try {
+  const write = () => {
     database.prepare('VACUUM INTO ?').run(aside)
     check(aside, database)
-    toDisk(aside)
-    const last = backupsOf(file).findLast((taken) => taken.version === version)
-    renameSync(aside, `${stem}.${(last?.number ?? 0) + 1}`)
-    toDisk(dirname(file))
-  } catch (fault) {
-    rmSync(aside, { force: true })
-    throw fault
+  }
+  const last = () => backupsOf(file).findLast((taken) => taken.version === version)
+  writeAside(aside, write, () => `${stem}.${(last()?.number ?? 0) + 1}`)
+}
+
+/** Tables that only grow: what they hold in a copy lies between what they held before and after it was made. */
+const growing = ['bookings', 'clients', 'events', 'sends'] as const
+
+const sizesOf = (database: Sqlite.Database) =>
+  growing.map((name) => database.prepare(`SELECT count(*) FROM ${name}`).pluck().get() as number)
+
+/**
+ * Copies a database that is at work into a file of its own: one moment of it, whatever is written meanwhile. Returns how
+ * large the copy is, in bytes. Throws where it cannot be done whole.
+ */
+export function copyWhileAtWork(file: string, to: string): number {
+  const original = new Sqlite(file, { readonly: true })
+  original.function('folded', { deterministic: true }, (text) => folded(String(text)))
+  const aside = `${to}.unfinished`
+  try {
+    const before = sizesOf(original)
+    const write = () => {
+      original.prepare('VACUUM INTO ?').run(aside)
+      const after = sizesOf(original)
+      const found = readBack(aside, sizesOf)
+      const isBetween = found.every(
+        (size, index) => size >= (before[index] ?? 0) && size <= (after[index] ?? 0),
+      )
+      if (!isBetween) throw new Error('the copy does not hold everything')
+    }
+    writeAside(aside, write, () => to)
+    return statSync(to).size
+  } finally {
+    original.close()
   }
 }

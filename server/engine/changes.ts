@@ -11,6 +11,7 @@ export type Topic =
   | 'letters'
   | 'sequences'
   | 'settings'
+  | 'backups'
 
 export interface Changes {
   publish(topics: readonly Topic[]): void

@@ -9,6 +9,7 @@ import { createSmtpSender } from '../mail/smtpSender.ts'
 import { openPostOfficeFile, type PostOfficeFile } from '../standins/postOffice/file.ts'
 import { startPayments, type RunningPayments } from '../standins/payments/start.ts'
 import { startPostOffice } from '../standins/postOffice/start.ts'
+import { createBackupKeeping, type BackupKeeping } from './loop/backupKeeping.ts'
 import { createChanges } from './changes.ts'
 import { createDemoClock, createRealClock, demoStartAt } from './loop/clock.ts'
 import { catchUpEffects, watchJumps } from './loop/clockJump.ts'
@@ -42,6 +43,8 @@ export interface ApplicationOptions {
   readonly givenPublicUrl?: string | null
   /** Whether real messages wait until it is said where clients reach the house. */
   readonly needsPublicUrl?: boolean
+  /** Where a backup a day is put; where nothing is said, none is taken. */
+  readonly backupFolder?: string
   /** Where the demo's clock stands in a new database. */
   readonly clockStartsAt?: number
   readonly onFault: PumpFault
@@ -60,6 +63,8 @@ export interface RunningApplication {
   /** The address of a proxy in front; null: there is none. */
   readonly proxy: string | null
   readonly account: MailAccount
+  /** Null: none are taken. */
+  readonly backups: BackupKeeping | null
   /** Where clients reach this house. */
   readonly publicUrl: () => string
   /** Who sets an empty house up has to know it: it is told to whoever started it, and to nobody else. */
@@ -152,6 +157,7 @@ function waysOf(options: ApplicationOptions, store: Store, own: OwnPostOffice): 
 }
 
 interface Running {
+  readonly backups: BackupKeeping | null
   readonly keeping: SourceKeeping
   readonly application: Application
   readonly commands: Commands
@@ -162,7 +168,8 @@ interface Running {
 }
 
 /** How it is taken up, goes on, and ends. */
-function lifeOf({ application, commands, pump, dispatcher, own, payments, keeping }: Running) {
+function lifeOf(running: Running) {
+  const { application, commands, pump, dispatcher, own, payments, keeping, backups } = running
   const { clock, changes, store } = application
   let tick: NodeJS.Timeout | null = null
   return {
@@ -173,6 +180,7 @@ function lifeOf({ application, commands, pump, dispatcher, own, payments, keepin
       catchUpAfterDowntime(application)
       await pump.advance(clock.now())
       keeping.begin()
+      backups?.begin()
       if (clock.kind !== 'real') return
       const watch = watchJumps(clock, () => changes.publish(['clock']))
       tick = setInterval(() => {
@@ -189,6 +197,7 @@ function lifeOf({ application, commands, pump, dispatcher, own, payments, keepin
       if (tick) clearInterval(tick)
       pump.end()
       await keeping.end()
+      await backups?.end()
       await application.end()
       await dispatcher.drain(drainDeadlineMs)
       await pump.settled()
@@ -235,6 +244,11 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
   const pump: Pump = createPump(application, dispatcher, notes, options.onFault)
   const commands = createCommands(application, () => ways.now().obstacle)
   const keeping = createSourceKeeping(application, options.onFault)
+  const { backupFolder: folder } = options
+  const backups =
+    folder === undefined
+      ? null
+      : createBackupKeeping({ file: store.file, folder, changes: application.changes })
   application.onCommand(() => pump.soon())
   return {
     application,
@@ -245,9 +259,10 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
     payments,
     proxy: options.proxy ?? null,
     account,
+    backups,
     publicUrl,
     firstRunWord: newWord(),
     ways: () => ways.now(),
-    ...lifeOf({ application, commands, pump, dispatcher, own, payments, keeping }),
+    ...lifeOf({ application, commands, pump, dispatcher, own, payments, keeping, backups }),
   }
 }

@@ -13,6 +13,7 @@ import { clientRoutes } from '../routes/clients.ts'
 import { frameRoutes } from '../routes/frame.ts'
 import { letterRoutes } from '../routes/letters.ts'
 import { sequenceRoutes } from '../routes/sequences.ts'
+import { backupRoutes } from '../routes/backups.ts'
 import { mailAccountRoutes } from '../routes/mailAccount.ts'
 import { settingsRoutes } from '../routes/settings.ts'
 import { mailboxRoutes } from '../routes/mailboxes.ts'
@@ -90,6 +91,7 @@ export function createApp(running: RunningApplication, log: Logger): Express {
   sequenceRoutes(app, running)
   settingsRoutes(app, running)
   mailAccountRoutes(app, running)
+  backupRoutes(app, running)
   app.use(['/choose', '/yours', '/all', '/pay', '/feed'], limitOfClientPages(60))
   feedRoutes(app, running)
   app.use('/book', limitOfClientPages(300))

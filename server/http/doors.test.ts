@@ -79,6 +79,7 @@ const ask = ({ cookie, csrf }: SignedIn, method: Endpoint['method'], path: strin
 describe('who may ask what', () => {
   /** Every endpoint stands here; a new one has to be given its place. */
   const ofOwner = [
+    'backups',
     'beginning',
     'changeSettings',
     'removeOwnStatus',
@@ -93,6 +94,7 @@ describe('who may ask what', () => {
     'setSourcesKept',
     'stopRollout',
     'switchSequence',
+    'takeBackup',
     'takeUpRollout',
     'trustClock',
     'tryMailAccount',

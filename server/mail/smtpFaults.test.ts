@@ -19,6 +19,11 @@ const isFull = process.env['VORFREUDE_FULL'] === 'yes'
 /** Two seconds; on a machine that is shared with everything else, more. */
 const soonMs = isFull ? 2000 : 8000
 
+/** Short, so that what is silent ends; on a machine that is shared not so short that what only is slow ends too. */
+const limits: SmtpLimits = isFull
+  ? { greeting: 1200, silence: 1200, whole: 1600 }
+  : { greeting: 3000, silence: 3000, whole: 4000 }
+
 let server: FaultingServer
 let running: RunningApplication
 async function begin(smtpLimits: SmtpLimits) {
@@ -39,7 +44,7 @@ async function begin(smtpLimits: SmtpLimits) {
 }
 beforeAll(async () => {
   server = await startFaultingServer()
-  await begin({ greeting: 1200, silence: 1200, whole: 1600 })
+  await begin(limits)
 })
 afterAll(async () => {
   server.fault(null)

@@ -18,7 +18,8 @@ import { serve, valueOf } from './route.ts'
 const stuck = 'Nothing goes out just now: something in here does not work. It is tried again and again.'
 
 /** What the house itself cannot do: go on, send, read a row. */
-function houseTroubles({ application, pump, account, ways }: RunningApplication): HouseTrouble[] {
+function houseTroubles({ application, pump, account, ways, backups }: RunningApplication): HouseTrouble[] {
+  const backupTrouble = backups?.state().trouble ?? null
   const { obstacle } = ways()
   const since = pump.stuckSince()
   const jump = jumpTrouble(application)
@@ -27,6 +28,7 @@ function houseTroubles({ application, pump, account, ways }: RunningApplication)
   return [
     ...(since === null ? [] : [{ ...bare, key: 'stuck', sentence: stuck, since }]),
     ...(obstacle === null ? [] : [{ ...bare, key: 'sending', sentence: obstacle }]),
+    ...(backupTrouble === null ? [] : [{ ...bare, key: 'backup', sentence: backupTrouble }]),
     ...(away ? [{ ...bare, key: 'account', ...away, act: { does: 'try account' } as const }] : []),
     ...(jump
       ? [

@@ -225,6 +225,7 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | 'foretold')[]>> 
   ],
   sessions: ['session', 'sessions'],
   mail: ['mailbox'],
+  backups: ['backups', ...deskNames],
   letters: ['letters', 'letter', 'settings', 'sequences', 'beginning'],
   settings: [
     'settings',

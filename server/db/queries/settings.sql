@@ -212,11 +212,11 @@ SELECT sources_kept_months AS months FROM business;
 UPDATE business SET sources_kept_months = @months;
 
 -- name: readMailAccount
-SELECT account_json AS accountJson, sealed_password AS sealedPassword FROM mail_account;
+SELECT account_json AS accountJson, sealed_password AS sealedPassword FROM mail_account WHERE only_one = 1;
 
 -- name: putMailAccount
 INSERT INTO mail_account (only_one, account_json, sealed_password) VALUES (1, @accountJson, @sealedPassword)
 ON CONFLICT (only_one) DO UPDATE SET account_json = excluded.account_json, sealed_password = excluded.sealed_password;
 
 -- name: removeMailAccount
-DELETE FROM mail_account;
+DELETE FROM mail_account WHERE only_one = 1;

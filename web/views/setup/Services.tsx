@@ -7,6 +7,7 @@ import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import { BeginningList } from '../../parts/BeginningList.tsx'
 import table from '../../parts/timetable.module.css'
 import { Differences } from '../sequences/Differences.tsx'
+import { Backups } from './Backups.tsx'
 import { Calendars } from './Calendars.tsx'
 import { MailAccount } from './MailAccount.tsx'
 import { NoteWishes } from './NoteWishes.tsx'
@@ -60,6 +61,7 @@ export default function Services() {
       <NoteWishes />
       <SigningIn />
       <SourcesKept />
+      <Backups />
       <PublicPage settings={settings.data} />
       <Calendars />
       <div className={table.head}>

@@ -1,0 +1,96 @@
+import { copyFileSync, existsSync, mkdirSync, readdirSync } from 'node:fs'
+import { basename, dirname, join, resolve } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { parseArgs } from 'node:util'
+import { readBack } from '../db/backup.ts'
+
+/** Why a backup is not restored, with a sentence for whoever asked. */
+export class RestoreError extends Error {}
+
+interface Restored {
+  readonly clients: number
+  readonly bookings: number
+  /** Messages that were to come when it was taken. */
+  readonly ahead: number
+  readonly hasKeys: boolean
+}
+
+function lookAt(backup: string): Omit<Restored, 'hasKeys'> {
+  try {
+    return readBack(backup, (database) => {
+      const count = (sql: string) => database.prepare(sql).pluck().get() as number
+      return {
+        clients: count('SELECT count(*) FROM clients'),
+        bookings: count('SELECT count(*) FROM bookings'),
+        ahead: count(
+          "SELECT count(*) FROM sends WHERE state IN ('expected', 'ready', 'approved', 'waiting')",
+        ),
+      }
+    })
+  } catch (fault) {
+    const why = fault instanceof Error ? fault.message : String(fault)
+    throw new RestoreError(
+      `${backup} is no whole backup of Vorfreude (${why}). Nothing was written. Take another one.`,
+    )
+  }
+}
+
+/**
+ * Puts a backup into a new data folder, with the key file that belongs to it where there is one. It starts held back there:
+ * what fell due since is listed when sending is switched on, and nothing goes by itself. Throws a RestoreError.
+ */
+export function restore(backup: string, folder: string, keys: string | null): Restored {
+  const found = lookAt(backup)
+  if (existsSync(folder) && readdirSync(folder).length > 0) {
+    throw new RestoreError(`${folder} is not empty. Restore into a new folder: what is there stays as it is.`)
+  }
+  const keyFile = keys ?? join(dirname(dirname(backup)), 'keys.json')
+  const hasKeys = existsSync(keyFile)
+  if (keys !== null && !hasKeys)
+    throw new RestoreError(`There is no key file at ${keys}. Nothing was written.`)
+  mkdirSync(folder, { recursive: true, mode: 0o700 })
+  copyFileSync(backup, join(folder, 'vorfreude.db'))
+  if (hasKeys) copyFileSync(keyFile, join(folder, 'keys.json'))
+  return { ...found, hasKeys }
+}
+
+const usage = './run restore BACKUP --data NEW_FOLDER [--keys KEY_FILE]'
+
+/** The restore as a command. Returns its exit code. */
+export function restoreCommand(args: readonly string[], say: (sentence: string) => void): number {
+  try {
+    const options = { data: { type: 'string' }, keys: { type: 'string' } } as const
+    const { values, positionals } = parseArgs({ args: [...args], options, allowPositionals: true })
+    const [backup, more] = positionals
+    if (backup === undefined || more !== undefined || values.data === undefined) {
+      say(`That cannot be meant. It looks like ${usage}`)
+      return 2
+    }
+    const folder = resolve(values.data)
+    const keys = values.keys === undefined ? null : resolve(values.keys)
+    const { clients, bookings, ahead, hasKeys } = restore(resolve(backup), folder, keys)
+    say(
+      `Restored ${basename(backup)}: ${clients} clients, ${bookings} bookings, ${ahead} messages that were to come.`,
+    )
+    if (!hasKeys) {
+      say(
+        'There is no key file beside it: links in messages that went lead nowhere, and the password of the mail account has to be typed again. Everything else is there. Give the file with --keys if you have it.',
+      )
+    }
+    say(
+      'It starts held back: what fell due since the backup is listed when you switch sending on, and goes only if you say so.',
+    )
+    say(`Start it with ./run start --data ${values.data}`)
+    return 0
+  } catch (fault) {
+    say(fault instanceof Error ? fault.message : String(fault))
+    return 1
+  }
+}
+
+if (process.argv[1] === fileURLToPath(import.meta.url)) {
+  process.umask(0o077)
+  process.exitCode = restoreCommand(process.argv.slice(2), (sentence) =>
+    process.stdout.write(`${sentence}\n`),
+  )
+}
