@@ -97,7 +97,7 @@ const pictures: readonly Picture[] = [
       await sequencePage(page, 'A voucher is given')
       await page.getByRole('button', { name: 'See what going live does' }).click()
       await page.getByRole('checkbox', { name: /who stand already/ }).check()
-      await page.getByText('For 2 clients').waitFor()
+      await page.getByText('For 3 clients').waitFor()
     },
   },
   {
