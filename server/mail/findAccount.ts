@@ -1,4 +1,5 @@
 import { Resolver } from 'node:dns/promises'
+import { reservedEndingOf } from '#core/model/reservedAddress.ts'
 import { submissionServices, type MailAccount } from '#core/model/mailAccount.ts'
 
 export interface ServiceRecord {
@@ -10,7 +11,7 @@ export interface ServiceRecord {
 /** Looks the service records of a name up (RFC 2782). */
 export type LookUpServices = (name: string) => Promise<readonly ServiceRecord[]>
 
-const lookUpMs = 4000
+const lookUpMs = 2000
 
 const fromDns: LookUpServices = (name) => new Resolver({ timeout: lookUpMs, tries: 1 }).resolveSrv(name)
 
@@ -22,6 +23,8 @@ export async function findAccounts(
   email: string,
   lookUp: LookUpServices = fromDns,
 ): Promise<Pick<MailAccount, 'host' | 'port' | 'security'>[]> {
+  // Names that lead nowhere by agreement are asked of nobody (RFC 6761).
+  if (reservedEndingOf(email) !== null) return []
   const domain = email.slice(email.lastIndexOf('@') + 1)
   const all = await Promise.all(
     submissionServices.map(async ({ name, security }) => {

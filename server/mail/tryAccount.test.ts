@@ -188,7 +188,7 @@ describe('what a domain says of its mail servers (RFC 6186)', () => {
 
   test('TLS from the first byte comes first, then by priority and weight', async () => {
     const asked: string[] = []
-    const found = await findAccounts('ada@kiteworks.example', (name) => {
+    const found = await findAccounts('ada@kiteworks.nowhere', (name) => {
       asked.push(name)
       return Promise.resolve(
         name.startsWith('_submissions')
@@ -196,7 +196,7 @@ describe('what a domain says of its mail servers (RFC 6186)', () => {
           : [record('light.example', 587, 1, 1), record('heavy.example', 587, 1, 9)],
       )
     })
-    expect(asked).toEqual(['_submissions._tcp.kiteworks.example', '_submission._tcp.kiteworks.example'])
+    expect(asked).toEqual(['_submissions._tcp.kiteworks.nowhere', '_submission._tcp.kiteworks.nowhere'])
     expect(found.map(({ host, port }) => `${host}:${port}`)).toEqual([
       'first.example:465',
       'second.example:465',
@@ -208,7 +208,9 @@ describe('what a domain says of its mail servers (RFC 6186)', () => {
   })
 
   test('a dot says that there is none; a name that is not found is none either', async () => {
-    expect(await findAccounts('a@b.example', () => Promise.resolve([record('.', 0)]))).toEqual([])
-    expect(await findAccounts('a@b.example', () => Promise.reject(new Error('ENOTFOUND')))).toEqual([])
+    expect(await findAccounts('a@b.nowhere', () => Promise.resolve([record('.', 0)]))).toEqual([])
+    expect(await findAccounts('a@b.nowhere', () => Promise.reject(new Error('ENOTFOUND')))).toEqual([])
+    const asked = () => Promise.reject(new Error('It was asked'))
+    expect(await findAccounts('a@b.example', asked)).toEqual([])
   })
 })

@@ -1,4 +1,4 @@
-import { existsSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, afterEach, describe, expect, test } from '@jest/globals'
 import Sqlite from 'better-sqlite3'
@@ -36,9 +36,13 @@ describe('backups', () => {
   test('are named by their moment, for nobody else to read, and read back whole', async () => {
     const folder = join(testFolder(), 'further', 'backups')
     const { keeping } = keepingIn(folder)
+    // One that was ended in the middle leaves nothing that stays.
+    mkdirSync(folder, { recursive: true, mode: 0o700 })
+    writeFileSync(join(folder, `${backupName(startsAt - dayMs)}.unfinished`), 'half of it')
     const { backups, trouble } = await keeping.take()
     expect(trouble).toBeNull()
     expect(backups.map(({ name, at }) => [name, at])).toEqual([['vorfreude-2026-11-29T030000Z.db', startsAt]])
+    expect(readdirSync(folder)).toEqual([backups[0]?.name])
     expect(statSync(folder).mode & 0o77).toBe(0)
     const copy = join(folder, backups[0]?.name ?? '')
     const version = readBack(copy, (database) => database.pragma('user_version', { simple: true }))

@@ -83,6 +83,15 @@ function saidOf(fault: unknown): [code: string, message: string] {
   return [typeof code === 'string' ? code : '', typeof message === 'string' ? message : String(fault)]
 }
 
+/** Left by one that was ended in the middle. */
+function forgetUnfinished(folder: string) {
+  for (const name of readdirSync(folder)) {
+    if (name.endsWith('.unfinished') && momentOf(name.slice(0, -'.unfinished'.length)) !== null) {
+      rmSync(join(folder, name))
+    }
+  }
+}
+
 /** What is needed at most: a copy has no more pages than its original. */
 function requireRoom(file: string, folder: string) {
   const { bavail, bsize } = statfsSync(folder)
@@ -122,6 +131,7 @@ export function createBackupKeeping(options: BackupKeepingOptions): BackupKeepin
   const copy = async (at: number) => {
     try {
       mkdirSync(folder, { recursive: true, mode: 0o700 })
+      forgetUnfinished(folder)
       requireRoom(file, folder)
       const news = await copyInThread({ file, to: join(folder, backupName(at)) })
       if (news.kind === 'failed') {
