@@ -99,7 +99,7 @@ export function ClockChip() {
   if (clock.kind === 'real') {
     return (
       <span className={styles.chip}>
-        <Words /> <span className={styles.kind}>business time</span>
+        <Words /> <span className={`${styles.kind ?? ''} ${styles.ofReal ?? ''}`}>business time</span>
       </span>
     )
   }
