@@ -25,7 +25,7 @@ test('a new business sets itself up, on the real clock, and gets its first confi
     await expect(page.getByRole('button', { name: /Demo clock/ })).toHaveCount(0)
     // The first view says what comes first.
     await expect(page.getByRole('heading', { name: 'Nothing is planned yet.' })).toBeVisible()
-    await page.getByRole('link', { name: 'Clients' }).click()
+    await page.getByRole('link', { name: 'Clients', exact: true }).click()
     await expect(page.getByText('No clients yet.')).toBeVisible()
     // A letter to start from goes to nobody until it was read and published.
     await page.getByRole('link', { name: 'Letters' }).click()

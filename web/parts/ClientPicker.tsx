@@ -1,6 +1,7 @@
 import { Select, type SelectProps } from '@mantine/core'
 import { useDebouncedValue } from '@mantine/hooks'
 import { useState } from 'react'
+import { folded } from '#core/model/folded.ts'
 import { useAsk } from '../app/queries.ts'
 
 /** How soon after the last key it is looked for, in milliseconds, and how many are offered. */
@@ -26,7 +27,11 @@ export function ClientPicker({ value, onChange, ...field }: PickerProps) {
   )
   const lines = found.data?.lines ?? []
   const isNamedTwice = (name: string) => lines.filter((line) => line.name === name).length > 1
-  const others = lines.filter(({ id }) => id !== value)
+  // Until the server has answered, those that are there and fit: what is pressed meanwhile stays where it is.
+  const isLooking = found.isFetching || settled !== wanted
+  const fits = ({ name, email }: (typeof lines)[number]) =>
+    !isLooking || folded(`${name} ${email ?? ''}`).includes(folded(wanted))
+  const others = lines.filter((line) => line.id !== value && fits(line))
   const here = value !== null && chosen ? [{ value, label: chosen.name }] : []
   return (
     <Select
@@ -34,7 +39,7 @@ export function ClientPicker({ value, onChange, ...field }: PickerProps) {
       searchable
       searchValue={words}
       onSearchChange={setWords}
-      nothingFoundMessage={found.isFetching || settled !== wanted ? 'Looking …' : 'No client of that name'}
+      nothingFoundMessage={isLooking ? 'Looking …' : 'No client of that name'}
       filter={({ options }) => options}
       data={[
         ...here,
