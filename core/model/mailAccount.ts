@@ -75,19 +75,26 @@ export const triedStep = z.object({
 })
 export type TriedStep = z.infer<typeof triedStep>
 
+/** What keeps a text from being where clients reach the house; null: nothing does. */
+export function publicAddressFault(text: string): 'no address' | 'says too much' | null {
+  if (!URL.canParse(text)) return 'no address'
+  const { protocol, hostname, pathname, search, hash, username } = new URL(text)
+  if ((protocol !== 'https:' && protocol !== 'http:') || hostname === '') return 'no address'
+  const saysMore = pathname !== '/' || search !== '' || hash !== '' || username !== ''
+  return saysMore ? 'says too much' : null
+}
+
 /** Where clients reach the house: a web address with nothing behind its host. */
 export const publicAddress = z
   .string()
   .trim()
   .max(300, 'At most 300 characters.')
-  .refine((text) => {
-    if (!URL.canParse(text)) return false
-    const { protocol, hostname } = new URL(text)
-    return (protocol === 'https:' || protocol === 'http:') && hostname !== ''
-  }, 'This is no web address. It looks like https://booking.place.example.')
-  .refine((text) => {
-    if (!URL.canParse(text)) return true
-    const { pathname, search, hash, username } = new URL(text)
-    return pathname === '/' && search === '' && hash === '' && username === ''
-  }, 'It needs a host of its own: nothing may follow it, such as a path.')
+  .refine(
+    (text) => publicAddressFault(text) !== 'no address',
+    'This is no web address. It looks like https://booking.place.example.',
+  )
+  .refine(
+    (text) => publicAddressFault(text) !== 'says too much',
+    'It needs a host of its own: nothing may follow it, such as a path.',
+  )
   .transform((text) => (URL.canParse(text) ? new URL(text).origin : text))

@@ -1,7 +1,7 @@
 import { closeSync, fsyncSync, openSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs'
 import { basename, dirname } from 'node:path'
 import Sqlite from 'better-sqlite3'
-import { folded } from '#core/model/folded.ts'
+import { knowFolding } from './folding.ts'
 
 /*
  * Backups taken before data is brought up to date: `vorfreude.db.before-007.2` is the second one taken before the tables
@@ -108,7 +108,7 @@ const sizesOf = (database: Sqlite.Database) =>
  */
 export function copyWhileAtWork(file: string, to: string): number {
   const original = new Sqlite(file, { readonly: true })
-  original.function('folded', { deterministic: true }, (text) => folded(String(text)))
+  knowFolding(original)
   const aside = `${to}.unfinished`
   try {
     const before = sizesOf(original)

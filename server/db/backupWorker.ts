@@ -1,5 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads'
 import { copyWhileAtWork } from './backup.ts'
+import { thrownIn, type Thrown } from './thrown.ts'
 
 /** What the thread is given. */
 export interface BackupTask {
@@ -9,15 +10,13 @@ export interface BackupTask {
 
 /** What it tells: how large the copy is, or what was thrown at it. */
 export type BackupNews =
-  | { readonly kind: 'done'; readonly bytes: number }
-  | { readonly kind: 'failed'; readonly code: string; readonly message: string }
+  { readonly kind: 'done'; readonly bytes: number } | ({ readonly kind: 'failed' } & Thrown)
 
 function work({ file, to }: BackupTask): BackupNews {
   try {
     return { kind: 'done', bytes: copyWhileAtWork(file, to) }
   } catch (fault) {
-    const code = fault instanceof Error && 'code' in fault ? String(fault.code) : ''
-    return { kind: 'failed', code, message: fault instanceof Error ? fault.message : String(fault) }
+    return { kind: 'failed', ...thrownIn(fault) }
   }
 }
 

@@ -1,8 +1,8 @@
 import { accessSync, constants, mkdirSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import Sqlite from 'better-sqlite3'
-import { folded } from '#core/model/folded.ts'
 import { backUp, backupsOf } from './backup.ts'
+import { knowFolding } from './folding.ts'
 import { projectFolder } from '../place.ts'
 import { openKeys, type Keys } from '../mail/keys.ts'
 import { readIndexes } from './queryFiles.ts'
@@ -34,7 +34,7 @@ function migrationFiles(): readonly string[] {
 
 /** Brings the tables up to date, one numbered file at a time, each in a transaction, after one backup of it all. */
 export function migrate(database: Sqlite.Database, file: string) {
-  database.function('folded', { deterministic: true }, (text) => folded(String(text)))
+  knowFolding(database)
   const present = database.pragma('user_version', { simple: true }) as number
   const files = migrationFiles()
   if (present > files.length) {

@@ -1,4 +1,5 @@
 import { isIP } from 'node:net'
+import { publicAddressFault } from '#core/model/mailAccount.ts'
 import { done, refused, type Result } from '#core/model/problem.ts'
 
 /*
@@ -34,20 +35,20 @@ export function readSmtpUrl(text: string, allowsPlain: boolean): Result<string> 
 
 /** Where clients reach this house, without a slash at its end. */
 export function readPublicUrl(text: string): Result<string> {
-  const url = asUrl(text.trim())
-  if (!url || (url.protocol !== 'https:' && url.protocol !== 'http:') || url.hostname === '') {
+  const fault = publicAddressFault(text.trim())
+  if (fault === 'no address') {
     return refused(
       'invalid',
       'VORFREUDE_PUBLIC_URL is no web address. It looks like https://booking.example.',
     )
   }
-  if (url.pathname !== '/' || url.search !== '' || url.hash !== '' || url.username !== '') {
+  if (fault === 'says too much') {
     return refused(
       'invalid',
       'VORFREUDE_PUBLIC_URL needs a host of its own: nothing may follow it, such as a path.',
     )
   }
-  return done(url.origin)
+  return done(new URL(text.trim()).origin)
 }
 
 /** The address of a proxy in front, as a number. */

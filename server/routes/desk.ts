@@ -19,7 +19,7 @@ const stuck = 'Nothing goes out just now: something in here does not work. It is
 
 /** What the house itself cannot do: go on, send, read a row. */
 function houseTroubles({ application, pump, account, ways, backups }: RunningApplication): HouseTrouble[] {
-  const backupTrouble = backups?.state().trouble ?? null
+  const backupTrouble = backups?.trouble() ?? null
   const { obstacle } = ways()
   const since = pump.stuckSince()
   const jump = jumpTrouble(application)

@@ -3,6 +3,7 @@ import { basename, join } from 'node:path'
 import { backupsToLetGo } from '#core/insight/backupAges.ts'
 import { dayMs, hourMs, minuteMs } from '#core/time/calendar.ts'
 import type { BackupNews, BackupTask } from '../../db/backupWorker.ts'
+import { thrownIn, type Thrown } from '../../db/thrown.ts'
 import { ownThread } from '../../ownThread.ts'
 import type { Changes } from '../changes.ts'
 
@@ -31,6 +32,8 @@ export interface BackupKeeping {
   /** Takes one now; ends when it is there, or why not is known. */
   take(): Promise<BackupState>
   state(): BackupState
+  /** Why the last one could not be taken, without looking at the files; null: it could. */
+  trouble(): string | null
   end(): Promise<void>
 }
 
@@ -67,7 +70,7 @@ export function backupsIn(folder: string): readonly TakenBackup[] {
 
 const goesOn = 'Everything else goes on; it is tried again every hour.'
 
-function sentenceOf(folder: string, code: string, message: string): string {
+function sentenceOf(folder: string, { code, message }: Thrown): string {
   if (/ENOSPC|SQLITE_FULL|no room/.test(`${code} ${message}`)) {
     return `No backup was taken: there is no room left for it in ${folder}. Make room there. ${goesOn}`
   }
@@ -75,12 +78,6 @@ function sentenceOf(folder: string, code: string, message: string): string {
     return `No backup was taken: the folder ${folder} is gone or cannot be written to. ${goesOn}`
   }
   return `No backup was taken: ${message}. ${goesOn}`
-}
-
-/** The code and the words of what was thrown. */
-function saidOf(fault: unknown): [code: string, message: string] {
-  const { code, message } = (fault ?? {}) as { readonly code?: unknown; readonly message?: unknown }
-  return [typeof code === 'string' ? code : '', typeof message === 'string' ? message : String(fault)]
 }
 
 /** Left by one that was ended in the middle. */
@@ -124,9 +121,9 @@ export function createBackupKeeping(options: BackupKeepingOptions): BackupKeepin
   let timer: NodeJS.Timeout | null = null
   const state = () => ({ folder, backups: backupsIn(folder), isUnderWay: underWay !== null, trouble })
 
-  const fails = (code: string, message: string) => {
+  const fails = (thrown: Thrown) => {
     failedAt = now()
-    trouble = sentenceOf(folder, code, message)
+    trouble = sentenceOf(folder, thrown)
   }
   const copy = async (at: number) => {
     try {
@@ -135,14 +132,14 @@ export function createBackupKeeping(options: BackupKeepingOptions): BackupKeepin
       requireRoom(file, folder)
       const news = await copyInThread({ file, to: join(folder, backupName(at)) })
       if (news.kind === 'failed') {
-        fails(news.code, news.message)
+        fails(news)
         return
       }
       trouble = null
       failedAt = -Infinity
       for (const { name } of backupsToLetGo(backupsIn(folder), at)) rmSync(join(folder, basename(name)))
     } catch (fault) {
-      fails(...saidOf(fault))
+      fails(thrownIn(fault))
     }
   }
   const take = async () => {
@@ -166,6 +163,7 @@ export function createBackupKeeping(options: BackupKeepingOptions): BackupKeepin
     },
     take,
     state,
+    trouble: () => trouble,
     async end() {
       if (timer) clearInterval(timer)
       await underWay
