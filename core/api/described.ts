@@ -29,7 +29,7 @@ function described<Method extends Endpoint['method']>(method: Method) {
   >(
     of: Described<Path, Query, Body, Answer>,
   ): Endpoint<Path, Query, Body, Answer> & { readonly method: Method } => ({
-    access: 'team',
+    access: method === 'GET' ? 'signed in' : 'team',
     ...of,
     method,
     parameters: parametersOf(of.path),

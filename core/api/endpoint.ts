@@ -19,8 +19,10 @@ export interface Endpoint<
   readonly access: Access
 }
 
-/** Who may ask: anybody, a signed-in person of the team, or its owner alone. */
-export type Access = 'anybody' | 'team' | 'owner'
+/**
+ * Who may ask: anybody; whoever is signed in, also those who only look; those of the team who do its work; its owners.
+ */
+export type Access = 'anybody' | 'signed in' | 'team' | 'owner'
 
 /** A file the server gives out, in a format of its own. */
 export interface FileEndpoint<Path extends string = string, Query extends z.ZodType = z.ZodType> {

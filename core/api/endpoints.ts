@@ -4,6 +4,7 @@ import { service } from '../model/business.ts'
 import { sequenceId } from '../model/step.ts'
 import { emailAddress, localDateTime, requiredLine } from '../model/values.ts'
 import { clientId } from '../model/client.ts'
+import { newPassword, signInCode } from '../model/wayIn.ts'
 import { ask, change, changed, command, commandOn, end, made, nothing, part, tell } from './described.ts'
 import { bookingEndpoints } from './bookingEndpoints.ts'
 import { backupEndpoints } from './backupEndpoints.ts'
@@ -14,6 +15,7 @@ import { messageEndpoints } from './messageEndpoints.ts'
 import { sequenceEndpoints } from './sequenceEndpoints.ts'
 import { settingsEndpoints } from './settingsEndpoints.ts'
 import { taskEndpoints } from './taskEndpoints.ts'
+import { teamEndpoints } from './teamEndpoints.ts'
 import { announcement } from './announcements.ts'
 import {
   bookingLine,
@@ -39,8 +41,6 @@ export const clockTarget = z.discriminatedUnion('to', [
   z.object({ to: z.literal('date'), local: localDateTime }).strict(),
 ])
 export type ClockTarget = z.infer<typeof clockTarget>
-
-const newPassword = z.string().min(10, 'At least 10 characters.').max(200, 'At most 200 characters.')
 
 export const firstRunInput = z
   .object({
@@ -71,11 +71,14 @@ export const endpoints = {
   ...taskEndpoints,
   ...sequenceEndpoints,
   ...settingsEndpoints,
+  ...teamEndpoints,
   session: ask({ path: '/api/session', summary: 'Who is signed in', answer: sessionView, access: 'anybody' }),
   signIn: tell({
     path: '/api/session',
     summary: 'Sign in with e-mail address and password',
-    body: z.object({ email: z.string().max(254), password: z.string().max(200) }).strict(),
+    body: z
+      .object({ email: z.string().max(254), password: z.string().max(200), code: signInCode.optional() })
+      .strict(),
     answer: sessionView,
     access: 'anybody',
   }),
@@ -86,12 +89,13 @@ export const endpoints = {
     answer: sessionView,
     access: 'anybody',
   }),
-  signOut: end({ path: '/api/session', summary: 'Sign out', answer: nothing }),
+  signOut: end({ path: '/api/session', summary: 'Sign out', answer: nothing, access: 'signed in' }),
   changePassword: tell({
     path: '/api/session/password',
     summary: 'Change the password of the person who asks; their other sessions end',
     body: z.object({ present: z.string().max(200), password: newPassword }).strict(),
     answer: nothing,
+    access: 'signed in',
   }),
   sessions: ask({
     path: '/api/sessions',
@@ -102,6 +106,7 @@ export const endpoints = {
     path: '/api/sessions/:id',
     summary: 'Sign out elsewhere: end one session of the person who asks',
     answer: nothing,
+    access: 'signed in',
   }),
   firstRun: tell({
     path: '/api/first-run',

@@ -30,6 +30,7 @@ const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
   services: serviceId,
   statuses: ownStatusId,
   tasks: taskId,
+  team: personId,
   // A new one gets its id from the server.
   variations: z.literal('new').or(variationId),
 }

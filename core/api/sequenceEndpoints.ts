@@ -232,12 +232,14 @@ export const sequenceEndpoints = {
     summary: 'Play a design for somebody real, with nothing done',
     body: z.object({ design: sequenceDesign, subject, hardCase: z.enum(hardCases) }).strict(),
     answer: previewView,
+    access: 'signed in',
   }),
   startDifference: tell({
     path: '/api/sequences/:id/difference',
     summary: 'Begin to work out what a design put into effect would change, for everybody',
     body: z.object({ design: sequenceDesign, rollout }).strict(),
     answer: z.object({ jobId: z.string() }),
+    access: 'signed in',
   }),
   difference: ask({
     path: '/api/differences/:id',
@@ -253,6 +255,7 @@ export const sequenceEndpoints = {
     path: '/api/differences/:id',
     summary: 'Stop working it out',
     answer: nothing,
+    access: 'signed in',
   }),
   stopRollout: tell({
     path: '/api/sequences/:id/stop-rollout',

@@ -42,6 +42,7 @@ export const taskEndpoints = {
     summary: 'Set or switch off the notes by mail of the person who asks',
     body: z.object({ ...command, wishes: noteWishes }).strict(),
     answer: made,
+    access: 'signed in',
   }),
   writeNote: tell({
     path: '/api/clients/:id/notes',

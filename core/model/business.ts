@@ -52,12 +52,14 @@ export const business = z
 export type Business = z.infer<typeof business>
 
 export const personId = idOf('pe')
+/** What somebody of the team may do: everything, the work with clients, or look. */
+export const roles = ['owner', 'helper', 'onlooker'] as const
 export const person = z
   .object({
     id: personId,
     name: requiredLine(120, 'A person needs a name.'),
     email: emailAddress,
-    role: z.enum(['owner', 'helper']),
+    role: z.enum(roles),
     isActive: z.boolean(),
     /** When they can be booked, on the clock of the business; null: whenever what they do is offered. */
     hours: openingHours.nullable(),

@@ -231,4 +231,20 @@ export interface Queries {
   readMailAccount: { parameters: never; columns: 'accountJson' | 'sealedPassword' }
   putMailAccount: { parameters: 'accountJson' | 'sealedPassword'; columns: never }
   removeMailAccount: { parameters: never; columns: never }
+  insertWayIn: { parameters: 'tokenHash' | 'personId' | 'purpose' | 'email' | 'goodUntil'; columns: never }
+  endWaysIn: { parameters: 'personId' | 'purpose'; columns: never }
+  deleteOldWaysIn: { parameters: 'before'; columns: never }
+  readWayIn: { parameters: 'tokenHash'; columns: 'personId' | 'purpose' | 'goodUntil' | 'usedAt' | 'name' | 'email' }
+  useWayIn: { parameters: 'now' | 'tokenHash'; columns: never }
+  waysIn: { parameters: 'now'; columns: 'personId' | 'hasPassword' | 'hasSecondFactor' | 'invitedUntil' }
+  readSecondFactor: { parameters: 'personId'; columns: 'sealedSecret' | 'confirmedAt' | 'lastPeriod' }
+  beginSecondFactor: { parameters: 'personId' | 'sealedSecret'; columns: never }
+  confirmSecondFactor: { parameters: 'now' | 'personId'; columns: never }
+  takePeriod: { parameters: 'period' | 'personId'; columns: never }
+  endSecondFactor: { parameters: 'personId'; columns: never }
+  insertRecoveryWord: { parameters: 'wordHash' | 'personId'; columns: never }
+  useRecoveryWord: { parameters: 'wordHash' | 'personId'; columns: never }
+  recoveryWordsLeft: { parameters: 'personId'; columns: 'count' }
+  forgetRecoveryWords: { parameters: 'personId'; columns: never }
+  endSessionsOf: { parameters: 'personId'; columns: never }
 }

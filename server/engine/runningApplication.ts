@@ -71,6 +71,8 @@ export interface RunningApplication {
   readonly firstRunWord: string
   /** How messages go out just now. */
   readonly ways: () => Ways
+  /** Told what is thrown beside everything else. */
+  readonly onFault: PumpFault
   /** The machine's clock is right after all: what fell due by it is caught up with, as after the machine was off. */
   trustClock(): void
   /** Takes up the work: doubts what a killed process left, catches up, then keeps going. */
@@ -263,6 +265,7 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
     publicUrl,
     firstRunWord: newWord(),
     ways: () => ways.now(),
+    onFault: options.onFault,
     ...lifeOf({ application, commands, pump, dispatcher, own, payments, keeping, backups }),
   }
 }

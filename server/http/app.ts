@@ -22,6 +22,8 @@ import { payRoutes, payTold } from '../routes/pay.ts'
 import { yoursRoutes } from '../routes/yours.ts'
 import { aheadRoutes } from '../routes/ahead.ts'
 import { deskRoutes } from '../routes/desk.ts'
+import { secondFactorRoutes } from '../routes/secondFactors.ts'
+import { teamRoutes } from '../routes/team.ts'
 import { feedRoutes } from '../routes/feeds.ts'
 import { findRoutes } from '../routes/find.ts'
 import { messageFileRoutes, sourceKeepingRoutes } from '../routes/messageFiles.ts'
@@ -52,6 +54,14 @@ const contentSecurity = {
   },
 }
 
+/** Who gets in, and how. */
+function teamSessionRoutes(app: Express, running: RunningApplication) {
+  sessionRoutes(app, running)
+  ownSessionRoutes(app, running)
+  secondFactorRoutes(app, running)
+  teamRoutes(app, running)
+}
+
 /** The whole HTTP side: the interface's files, the API, and an answer for everything else. */
 export function createApp(running: RunningApplication, log: Logger): Express {
   const app = express()
@@ -74,8 +84,7 @@ export function createApp(running: RunningApplication, log: Logger): Express {
   app.use('/api/files', express.json({ limit: '4mb' }))
   app.use('/api/calendar', calendarBody)
   app.use(express.json({ limit: '1mb' }))
-  sessionRoutes(app, running)
-  ownSessionRoutes(app, running)
+  teamSessionRoutes(app, running)
   frameRoutes(app, running)
   bookingRoutes(app, running)
   calendarRoutes(app, running)

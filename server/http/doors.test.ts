@@ -24,6 +24,7 @@ import { createApp } from './app.ts'
 const publicUrl = 'https://kiteworks.example'
 const password = 'Blåbær på tur 7'
 const helper = { ...eda, id: 'pe_helper', email: 'helper@kiteworks.example', role: 'helper' } as const
+const onlooker = { ...eda, id: 'pe_looks', email: 'looks@kiteworks.example', role: 'onlooker' } as const
 const quiet = pino({ level: 'silent' })
 
 let running: RunningApplication
@@ -44,6 +45,7 @@ beforeAll(async () => {
     writeExampleBusiness(store.statements)
     addPerson(store.statements, eda, hash)
     addPerson(store.statements, helper, hash)
+    addPerson(store.statements, onlooker, hash)
   })
   settings.forget()
 })
@@ -82,12 +84,14 @@ describe('who may ask what', () => {
     'backups',
     'beginning',
     'changeSettings',
-    'removeOwnStatus',
-    'removeService',
+    'endSecondFactorOf',
     'findMailAccount',
+    'invite',
     'putIntoEffect',
     'removeMailAccount',
+    'removeOwnStatus',
     'removeSequence',
+    'removeService',
     'setMailAccount',
     'setPublicUrl',
     'setSending',
@@ -98,99 +102,137 @@ describe('who may ask what', () => {
     'takeUpRollout',
     'trustClock',
     'tryMailAccount',
+    'waysIn',
     'waysOut',
   ]
-  const ofAnybody = ['firstRun', 'session', 'signIn', 'signInToDemo']
-  const ofTeam = [
-    ...[
-      'businessSettings',
-      'startSettingsDifference',
-      'usesOfService',
-      'usesOfOwnStatus',
-      'giveOwnStatus',
-      'calendarFeeds',
-      'renewCalendarFeed',
-      'lookAtCalendar',
-      'bringIn',
-      'noteOnBooking',
-    ],
-    ...['actOnBookings', 'addInvoice', 'changeBooking', 'notePayment', 'timetable', 'voidInvoice'],
-    ...['actOnSends', 'addClient', 'addFile', 'addLetter', 'addOwnWord', 'addSequence', 'addTask', 'alike'],
-    ...['archiveLetter', 'askAboutBooking', 'askAboutClient', 'askAboutSends', 'audience', 'backToApproval'],
-    ...[
-      'booking',
-      'bookings',
-      'bookingsOfClient',
-      'historyOfClient',
-      'sendsOfClient',
-      'cancelBooking',
-      'changeClient',
-      'changePassword',
-      'changeTask',
-      'client',
-    ],
-    ...['clientName', 'clients', 'completeBooking', 'confirmBooking', 'decideSend', 'desk', 'deskMessages'],
-    ...['deskTasks', 'deskWaiting', 'difference', 'dropDesign'],
-    ...['endSession', 'find', 'finishTask', 'forecast', 'heldBackBySequence', 'holdBackClient', 'letter'],
-    ...[
-      'letterCandidates',
-      'letterFacts',
-      'letters',
-      'load',
-      'mail',
-      'mailbox',
-      'makeBooking',
-      'mendAddress',
-    ],
-    ...[
-      'missBooking',
-      'moveBooking',
-      'moveClock',
-      'noteWishes',
-      'overview',
-      'postponeSend',
-      'previewSequence',
-    ],
-    ...[
-      'addExample',
-      'passageEffect',
-      'putPassage',
-      'readLetterFile',
-      'removeLetter',
-      'removePassage',
-      'removeVariation',
-    ],
-    ...[
-      'ribbon',
-      'saveDesign',
-      'saveLetterDraft',
-      'publishLetter',
-      'letterEffect',
-      'dropLetterDraft',
-      'send',
-      'sendByLetter',
-      'sendDays',
-      'sendPreview',
-      'sends',
-    ],
-    ...['sendTestCopy', 'sentMail', 'sequence', 'sequences', 'sessions', 'setNoteWishes', 'settings'],
+  const ofAnybody = ['firstRun', 'forgotten', 'lookAtWayIn', 'session', 'signIn', 'signInToDemo', 'takeWayIn']
+  /** Looked at, or about the own way in. */
+  const ofSignedIn = [
+    'alike',
+    'audience',
+    'beginSecondFactor',
+    'booking',
+    'bookings',
+    'bookingsOfClient',
+    'businessSettings',
+    'calendarFeeds',
+    'changePassword',
+    'client',
+    'clientName',
+    'clients',
+    'confirmSecondFactor',
+    'desk',
+    'deskMessages',
+    'deskTasks',
+    'deskWaiting',
+    'difference',
+    'endDifference',
+    'endSecondFactor',
+    'endSession',
+    'find',
+    'forecast',
+    'heldBackBySequence',
+    'historyOfClient',
+    'letter',
+    'letterCandidates',
+    'letterFacts',
+    'letters',
+    'load',
+    'mail',
+    'mailbox',
+    'noteWishes',
+    'overview',
+    'previewSequence',
+    'previewSubjects',
+    'ribbon',
+    'secondFactor',
+    'send',
+    'sendDays',
+    'sendPreview',
+    'sends',
+    'sendsOfClient',
+    'sentMail',
+    'sequence',
+    'sequences',
+    'sessions',
+    'setNoteWishes',
+    'settings',
+    'signOut',
     'sourcesKept',
-    ...['settleBooking', 'signOut', 'startDifference', 'stopClock', 'stopSequence', 'trust'],
-    ...[
-      'endDifference',
-      'previewSubjects',
-      'readSequenceFile',
-      'vary',
-      'tryAccount',
-      'whyNot',
-      'writeNote',
-      'writeOwnWords',
-      'writePersonalLine',
-    ],
+    'startDifference',
+    'timetable',
+    'trust',
+    'usesOfOwnStatus',
+    'usesOfService',
+    'whyNot',
+  ]
+  const ofTeam = [
+    'actOnBookings',
+    'actOnSends',
+    'addClient',
+    'addExample',
+    'addFile',
+    'addInvoice',
+    'addLetter',
+    'addOwnWord',
+    'addSequence',
+    'addTask',
+    'archiveLetter',
+    'askAboutBooking',
+    'askAboutClient',
+    'askAboutSends',
+    'backToApproval',
+    'bringIn',
+    'cancelBooking',
+    'changeBooking',
+    'changeClient',
+    'changeTask',
+    'completeBooking',
+    'confirmBooking',
+    'decideSend',
+    'dropDesign',
+    'dropLetterDraft',
+    'finishTask',
+    'giveOwnStatus',
+    'holdBackClient',
+    'letterEffect',
+    'lookAtCalendar',
+    'makeBooking',
+    'mendAddress',
+    'missBooking',
+    'moveBooking',
+    'moveClock',
+    'noteOnBooking',
+    'notePayment',
+    'passageEffect',
+    'postponeSend',
+    'publishLetter',
+    'putPassage',
+    'readLetterFile',
+    'readSequenceFile',
+    'removeLetter',
+    'removePassage',
+    'removeVariation',
+    'renewCalendarFeed',
+    'saveDesign',
+    'saveLetterDraft',
+    'sendByLetter',
+    'sendTestCopy',
+    'settleBooking',
+    'startSettingsDifference',
+    'stopClock',
+    'stopSequence',
+    'tryAccount',
+    'vary',
+    'voidInvoice',
+    'writeNote',
+    'writeOwnWords',
+    'writePersonalLine',
   ]
   const table = [
     ...ofOwner.map((name) => [name, 'owner']),
     ...ofAnybody.map((name) => [name, 'anybody']),
+    ...ofSignedIn.map((name) => [name, 'signed in']),
     ...ofTeam.map((name) => [name, 'team']),
   ].sort()
 
@@ -216,16 +258,38 @@ describe('who may ask what', () => {
     }
   })
 
-  test('what only the owner may, a helper is refused before anything is looked at', async () => {
-    const ofHelper = await signIn(helper.email)
-    const own = await signIn(eda.email)
-    for (const name of ofOwner) {
-      const endpoint = (endpoints as Record<string, Endpoint>)[name]
-      if (!endpoint) throw new Error(name)
-      const refused = await ask(ofHelper, endpoint.method, pathOf(endpoint))
-      expect([name, refused.status]).toEqual([name, 403])
-      expect((refused.body as { detail: string }).detail).toBe('Only the owner can do this. Ask them.')
-      expect([name, (await ask(own, endpoint.method, pathOf(endpoint))).status]).not.toEqual([name, 403])
+  const sentenceOf = { helper: 'Only the owner can do this.', onlooker: 'You look only' } as const
+  const refusedTo = {
+    owner: [],
+    helper: ofOwner,
+    onlooker: [...ofOwner, ...ofTeam],
+  } as const
+
+  test.each([eda, helper, onlooker])(
+    'every endpoint as $role: refused before anything is looked at where the table says so, and only there',
+    async ({ email, role }) => {
+      const own = await signIn(email)
+      // What ends the session that asks comes last.
+      const names = table.map(([name = '']) => name).filter((name) => name !== 'signOut')
+      for (const name of names) {
+        const endpoint = (endpoints as Record<string, Endpoint>)[name]
+        if (!endpoint || endpoint.access === 'anybody') continue
+        const answer = await ask(own, endpoint.method, pathOf(endpoint))
+        const isRefused = (refusedTo[role] as readonly string[]).includes(name)
+        expect([name, answer.status === 403]).toEqual([name, isRefused])
+        if (!isRefused) continue
+        const { detail } = answer.body as { detail: string }
+        const said = endpoint.access === 'owner' ? sentenceOf.helper : sentenceOf[role as 'onlooker']
+        expect([name, detail]).toEqual([name, expect.stringContaining(said)])
+      }
+    },
+  )
+
+  test('a person who only looks sees every page and every file', async () => {
+    const own = await signIn(onlooker.email)
+    // What never ends is asked for by the browser tests.
+    for (const one of Object.values(fileEndpoints).filter(({ type }) => type !== 'text/event-stream')) {
+      expect([one.path, (await ask(own, 'GET', pathOf(one))).status]).not.toEqual([one.path, 403])
     }
   })
 

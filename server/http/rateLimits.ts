@@ -54,6 +54,16 @@ export const limitPerAccount = () =>
     counts: 'refused',
   })
 
+/** Mails that are asked for by somebody who is not signed in. */
+export const limitForgotten = () =>
+  limited({
+    perWindow: 5,
+    windowMs: 15 * minuteMs,
+    by: address,
+    sentence: 'Too many links were asked for. Look into the mailbox, or wait a quarter of an hour.',
+    counts: 'all',
+  })
+
 /** Requests for pages of clients: who looks for a time leafs through months and days. */
 export const limitOfClientPages = (perWindow: 60 | 300) =>
   limited({

@@ -16,6 +16,8 @@ export interface Keys {
   readonly webCalls: string
   /** What passwords of mail accounts are sealed with. */
   readonly mailAccounts: string
+  /** What the secrets of second factors are sealed with. */
+  readonly secondFactors: string
   /** What the page for paying is asked and tells. */
   readonly payments: string
   /** The database knows another key: the links of messages that went lead nowhere. */
@@ -71,6 +73,7 @@ export function openKeys(folder: string, statements: Statements): Keys {
     formerLinks: own.formerLinks,
     webCalls: derived(own.key, 'web calls'),
     mailAccounts: derived(own.key, 'mail accounts'),
+    secondFactors: derived(own.key, 'second factors'),
     payments: derived(own.key, 'payments'),
     areOthers: before !== undefined && before !== mark,
   }

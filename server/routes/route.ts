@@ -110,8 +110,11 @@ function letIn(statements: Statements, request: Request, access: Access): Sessio
   if (access === 'anybody') return null
   const session = authenticate(statements, request)
   if (!session) throw new Refusal('not signed in', 'Sign in first.')
-  if (access === 'owner' && !session.isOwner) {
+  if (access === 'owner' && session.role !== 'owner') {
     throw new Refusal('forbidden', 'Only the owner can do this. Ask them.')
+  }
+  if (access === 'team' && session.role === 'onlooker') {
+    throw new Refusal('forbidden', 'You look only: nothing can be changed by you. Ask the owner.')
   }
   return session
 }
@@ -133,7 +136,7 @@ export function give<Path extends string, Query extends z.ZodType>(
   handle: (call: FileCall<Path, Query>) => void | Promise<void>,
 ) {
   router.get(endpoint.path, async (request, response) => {
-    const session = letIn(statements, request, 'team')
+    const session = letIn(statements, request, 'signed in')
     if (!session) return
     await handle({
       parameters: named(endpoint, request) as PathParameters<Path>,

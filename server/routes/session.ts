@@ -2,18 +2,20 @@ import type { Request, Response, Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
 import { sessionLine, type SessionView } from '#core/api/views.ts'
 import { readPeople } from '../db/settingsStore.ts'
+import type { Application } from '../engine/application.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { setUp } from '../engine/commands/setUp.ts'
 import { hashPassword, passwordFits } from '../session/password.ts'
+import { hasSecondFactor, secondFactorFits } from '../session/secondFactor.ts'
 import { closeSession, openSession, readSession, tokenIn } from '../session/sessions.ts'
+import { readWayIn, useUpWayIn } from '../session/waysIn.ts'
 import { isSecure } from '../http/doors.ts'
 import { limitPerAccount, limitPerAddress } from '../http/rateLimits.ts'
 import { isSameSecret } from '../mail/signedLinks.ts'
 import { Refusal } from '../http/problems.ts'
+import { checkNewPassword, checkOwnPassword, storedHash } from './ownPassword.ts'
 import { serve } from './route.ts'
-
-const storedHash = (row: Record<string, unknown> | undefined) =>
-  typeof row?.['passwordHash'] === 'string' ? row['passwordHash'] : null
+import { secondFactorsOf } from './secondFactors.ts'
 
 function viewOf({ application, isDemo }: RunningApplication, token: string | null): SessionView {
   const { statements } = application.store
@@ -30,11 +32,53 @@ function viewOf({ application, isDemo }: RunningApplication, token: string | nul
   }
 }
 
+/** Asks for the code of a second factor, where there is one. */
+function checkCode(application: Application, personId: string, code: string | undefined) {
+  const factors = secondFactorsOf(application)
+  if (!hasSecondFactor(factors, personId)) return
+  const refuse = (detail: string) => {
+    throw new Refusal('not signed in', detail, [{ path: 'code', detail }])
+  }
+  if (code === undefined || code === '') refuse('Type the code that your authenticator shows now.')
+  else if (!application.store.transaction(() => secondFactorFits(factors, personId, code))) {
+    refuse('This code does not fit. Type the one that is shown now; each is good once.')
+  }
+}
+
+type Begin = (personId: string, request: Request, response: Response) => SessionView
+
+/** A password chosen by a link. */
+function wayInRoutes(router: Router, running: RunningApplication, begin: Begin) {
+  const { application } = running
+  const { statements } = application.store
+  serve(router, statements, endpoints.lookAtWayIn, ({ body: { token } }) => {
+    const { purpose, name, email } = readWayIn(statements, token)
+    return { purpose, name, email, businessName: application.settings.required().business.name }
+  })
+  serve(router, statements, endpoints.takeWayIn, async ({ body: { token, password }, request, response }) => {
+    const { name, email } = readWayIn(statements, token)
+    checkNewPassword(password, { name, email, businessName: application.settings.required().business.name })
+    const passwordHash = await hashPassword(password)
+    const personId = application.store.transaction(() => {
+      // Once more: another press may have been faster.
+      const { personId: id } = readWayIn(statements, token)
+      useUpWayIn(statements, token)
+      statements.run('setPassword', { personId: id, passwordHash })
+      statements.run('endSessionsOf', { personId: id })
+      return id
+    })
+    application.changes.publish(['sessions', 'settings'])
+    return hasSecondFactor(secondFactorsOf(application), personId)
+      ? viewOf(running, null)
+      : begin(personId, request, response)
+  })
+}
+
 /** Coming in and going out. */
 export function sessionRoutes(router: Router, running: RunningApplication) {
   const { application, isDemo } = running
   const { statements } = application.store
-  const begin = (personId: string, request: Request, response: Response) => {
+  const begin: Begin = (personId, request, response) => {
     const cookie = openSession(statements, {
       personId,
       agent: request.get('user-agent') ?? '',
@@ -45,11 +89,12 @@ export function sessionRoutes(router: Router, running: RunningApplication) {
   }
 
   router.post(
-    ['/api/session', '/api/session/demo', '/api/first-run', '/api/session/password'],
+    ['/api/session', '/api/session/demo', '/api/first-run', '/api/session/password', '/api/way-in'],
     limitPerAddress(),
   )
   router.post('/api/session', limitPerAccount())
 
+  wayInRoutes(router, running, begin)
   serve(router, statements, endpoints.session, ({ request }) =>
     viewOf(running, tokenIn(request.headers.cookie)),
   )
@@ -57,7 +102,9 @@ export function sessionRoutes(router: Router, running: RunningApplication) {
     const row = statements.one('passwordOf', { email: body.email.trim() })
     const fits = await passwordFits(body.password, storedHash(row))
     if (!row || !fits) throw new Refusal('not signed in', 'This address and password do not fit together.')
-    return begin(String(row['id']), request, response)
+    const personId = String(row['id'])
+    checkCode(application, personId, body.code)
+    return begin(personId, request, response)
   })
   serve(router, statements, endpoints.signInToDemo, ({ body, request, response }) => {
     const person = readPeople(statements).find((one) => one.id === body.personId && one.isActive)
@@ -77,6 +124,11 @@ export function sessionRoutes(router: Router, running: RunningApplication) {
       const detail = 'This is not the word that stands in the terminal where Vorfreude was started.'
       throw new Refusal('forbidden', detail, [{ path: 'word', detail }])
     }
+    checkNewPassword(input.password, {
+      name: input.personName,
+      email: input.personEmail,
+      businessName: input.businessName,
+    })
     const person = await setUp(application, input)
     return begin(person.id, request, response)
   })
@@ -86,13 +138,13 @@ export function sessionRoutes(router: Router, running: RunningApplication) {
 export function ownSessionRoutes(router: Router, { application }: RunningApplication) {
   const { statements } = application.store
   serve(router, statements, endpoints.changePassword, async ({ body, session }) => {
-    if (!session) throw new Refusal('not signed in', 'Sign in first.')
-    const { id, personId } = session
-    const email = readPeople(statements).find((one) => one.id === personId)?.email ?? ''
-    if (!(await passwordFits(body.present, storedHash(statements.one('passwordOf', { email }))))) {
-      const detail = 'This is not the present password.'
-      throw new Refusal('invalid', detail, [{ path: 'present', detail }])
-    }
+    const { id, personId } = await checkOwnPassword(statements, session, body.present)
+    const { name = '', email = '' } = readPeople(statements).find((one) => one.id === personId) ?? {}
+    checkNewPassword(body.password, {
+      name,
+      email,
+      businessName: application.settings.required().business.name,
+    })
     const passwordHash = await hashPassword(body.password)
     application.store.transaction(() => {
       statements.run('setPassword', { personId, passwordHash })

@@ -1,12 +1,13 @@
 import { createHash, randomBytes, randomUUID } from 'node:crypto'
 import { parseCookie, stringifySetCookie } from 'cookie'
+import { roles, type Person } from '#core/model/business.ts'
 import type { Statements } from '../db/statements.ts'
 
 export interface Session {
   readonly id: string
   readonly personId: string
   readonly csrfToken: string
-  readonly isOwner: boolean
+  readonly role: Person['role']
 }
 
 const cookieName = 'vorfreude'
@@ -16,7 +17,8 @@ const lifetimeMs = 14 * 24 * 3_600_000
 const seenEveryMs = 5 * 60_000
 const longestAgent = 200
 
-const hashOf = (token: string) => createHash('sha256').update(token).digest('hex')
+/** What a token is known by: who reads the table cannot make one. */
+export const hashOfToken = (token: string) => createHash('sha256').update(token).digest('hex')
 
 /** The token of the session cookie in a request's Cookie header. */
 export function tokenIn(cookieHeader: string | undefined): string | null {
@@ -37,7 +39,7 @@ export function openSession(statements: Statements, { personId, agent, isSecure 
   const token = randomBytes(32).toString('base64url')
   statements.run('insertSession', {
     id: randomUUID(),
-    tokenHash: hashOf(token),
+    tokenHash: hashOfToken(token),
     personId,
     csrfToken: randomBytes(32).toString('base64url'),
     now,
@@ -56,7 +58,7 @@ export function openSession(statements: Statements, { personId, agent, isSecure 
 const attributes = { httpOnly: true, sameSite: 'strict', path: '/' } as const
 
 export function readSession(statements: Statements, token: string | null): Session | null {
-  const row = token === null ? undefined : statements.one('readSession', { tokenHash: hashOf(token) })
+  const row = token === null ? undefined : statements.one('readSession', { tokenHash: hashOfToken(token) })
   const now = Date.now()
   if (!row || Number(row['expiresAt']) <= now) return null
   const id = String(row['id'])
@@ -65,7 +67,7 @@ export function readSession(statements: Statements, token: string | null): Sessi
     id,
     personId: String(row['personId']),
     csrfToken: String(row['csrfToken']),
-    isOwner: row['role'] === 'owner',
+    role: roles.find((role) => role === row['role']) ?? 'onlooker',
   }
 }
 

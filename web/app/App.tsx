@@ -13,6 +13,7 @@ import { views } from './views.ts'
 
 const Notices = lazy(() => import('./Notices.tsx'))
 const SignIn = lazy(() => import('../views/session/SignIn.tsx'))
+const ComeIn = lazy(() => import('../views/session/ComeIn.tsx'))
 const FirstRun = lazy(() => import('../views/session/FirstRun.tsx'))
 
 function Views() {
@@ -65,7 +66,17 @@ export function App() {
         <BrowserRouter>
           <Suspense fallback={null}>{hasNotices && <Notices />}</Suspense>
           <FaultBoundary>
-            <Gate />
+            <Routes>
+              <Route
+                path="/come-in"
+                element={
+                  <Suspense fallback={<Waiting />}>
+                    <ComeIn />
+                  </Suspense>
+                }
+              />
+              <Route path="*" element={<Gate />} />
+            </Routes>
           </FaultBoundary>
         </BrowserRouter>
       </QueryClientProvider>

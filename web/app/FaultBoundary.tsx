@@ -1,4 +1,5 @@
 import { Button } from '@mantine/core'
+import { looking } from './theme.ts'
 import { Component, type ReactNode } from 'react'
 import styles from '../parts/States.module.css'
 
@@ -26,7 +27,7 @@ export class FaultBoundary extends Component<Props, { readonly hasFailed: boolea
           Vorfreude may have been updated since the page was loaded, or it does not answer just now. Nothing
           you typed is lost.
         </p>
-        <Button variant="default" onClick={() => location.reload()}>
+        <Button {...looking} variant="default" onClick={() => location.reload()}>
           Load the page anew
         </Button>
       </div>

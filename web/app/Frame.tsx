@@ -1,4 +1,4 @@
-import { useMemo, type ReactNode } from 'react'
+import { useEffect, useMemo, type ReactNode } from 'react'
 import { NavLink, useLocation } from 'react-router'
 import type { Overview, SessionView } from '#core/api/views.ts'
 import { ErrorState, Waiting } from '../parts/States.tsx'
@@ -44,6 +44,14 @@ function Sections({ needs }: { needs: Overview['needs'] }) {
   )
 }
 
+/** Leaves out the buttons of acts that the server refuses to who only looks; also those in dialogs. */
+function useOnlookersLooks(isOnlooker: boolean) {
+  useEffect(() => {
+    document.body.toggleAttribute('data-looks-only', isOnlooker)
+    return () => document.body.removeAttribute('data-looks-only')
+  }, [isOnlooker])
+}
+
 /** What is on every page: sections, ribbon, clock and switch. */
 export function Frame({ session, children }: { session: SessionView; children: ReactNode }) {
   useLiveChanges(true)
@@ -52,6 +60,8 @@ export function Frame({ session, children }: { session: SessionView; children: R
     () => (overview.data ? { overview: overview.data, session } : null),
     [overview.data, session],
   )
+  const isOnlooker = session.person?.role === 'onlooker'
+  useOnlookersLooks(isOnlooker)
   if (overview.error) return <ErrorState problem={overview.error} onAgain={() => void overview.refetch()} />
   if (!business) return <Waiting />
   return (
@@ -80,6 +90,11 @@ export function Frame({ session, children }: { session: SessionView; children: R
         <Keys />
         <TimeRibbon />
         <SendingNotice />
+        {isOnlooker && (
+          <p className={styles.looks}>
+            You look only: everything is here to be read, and nothing can be changed by you.
+          </p>
+        )}
         <main id="content" className={styles.content} tabIndex={-1}>
           {children}
         </main>

@@ -45,6 +45,7 @@ export function PersonMenu() {
       <Menu.Dropdown>
         <Menu.Label>
           {name}, {overview.businessName}
+          {session.person?.role === 'onlooker' && ' · you look only'}
         </Menu.Label>
         {looks.map(({ value, words }) => (
           <Menu.Item

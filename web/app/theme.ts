@@ -42,6 +42,11 @@ const night: MantineColorsTuple = [
 const family =
   "'Atkinson Hyperlegible Next Variable', 'Atkinson Hyperlegible Next', Verdana, 'DejaVu Sans', sans-serif"
 
+/**
+ * For buttons that change nothing of the business: who only looks has those, and none of the others.
+ */
+export const looking = { 'data-act': 'no' } as const
+
 /** Our looks on Mantine's components. */
 export const theme = createTheme({
   respectReducedMotion: true,
@@ -55,7 +60,7 @@ export const theme = createTheme({
   defaultRadius: 6,
   focusRing: 'auto',
   components: {
-    Button: { defaultProps: { size: 'sm' } },
+    Button: { defaultProps: { size: 'sm', 'data-act': 'yes' } },
     TextInput: { defaultProps: { size: 'sm' } },
   },
 })

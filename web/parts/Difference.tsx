@@ -1,4 +1,5 @@
 import { Button, Progress, TextInput } from '@mantine/core'
+import { looking } from '../app/theme.ts'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import type { RolloutLine, RolloutView } from '#core/api/sequenceEndpoints.ts'
@@ -60,7 +61,7 @@ function Lines({ result }: { result: RolloutView }) {
         ))}
       </ul>
       {found.length > most && (
-        <Button variant="default" onClick={() => setMost(most + 200)}>
+        <Button {...looking} variant="default" onClick={() => setMost(most + 200)}>
           {found.length - most} more…
         </Button>
       )}

@@ -1,4 +1,5 @@
 import { Button } from '@mantine/core'
+import { looking } from '../app/theme.ts'
 import { useIntersection } from '@mantine/hooks'
 import { useEffect } from 'react'
 import type { Parts } from '../app/queries.ts'
@@ -21,7 +22,7 @@ export function More({ of, isByPressOnly = false }: MoreProps) {
   if (!hasMore) return null
   return (
     <div ref={ref} className={styles.more}>
-      <Button variant="default" size="compact-sm" loading={isFetching} onClick={more}>
+      <Button {...looking} variant="default" size="compact-sm" loading={isFetching} onClick={more}>
         Show more
       </Button>
     </div>

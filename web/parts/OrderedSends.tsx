@@ -1,4 +1,5 @@
 import { Button } from '@mantine/core'
+import { looking } from '../app/theme.ts'
 import { useState } from 'react'
 import type { SendLine } from '#core/api/views.ts'
 import { sendOrder } from './sendOrder.ts'
@@ -16,7 +17,13 @@ function LeftOut({ sends }: { sends: readonly SendLine[] }) {
       <h3 className={table.part}>
         Came to nothing{' '}
         {sends.length > fewLeftOut && (
-          <Button size="compact-sm" variant="subtle" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
+          <Button
+            {...looking}
+            size="compact-sm"
+            variant="subtle"
+            aria-expanded={isOpen}
+            onClick={() => setOpen(!isOpen)}
+          >
             {isOpen ? 'Fold them' : `${sends.length} earlier…`}
           </Button>
         )}

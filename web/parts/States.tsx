@@ -1,4 +1,5 @@
 import { Button, Loader } from '@mantine/core'
+import { looking } from '../app/theme.ts'
 import type { ReactNode } from 'react'
 import type { ApiProblem } from '../app/api.ts'
 import styles from './States.module.css'
@@ -18,7 +19,7 @@ export function ErrorState({ problem, onAgain }: { problem: ApiProblem; onAgain:
     <div className={styles.state} role="alert">
       <strong>✕ {problem.details.title}</strong>
       <p>{problem.details.detail}</p>
-      <Button variant="default" onClick={onAgain}>
+      <Button {...looking} variant="default" onClick={onAgain}>
         Try again
       </Button>
     </div>

@@ -16,10 +16,9 @@ import { dayAt, instantAt } from '#core/time/zones.ts'
 import { groupedBy } from '#core/planning/groupedBy.ts'
 import { readNoteWishes, type Wishing } from '../../db/settingsStore.ts'
 import { readSend } from '../../db/sendStore.ts'
-import { composeHouseMessage } from '../../mail/houseMessage.ts'
 import type { MailAccount } from '../../mail/mailAccount.ts'
-import type { Outcome } from '../../mail/whoseFault.ts'
 import type { Application } from '../application.ts'
+import { tellPerson } from '../tellPerson.ts'
 import { focusOnSend } from '../../db/livingStore.ts'
 
 /** A note that falls due: whose morning it is, or whose message has its last chance soon. */
@@ -127,27 +126,6 @@ function noteOfMorning(
   return morningNote({ waiting, trouble, tasks }, zone, now, deskUrl)
 }
 
-async function deliver(
-  application: Application,
-  account: MailAccount,
-  person: Person,
-  note: Note,
-  key: string,
-): Promise<Outcome> {
-  const { business } = application.settings.required()
-  const from = { name: business.senderName, address: business.senderAddress }
-  const domain = business.senderAddress.split('@')[1] ?? 'localhost'
-  const source = await composeHouseMessage({
-    messageId: `<note-${person.id}-${key}@${domain}>`,
-    from,
-    to: { name: person.name, address: person.email },
-    subject: note.subject,
-    text: note.text,
-    at: application.clock.now(),
-  })
-  return await account.deliver({ from: from.address, to: person.email }, source)
-}
-
 /** The next note to anybody who wishes for one, up to a moment; null: there is none. */
 function nextNote(application: Application, people: readonly Wishing[], until: number): NoteMoment | null {
   if (people.length === 0) return null
@@ -177,7 +155,7 @@ export function createTeamNotes(
       statements.run('answerNote', { ...row, answer: 'nothing to tell' })
       return
     }
-    const outcome = await deliver(application, account, person, note, key)
+    const outcome = await tellPerson(application, account, person, note, key)
     if (outcome.kind === 'account') statements.run('forgetNote', row)
     else statements.run('answerNote', { ...row, answer: outcome.answer })
     application.changes.publish(['mail'])

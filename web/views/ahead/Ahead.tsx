@@ -1,4 +1,5 @@
 import { Button, SegmentedControl } from '@mantine/core'
+import { looking } from '../../app/theme.ts'
 import { useState } from 'react'
 import { useAsk } from '../../app/queries.ts'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
@@ -87,6 +88,7 @@ export default function Ahead() {
       <div className={table.head}>
         <h1>Ahead</h1>
         <Button
+          {...looking}
           variant="subtle"
           style={{ visibility: all.isFiltered && all.view === 'list' ? 'visible' : 'hidden' }}
           onClick={all.clear}

@@ -1,4 +1,5 @@
 import { Button } from '@mantine/core'
+import { looking } from '../../app/theme.ts'
 import { Link } from 'react-router'
 import type { DayLoad, LoadView } from '#core/api/views.ts'
 import {
@@ -159,13 +160,23 @@ export function Month({ all }: { all: Filters }) {
   return (
     <div className={table.sheet}>
       <div className={styles.monthHead}>
-        <Button variant="default" size="compact-md" onClick={() => set({ month: monthAfter(month, -1) })}>
+        <Button
+          {...looking}
+          variant="default"
+          size="compact-md"
+          onClick={() => set({ month: monthAfter(month, -1) })}
+        >
           ← the month before
         </Button>
         <h2>
           {monthName(Number(number))} {year}
         </h2>
-        <Button variant="default" size="compact-md" onClick={() => set({ month: monthAfter(month, 1) })}>
+        <Button
+          {...looking}
+          variant="default"
+          size="compact-md"
+          onClick={() => set({ month: monthAfter(month, 1) })}
+        >
           the month after →
         </Button>
       </div>

@@ -1,4 +1,5 @@
 import { ActionIcon, Button } from '@mantine/core'
+import { looking } from '../../app/theme.ts'
 import { useState, type ReactNode } from 'react'
 import { useSearchParams } from 'react-router'
 import type { TimetableDay } from '#core/api/bookingEndpoints.ts'
@@ -43,7 +44,7 @@ function Pages({ monday, thisWeek, go }: ReturnType<typeof useWeek>) {
         {shortDate(monday, year)} to {shortDate(monday + 6, year)}
       </b>
       {monday !== thisWeek && (
-        <Button variant="default" size="compact-md" onClick={() => go(thisWeek)}>
+        <Button {...looking} variant="default" size="compact-md" onClick={() => go(thisWeek)}>
           This week
         </Button>
       )}

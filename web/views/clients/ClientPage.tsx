@@ -1,5 +1,6 @@
 import { yearlyDateWords } from './yearlyDate.ts'
 import { Button } from '@mantine/core'
+import { looking } from '../../app/theme.ts'
 import type { ReactNode } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import type { BookingLine, ClientView } from '#core/api/views.ts'
@@ -185,7 +186,11 @@ export default function ClientPage() {
           {view.client.name}
           {!view.client.isActive && <span className={booking.status}>inactive</span>}
         </h1>
-        <Button variant="default" onClick={() => void navigate(`/ahead?view=why-not&client=${id}`)}>
+        <Button
+          {...looking}
+          variant="default"
+          onClick={() => void navigate(`/ahead?view=why-not&client=${id}`)}
+        >
           Why not?
         </Button>
         <Button variant="default" onClick={() => void navigate(`/bookings/new?client=${id}`)}>

@@ -1,4 +1,5 @@
 import { Button, Group } from '@mantine/core'
+import { looking } from '../../app/theme.ts'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import type { LetterView } from '#core/api/letterEndpoints.ts'
@@ -57,6 +58,7 @@ export function Acts({ view, content }: { view: LetterView; content: LetterConte
           Copy
         </Button>
         <Button
+          {...looking}
           variant="default"
           size="compact-sm"
           onClick={() =>

@@ -1,4 +1,5 @@
 import { Button, Group, SegmentedControl } from '@mantine/core'
+import { looking } from '../../app/theme.ts'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import type { Candidate } from '#core/api/letterEndpoints.ts'
@@ -156,7 +157,13 @@ export function Preview({ letterId, content, outcome, goesAt, candidates, chosen
         )}
       </p>
       <Group gap="xs">
-        <Button variant="default" size="compact-sm" disabled={hardest.length === 0} onClick={nextHardest}>
+        <Button
+          {...looking}
+          variant="default"
+          size="compact-sm"
+          disabled={hardest.length === 0}
+          onClick={nextHardest}
+        >
           Next hard case
         </Button>
         <SegmentedControl

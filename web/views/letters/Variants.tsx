@@ -1,4 +1,5 @@
 import { Button, SegmentedControl, Select } from '@mantine/core'
+import { looking } from '../../app/theme.ts'
 import type { JSONContent } from '@tiptap/core'
 import { useState } from 'react'
 import { plainWords } from '#core/letters/plainWords.ts'
@@ -218,7 +219,7 @@ function One({ content, variant, name, onChange }: OneProps) {
       <p>
         <b>{name}</b> · {standing}
       </p>
-      <Button variant="subtle" size="compact-sm" onClick={() => setIsOpen(!isOpen)}>
+      <Button {...looking} variant="subtle" size="compact-sm" onClick={() => setIsOpen(!isOpen)}>
         {isOpen ? 'Close' : 'Open'}
       </Button>
       <Button variant="subtle" size="compact-sm" onClick={() => onChange(withoutScope(variants, scope))}>

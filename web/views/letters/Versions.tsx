@@ -1,4 +1,5 @@
 import { Button } from '@mantine/core'
+import { looking } from '../../app/theme.ts'
 import { useState } from 'react'
 import type { LetterView } from '#core/api/letterEndpoints.ts'
 import type { LetterContent } from '#core/model/letter.ts'
@@ -51,6 +52,7 @@ export function Versions({ view, present, onGoBack }: VersionsProps) {
             <b>Version {version}</b> · <When at={changedAt} /> · {personName ?? 'came with Vorfreude'}
           </p>
           <Button
+            {...looking}
             variant="subtle"
             size="compact-sm"
             onClick={() => setOpen(open === version ? null : version)}

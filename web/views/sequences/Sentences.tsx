@@ -1,4 +1,5 @@
 import { Button, Group } from '@mantine/core'
+import { looking } from '../../app/theme.ts'
 import { useState } from 'react'
 import type { SequenceView } from '#core/api/sequenceEndpoints.ts'
 import type { SettingsView } from '#core/api/views.ts'
@@ -184,7 +185,7 @@ function Editor(props: StepRowProps & { open: OpenPart }) {
   return (
     <div className={styles.editor} role="group" aria-label={`Step ${number}`}>
       {open.key === 'more' ? <More {...props} /> : <StepPart {...props} key={open.key} part={open.key} />}
-      <Button size="compact-sm" onClick={() => onOpen(null)}>
+      <Button {...looking} size="compact-sm" onClick={() => onOpen(null)}>
         Done
       </Button>
     </div>

@@ -1,4 +1,5 @@
 import { Button, Group, MultiSelect, Select, TextInput } from '@mantine/core'
+import { looking } from '../../app/theme.ts'
 import { useState } from 'react'
 import type { SettingsView } from '#core/api/views.ts'
 import type { SequenceDesign } from '#core/engine/consequences/rollout.ts'
@@ -200,7 +201,7 @@ export function StartRules(props: RulesProps) {
       {open === 'start' && <StartEditor {...props} />}
       {open === 'stops' && <StopEditor {...props} />}
       {open !== null && (
-        <Button size="compact-sm" onClick={() => setOpen(null)}>
+        <Button {...looking} size="compact-sm" onClick={() => setOpen(null)}>
           Done
         </Button>
       )}

@@ -1,4 +1,5 @@
 import { Button, CopyButton } from '@mantine/core'
+import { looking } from '../../app/theme.ts'
 import type { ReactNode } from 'react'
 import table from '../../parts/timetable.module.css'
 import styles from './setup.module.css'
@@ -12,7 +13,13 @@ export function Copied({ label, text, children }: { label: string; text: string;
       <div className={table.acts}>
         <CopyButton value={text}>
           {({ copied, copy }) => (
-            <Button size="compact-sm" variant="default" onClick={copy} aria-label={`Copy: ${label}`}>
+            <Button
+              {...looking}
+              size="compact-sm"
+              variant="default"
+              onClick={copy}
+              aria-label={`Copy: ${label}`}
+            >
               {copied ? '✓ Copied' : 'Copy'}
             </Button>
           )}

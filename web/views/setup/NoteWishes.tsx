@@ -1,4 +1,5 @@
 import { Button, Checkbox } from '@mantine/core'
+import { looking } from '../../app/theme.ts'
 import { useState } from 'react'
 import type { NoteWishes as Wishes } from '#core/model/noteWishes.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
@@ -35,7 +36,12 @@ function Form({ initial, email }: { initial: Wishes; email: string }) {
       />
       <Problem of={set.error} />
       <div className={table.acts}>
-        <Button type="submit" disabled={isSame || (isMorningOn && morningAt === '')} loading={set.isPending}>
+        <Button
+          {...looking}
+          type="submit"
+          disabled={isSame || (isMorningOn && morningAt === '')}
+          loading={set.isPending}
+        >
           Keep
         </Button>
       </div>

@@ -9,6 +9,7 @@ import { ClosedDates } from './ClosedDates.tsx'
 import { HolidaysField, HoursFields } from './HoursFields.tsx'
 import { draftOfPerson, readPersonDraft, type PersonDraft } from './personDraft.ts'
 import { EditPage } from './EditPage.tsx'
+import { WayIn } from './WayIn.tsx'
 import { SettingsForm, type Read } from './SettingsForm.tsx'
 import styles from './setup.module.css'
 
@@ -56,11 +57,12 @@ function Fields({ form, isNew }: { form: Form; isNew: boolean }) {
       />
       <Select
         label="Role"
-        description={isNew ? 'Somebody new can be in charge of bookings, but not sign in yet.' : undefined}
+        description={isNew ? 'Somebody new gets in once you have invited them, on their page.' : undefined}
         allowDeselect={false}
         data={[
           { value: 'owner', label: 'owner: may change everything' },
           { value: 'helper', label: 'helper: bookings, clients and messages' },
+          { value: 'onlooker', label: 'looks only: sees everything, changes nothing' },
         ]}
         {...form.getInputProps('role')}
       />
@@ -87,23 +89,26 @@ function Editor({ person }: { person: Person | null }) {
       below={(look) =>
         person &&
         isOwner && (
-          <section className={table.sheet} aria-label="Leaving" style={{ marginTop: '1rem' }}>
-            <h2 className={table.group}>Leaving</h2>
-            <div className={styles.form}>
-              <p>
-                Who has left cannot sign in and does no more bookings; what would be sent in their name or to
-                them goes from and to the business.
-              </p>
-              <div className={table.acts}>
-                <Button
-                  variant="default"
-                  onClick={() => look({ ...form.values, isActive: !person.isActive })}
-                >
-                  {person.isActive ? 'Has left…' : 'Is back…'}
-                </Button>
+          <>
+            {person.isActive && <WayIn person={person} />}
+            <section className={table.sheet} aria-label="Leaving" style={{ marginTop: '1rem' }}>
+              <h2 className={table.group}>Leaving</h2>
+              <div className={styles.form}>
+                <p>
+                  Who has left cannot sign in and does no more bookings; what would be sent in their name or
+                  to them goes from and to the business.
+                </p>
+                <div className={table.acts}>
+                  <Button
+                    variant="default"
+                    onClick={() => look({ ...form.values, isActive: !person.isActive })}
+                  >
+                    {person.isActive ? 'Has left…' : 'Is back…'}
+                  </Button>
+                </div>
               </div>
-            </div>
-          </section>
+            </section>
+          </>
         )
       }
     >

@@ -1,4 +1,5 @@
 import { Button, PasswordInput } from '@mantine/core'
+import { looking } from '../../app/theme.ts'
 import { useState } from 'react'
 import type { z } from 'zod'
 import type { endpoints } from '#core/api/endpoints.ts'
@@ -9,6 +10,7 @@ import { Problem } from '../../parts/Problem.tsx'
 import { SheetForm } from '../../parts/SheetForm.tsx'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
+import { SecondFactor } from './SecondFactor.tsx'
 import styles from './SigningIn.module.css'
 
 type Session = z.output<typeof endpoints.sessions.answer>['sessions'][number]
@@ -51,6 +53,7 @@ function Password() {
       {isChanged && <p role="status">The password is changed. You are signed out everywhere else.</p>}
       <div className={table.acts}>
         <Button
+          {...looking}
           type="submit"
           disabled={draft.present === '' || draft.password === ''}
           loading={change.isPending}
@@ -84,6 +87,7 @@ function SessionRow({ session }: { session: Session }) {
       </span>
       {!isThis && (
         <Button
+          {...looking}
           size="compact-sm"
           variant="default"
           loading={end.isPending}
@@ -110,7 +114,12 @@ export function SigningIn() {
           <SessionRow key={one.id} session={one} />
         ))}
       </ul>
-      {!session.isDemo && <Password />}
+      {!session.isDemo && (
+        <>
+          <Password />
+          <SecondFactor />
+        </>
+      )}
     </section>
   )
 }

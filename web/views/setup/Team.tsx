@@ -8,6 +8,13 @@ import { PutAway } from './PutAway.tsx'
 
 type Person = SettingsView['people'][number]
 
+/** What is said of a role beside a name. */
+const roleWords: Readonly<Record<Person['role'], readonly string[]>> = {
+  owner: ['owner'],
+  helper: [],
+  onlooker: ['looks only'],
+}
+
 /** When somebody can be booked, such as `Mon 08:00-12:00, Tue 08:00-12:00`. */
 function hoursWords({ hours }: Person): string {
   if (hours === null) return 'whenever what they do is offered'
@@ -24,7 +31,7 @@ function Line({ person }: { person: Person }) {
     <section aria-label={name}>
       <h2 className={table.group}>{name}</h2>
       <p style={{ margin: 0, padding: '0.5rem 1rem 0.75rem' }} className={table.quiet}>
-        {[email, ...(role === 'owner' ? ['owner'] : []), hoursWords(person)].join(' · ')} ·{' '}
+        {[email, ...roleWords[role], hoursWords(person)].join(' · ')} ·{' '}
         <Link to={`/set-up/person/${id}`} aria-label={`Edit ${name}`}>
           Edit
         </Link>
