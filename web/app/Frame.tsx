@@ -91,9 +91,9 @@ export function Frame({ session, children }: { session: SessionView; children: R
         <TimeRibbon />
         <SendingNotice />
         {isOnlooker && (
-          <p className={styles.looks}>
+          <section className={styles.looks} aria-label="What you may do">
             You look only: everything is here to be read, and nothing can be changed by you.
-          </p>
+          </section>
         )}
         <main id="content" className={styles.content} tabIndex={-1}>
           {children}
