@@ -112,6 +112,7 @@ export const bookingEndpoints = {
         .strict(),
     ]),
     answer: announcement,
+    isRecorded: false,
   }),
   settleBooking: tell({
     path: '/api/bookings/:id/settle',

@@ -47,6 +47,7 @@ export const calendarEndpoints = {
       /** The file has more entries than are read. */
       isCut: z.boolean(),
     }),
+    isRecorded: false,
   }),
   bringIn: tell({
     path: '/api/calendar/entries',

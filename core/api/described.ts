@@ -16,6 +16,7 @@ interface Described<
   readonly query?: Query
   readonly body?: Body
   readonly access?: Access
+  readonly isRecorded?: boolean
 }
 
 type Nothing = typeof nothing
@@ -30,6 +31,7 @@ function described<Method extends Endpoint['method']>(method: Method) {
     of: Described<Path, Query, Body, Answer>,
   ): Endpoint<Path, Query, Body, Answer> & { readonly method: Method } => ({
     access: method === 'GET' ? 'signed in' : 'team',
+    isRecorded: method !== 'GET',
     ...of,
     method,
     parameters: parametersOf(of.path),
@@ -49,8 +51,14 @@ export function giveOut<Path extends string, Query extends z.ZodType = Nothing>(
   readonly summary: string
   readonly type: string
   readonly query?: Query
+  readonly access?: Access
 }): FileEndpoint<Path, Query> {
-  return { ...of, parameters: parametersOf(of.path), query: of.query ?? (nothing as unknown as Query) }
+  return {
+    access: 'signed in',
+    ...of,
+    parameters: parametersOf(of.path),
+    query: of.query ?? (nothing as unknown as Query),
+  }
 }
 
 /** The caller's own id of a command: sent again, it has no second effect. */

@@ -17,6 +17,8 @@ export interface Endpoint<
   readonly body: Body
   readonly answer: Answer
   readonly access: Access
+  /** Whether it stands in the record of acts: what only looks, or is written down meanwhile, does not. */
+  readonly isRecorded: boolean
 }
 
 /**
@@ -32,6 +34,7 @@ export interface FileEndpoint<Path extends string = string, Query extends z.ZodT
   readonly query: Query
   /** Its media type. */
   readonly type: string
+  readonly access: Access
 }
 
 /** A page for a client, reached by the link in a message and without signing in. */

@@ -16,6 +16,7 @@ import { sequenceEndpoints } from './sequenceEndpoints.ts'
 import { settingsEndpoints } from './settingsEndpoints.ts'
 import { taskEndpoints } from './taskEndpoints.ts'
 import { teamEndpoints } from './teamEndpoints.ts'
+import { actEndpoints } from './actEndpoints.ts'
 import { announcement } from './announcements.ts'
 import {
   bookingLine,
@@ -63,6 +64,7 @@ export type FirstRunInput = z.infer<typeof firstRunInput>
 /** Everything the server can be asked. */
 export const endpoints = {
   ...bookingEndpoints,
+  ...actEndpoints,
   ...backupEndpoints,
   ...calendarEndpoints,
   ...mailAccountEndpoints,
@@ -81,6 +83,7 @@ export const endpoints = {
       .strict(),
     answer: sessionView,
     access: 'anybody',
+    isRecorded: false,
   }),
   signInToDemo: tell({
     path: '/api/session/demo',
@@ -88,6 +91,7 @@ export const endpoints = {
     body: z.object({ personId: z.string() }).strict(),
     answer: sessionView,
     access: 'anybody',
+    isRecorded: false,
   }),
   signOut: end({ path: '/api/session', summary: 'Sign out', answer: nothing, access: 'signed in' }),
   changePassword: tell({
@@ -114,6 +118,7 @@ export const endpoints = {
     body: firstRunInput,
     answer: sessionView,
     access: 'anybody',
+    isRecorded: false,
   }),
 
   overview: ask({ path: '/api/overview', summary: 'Clock, switch and counts', answer: overview }),
@@ -224,6 +229,7 @@ export const endpoints = {
     summary: 'What other data of a client would do; nothing is done',
     body: z.object({ revision: commandOn.revision, client: clientInput }).strict(),
     answer: announcement,
+    isRecorded: false,
   }),
   stopSequence: tell({
     path: '/api/clients/:id/stop-sequence',

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { actsAsked } from './actEndpoints.ts'
 import { giveOut } from './described.ts'
 import type { ClientPageEndpoint } from './endpoint.ts'
 
@@ -25,6 +26,13 @@ export const fileEndpoints = {
     path: '/api/clients/:id/messages.mbox',
     summary: 'All messages that went to a client',
     type: 'application/mbox',
+  }),
+  actsFile: giveOut({
+    path: '/api/acts.csv',
+    summary: 'The record of acts as a table',
+    query: actsAsked.strict(),
+    type: 'text/csv',
+    access: 'owner',
   }),
   letterFile: giveOut({
     path: '/api/letters/:id/message.eml',

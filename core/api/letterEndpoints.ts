@@ -192,6 +192,7 @@ export const letterEndpoints = {
     summary: 'Keep what is being written about a letter; nobody gets it',
     body: writing,
     answer: z.object({ id: letterId, revision: z.number().int() }),
+    isRecorded: false,
   }),
   dropLetterDraft: end({
     path: '/api/letters/:id/draft',
@@ -204,6 +205,7 @@ export const letterEndpoints = {
     summary: 'Which messages would read differently with a text, and for whom',
     body: z.object({ content: letterContent }).strict(),
     answer: letterEffect,
+    isRecorded: false,
   }),
   publishLetter: tell({
     path: '/api/letters/:id/publish',
@@ -240,6 +242,7 @@ export const letterEndpoints = {
     summary: 'Which messages would read differently with other words of a passage, and for whom',
     body: z.object({ passage: passage.pick({ name: true, paragraphs: true, translations: true }) }).strict(),
     answer: letterEffect,
+    isRecorded: false,
   }),
   removePassage: end({
     path: '/api/passages/:id',
@@ -278,6 +281,7 @@ export const letterEndpoints = {
     summary: 'Read a letter out of a file: JSON of Vorfreude, or a mail (.eml)',
     body: z.object({ name: z.string().max(300), text: z.string().max(900_000) }).strict(),
     answer: z.object({ content: letterContent }),
+    isRecorded: false,
   }),
   addFile: tell({
     path: '/api/files',

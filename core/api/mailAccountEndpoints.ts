@@ -70,6 +70,7 @@ export const mailAccountEndpoints = {
       found: z.array(z.object({ host: z.string(), port: z.number().int(), security: mailSecurity })),
     }),
     access: 'owner',
+    isRecorded: false,
   }),
   setPublicUrl: change({
     path: '/api/public-url',

@@ -164,6 +164,7 @@ export const messageEndpoints = {
     summary: 'What one act on many messages would do; nothing is done',
     body: z.object({ ids: sendIds, act: manyAct }).strict(),
     answer: announcement.extend(manyAnswer.shape),
+    isRecorded: false,
   }),
   actOnSends: tell({
     path: '/api/sends/acts',

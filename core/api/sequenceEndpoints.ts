@@ -214,6 +214,7 @@ export const sequenceEndpoints = {
     summary: 'Keep what is being written about a sequence; nothing is in effect by it',
     body: z.object({ ...command, revision: z.number().int().min(0), design: sequenceDesign }).strict(),
     answer: z.object({ id: z.string(), revision: z.number().int() }),
+    isRecorded: false,
   }),
   dropDesign: end({
     path: '/api/sequences/:id/design',
@@ -233,6 +234,7 @@ export const sequenceEndpoints = {
     body: z.object({ design: sequenceDesign, subject, hardCase: z.enum(hardCases) }).strict(),
     answer: previewView,
     access: 'signed in',
+    isRecorded: false,
   }),
   startDifference: tell({
     path: '/api/sequences/:id/difference',
@@ -240,6 +242,7 @@ export const sequenceEndpoints = {
     body: z.object({ design: sequenceDesign, rollout }).strict(),
     answer: z.object({ jobId: z.string() }),
     access: 'signed in',
+    isRecorded: false,
   }),
   difference: ask({
     path: '/api/differences/:id',
@@ -256,6 +259,7 @@ export const sequenceEndpoints = {
     summary: 'Stop working it out',
     answer: nothing,
     access: 'signed in',
+    isRecorded: false,
   }),
   stopRollout: tell({
     path: '/api/sequences/:id/stop-rollout',
@@ -302,6 +306,7 @@ export const sequenceEndpoints = {
     summary: 'Read a sequence out of a file, as a design',
     body: z.object({ text: z.string().max(900_000) }).strict(),
     answer: z.object({ design: sequenceDesign }),
+    isRecorded: false,
   }),
   vary: change({
     path: '/api/variations/:id',

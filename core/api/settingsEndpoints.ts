@@ -51,6 +51,7 @@ export const settingsEndpoints = {
     summary: 'Begin to work out what changed settings would do, for everybody',
     body: z.object({ change: settingsChange }).strict(),
     answer: z.object({ jobId: z.string() }),
+    isRecorded: false,
   }),
   changeSettings: tell({
     path: '/api/settings/change',

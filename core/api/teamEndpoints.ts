@@ -50,6 +50,7 @@ export const teamEndpoints = {
     body: z.object({ email: z.string().max(254) }).strict(),
     answer: nothing,
     access: 'anybody',
+    isRecorded: false,
   }),
   lookAtWayIn: tell({
     path: '/api/way-in/look',
@@ -62,6 +63,7 @@ export const teamEndpoints = {
       businessName: z.string(),
     }),
     access: 'anybody',
+    isRecorded: false,
   }),
   takeWayIn: tell({
     path: '/api/way-in',
@@ -69,6 +71,7 @@ export const teamEndpoints = {
     body: z.object({ token, password: newPassword }).strict(),
     answer: sessionView,
     access: 'anybody',
+    isRecorded: false,
   }),
   secondFactor: ask({
     path: '/api/session/second-factor',

@@ -6,6 +6,8 @@ import { bookingHeldBack } from '#core/engine/following/heldBack.ts'
 import type { SeatsTaken } from '#core/engine/commands/bookingCommands.ts'
 import { refused, type Result } from '#core/model/problem.ts'
 import type { ClientFacts, Settings, Slice } from '#core/planning/slice.ts'
+import type { ChangedThing } from '#core/insight/acts.ts'
+import { thingsChanged } from '../record/thingsChanged.ts'
 import type { Store } from '../db/database.ts'
 import { readableClientFacts, readClientFacts, type Reading } from '../db/livingStore.ts'
 import { asJson, fromJson } from '../db/columns.ts'
@@ -36,6 +38,8 @@ export interface CommandCall {
   readonly bodyHash: string
   /** What was shown before, and whether this only asks. */
   readonly considered: Considered
+  /** Told which things it has changed, once it is done; not where it was done before. */
+  readonly onChanged?: (things: readonly ChangedThing[]) => void
 }
 
 /** A command that no request carries: of the house itself, or of a client by a link. */
@@ -169,16 +173,21 @@ interface CarryingParts extends ApplicationParts {
   readonly announcements: Announcements
 }
 
+/** What came of a command, and what it has changed. */
+interface Carried<Answer> {
+  readonly result: Result<Answer>
+  readonly effects: readonly Effect[]
+  /** Null: nothing was carried out. */
+  readonly things: readonly ChangedThing[] | null
+}
+
 /** A transaction that was only begun to look, or that would do something else than announced, leaves nothing behind. */
-function asOneOrNothing<Answer>(
-  settings: SettingsSource,
-  carry: () => { result: Result<Answer>; effects: readonly Effect[] },
-) {
+function asOneOrNothing<Answer>(settings: SettingsSource, carry: () => Carried<Answer>): Carried<Answer> {
   try {
     return carry()
   } catch (fault) {
     settings.forget()
-    if (fault instanceof BecameOther) return { result: asOther<Answer>(), effects: [] }
+    if (fault instanceof BecameOther) return { result: asOther<Answer>(), effects: [], things: null }
     throw fault
   }
 }
@@ -225,14 +234,14 @@ function carryOut<Answer>(
   call: CommandCall,
   decide: (context: EngineContext) => Result<Decision<Answer>>,
   context: EngineContext,
-): { result: Result<Answer>; effects: readonly Effect[] } {
+): Carried<Answer> {
   const { considered } = call
   const earlier = considered.onlyAsks ? null : repeated<Answer>(parts, call)
-  if (earlier) return { result: earlier, effects: [] }
+  if (earlier) return { result: earlier, effects: [], things: null }
   const { announcementId } = considered
   const reserved = announcementId === null ? [] : [...parts.announcements.idsOf(announcementId)]
   const decided = decide(contextWithIds(context, reserved))
-  if (!decided.ok) return { result: decided, effects: [] }
+  if (!decided.ok) return { result: decided, effects: [], things: null }
   const { answer } = decided.value
   const effects = bookingHeldBack(decided.value.effects, considered.holdBack, context.now)
   const { statements } = parts.store
@@ -254,6 +263,9 @@ function carryOut<Answer>(
     })
     if (announcementId !== null) parts.announcements.used(announcementId)
   }
+  const things = call.onChanged
+    ? thingsChanged(effects, { statements, settings: parts.settings.current() })
+    : []
   applyEffects(statements, effects)
   statements.run('insertCommand', {
     id: call.id,
@@ -263,7 +275,7 @@ function carryOut<Answer>(
     answerJson: asJson(answer),
     at,
   })
-  return { result: { ok: true, value: answer }, effects }
+  return { result: { ok: true, value: answer }, effects, things }
 }
 
 export function createApplication(parts: ApplicationParts): Application {
@@ -289,12 +301,13 @@ export function createApplication(parts: ApplicationParts): Application {
     seatsTaken: (serviceId, startAt, endAt, exceptBookingId) =>
       Number(statements.one('seatsTaken', { serviceId, startAt, endAt, exceptBookingId })?.['seats'] ?? 0),
     command(call, decide) {
-      const { result, effects } = asOneOrNothing(settings, () =>
+      const { result, effects, things } = asOneOrNothing(settings, () =>
         store.transaction(() =>
           carryOut(all, call, (present) => decide(present, settings.required()), context(call.personId)),
         ),
       )
       forgetChanged(effects)
+      if (things) call.onChanged?.(things)
       if (effects.length > 0) {
         changes.publish(topicsOf(effects))
         for (const listener of listeners) listener()

@@ -22,6 +22,7 @@ import { createSettingsSource, type SettingsSource } from './settings.ts'
 import { createWays, type Ways, type WaysSource } from './waysOut.ts'
 import { createSourceKeeping, type SourceKeeping } from './loop/sourceKeeping.ts'
 import { createTeamNotes } from './loop/teamNotes.ts'
+import { openActRecord, type ActRecord } from '../record/actRecord.ts'
 
 export interface ApplicationOptions {
   readonly folder: string
@@ -65,6 +66,8 @@ export interface RunningApplication {
   readonly account: MailAccount
   /** Null: none are taken. */
   readonly backups: BackupKeeping | null
+  /** Who did what. */
+  readonly record: ActRecord
   /** Where clients reach this house. */
   readonly publicUrl: () => string
   /** Who sets an empty house up has to know it: it is told to whoever started it, and to nobody else. */
@@ -160,6 +163,7 @@ function waysOf(options: ApplicationOptions, store: Store, own: OwnPostOffice): 
 
 interface Running {
   readonly backups: BackupKeeping | null
+  readonly record: ActRecord
   readonly keeping: SourceKeeping
   readonly application: Application
   readonly commands: Commands
@@ -171,7 +175,7 @@ interface Running {
 
 /** How it is taken up, goes on, and ends. */
 function lifeOf(running: Running) {
-  const { application, commands, pump, dispatcher, own, payments, keeping, backups } = running
+  const { application, commands, pump, dispatcher, own, payments, keeping, backups, record } = running
   const { clock, changes, store } = application
   let tick: NodeJS.Timeout | null = null
   return {
@@ -206,6 +210,7 @@ function lifeOf(running: Running) {
       await own?.running.stop()
       await payments?.stop()
       own?.file.close()
+      record.close()
       store.close()
     },
   }
@@ -225,6 +230,7 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
   const payments = options.isDemo
     ? await (options.startPayments ?? startPayments)(store.keys.payments, options.onFault)
     : null
+  const record = openActRecord(options.folder, options.onFault)
   const ways = waysOf(options, store, own)
   const publicUrl = () => ways.now().publicUrl()
   const application = createApplication({
@@ -262,10 +268,11 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
     proxy: options.proxy ?? null,
     account,
     backups,
+    record,
     publicUrl,
     firstRunWord: newWord(),
     ways: () => ways.now(),
     onFault: options.onFault,
-    ...lifeOf({ application, commands, pump, dispatcher, own, payments, keeping, backups }),
+    ...lifeOf({ application, commands, pump, dispatcher, own, payments, keeping, backups, record }),
   }
 }

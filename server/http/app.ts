@@ -13,6 +13,8 @@ import { clientRoutes } from '../routes/clients.ts'
 import { frameRoutes } from '../routes/frame.ts'
 import { letterRoutes } from '../routes/letters.ts'
 import { sequenceRoutes } from '../routes/sequences.ts'
+import { actRoutes } from '../routes/acts.ts'
+import { recordActs } from '../record/recordActs.ts'
 import { backupRoutes } from '../routes/backups.ts'
 import { mailAccountRoutes } from '../routes/mailAccount.ts'
 import { settingsRoutes } from '../routes/settings.ts'
@@ -54,8 +56,9 @@ const contentSecurity = {
   },
 }
 
-/** Who gets in, and how. */
+/** Who gets in, and how; from here on what is done is written down. */
 function teamSessionRoutes(app: Express, running: RunningApplication) {
+  app.use('/api', recordActs(running.record, running.application.store.statements))
   sessionRoutes(app, running)
   ownSessionRoutes(app, running)
   secondFactorRoutes(app, running)
@@ -101,6 +104,7 @@ export function createApp(running: RunningApplication, log: Logger): Express {
   settingsRoutes(app, running)
   mailAccountRoutes(app, running)
   backupRoutes(app, running)
+  actRoutes(app, running)
   app.use(['/choose', '/yours', '/all', '/pay', '/feed'], limitOfClientPages(60))
   feedRoutes(app, running)
   app.use('/book', limitOfClientPages(300))

@@ -18,8 +18,16 @@ import { serve, valueOf } from './route.ts'
 const stuck = 'Nothing goes out just now: something in here does not work. It is tried again and again.'
 
 /** What the house itself cannot do: go on, send, read a row. */
-function houseTroubles({ application, pump, account, ways, backups }: RunningApplication): HouseTrouble[] {
+function houseTroubles({
+  application,
+  pump,
+  account,
+  ways,
+  backups,
+  record,
+}: RunningApplication): HouseTrouble[] {
   const backupTrouble = backups?.trouble() ?? null
+  const recordTrouble = record.trouble()
   const { obstacle } = ways()
   const since = pump.stuckSince()
   const jump = jumpTrouble(application)
@@ -29,6 +37,7 @@ function houseTroubles({ application, pump, account, ways, backups }: RunningApp
     ...(since === null ? [] : [{ ...bare, key: 'stuck', sentence: stuck, since }]),
     ...(obstacle === null ? [] : [{ ...bare, key: 'sending', sentence: obstacle }]),
     ...(backupTrouble === null ? [] : [{ ...bare, key: 'backup', sentence: backupTrouble }]),
+    ...(recordTrouble === null ? [] : [{ ...bare, key: 'record', sentence: recordTrouble }]),
     ...(away ? [{ ...bare, key: 'account', ...away, act: { does: 'try account' } as const }] : []),
     ...(jump
       ? [

@@ -5,6 +5,8 @@ import { command, unconsidered } from '#core/api/described.ts'
 import { announcement } from '#core/api/announcements.ts'
 import type { Access, Endpoint, FileEndpoint, PathParameters } from '#core/api/endpoint.ts'
 import type { Result } from '#core/model/problem.ts'
+import type { ChangedThing } from '#core/insight/acts.ts'
+import { noteAct, noteLook } from '../record/recordActs.ts'
 import { Asked } from '../engine/considering/considering.ts'
 import type { Statements } from '../db/statements.ts'
 import { callOf, type CommandCall } from '../engine/application.ts'
@@ -73,12 +75,17 @@ function hashOf(parameters: unknown, body: object): string {
     .digest('hex')
 }
 
-function calledBy(parameters: unknown, body: unknown, personId: string | null) {
+function calledBy(
+  parameters: unknown,
+  body: unknown,
+  personId: string | null,
+  onChanged: (things: readonly ChangedThing[]) => void,
+) {
   return (name: string): CommandCall => {
     const parsed = checked(commandBody, body)
     const { commandId, announcementId, holdBack, onlyAsks } = parsed
     const considered = { announcementId, holdBack, onlyAsks }
-    return { id: commandId, personId, name, bodyHash: hashOf(parameters, parsed), considered }
+    return { id: commandId, personId, name, bodyHash: hashOf(parameters, parsed), considered, onChanged }
   }
 }
 
@@ -119,6 +126,10 @@ function letIn(statements: Statements, request: Request, access: Access): Sessio
   return session
 }
 
+/** Who only looks is written down with each client, booking or message they look at. */
+const isLookAtOne = ({ method, path }: Pick<Endpoint, 'method' | 'path'>, session: Session | null) =>
+  method === 'GET' && session?.role === 'onlooker' && path.includes('/:')
+
 /** What a file is given out for: everything validated. */
 export interface FileCall<Path extends string, Query extends z.ZodType> {
   readonly parameters: PathParameters<Path>
@@ -136,8 +147,16 @@ export function give<Path extends string, Query extends z.ZodType>(
   handle: (call: FileCall<Path, Query>) => void | Promise<void>,
 ) {
   router.get(endpoint.path, async (request, response) => {
-    const session = letIn(statements, request, 'signed in')
+    const session = letIn(statements, request, endpoint.access)
     if (!session) return
+    if (isLookAtOne({ ...endpoint, method: 'GET' }, session)) {
+      noteLook(response, {
+        personId: session.personId,
+        sentence: endpoint.summary,
+        path: request.path,
+        things: [],
+      })
+    }
     await handle({
       parameters: named(endpoint, request) as PathParameters<Path>,
       query: checked(endpoint.query, request.query),
@@ -160,8 +179,13 @@ export function serve<E extends Endpoint>(
     const personId = session?.personId ?? null
     const body = checked(endpoint.body, (request.body as unknown) ?? {}) as z.output<E['body']>
     const parameters = named(endpoint, request) as PathParameters<E['path']>
+    const acts: (readonly ChangedThing[])[] = []
+    const commands: string[] = []
     const answer = await handle({
-      called: calledBy(parameters, body, personId),
+      called: (name) => {
+        commands.push(name)
+        return calledBy(parameters, body, personId, (things) => void acts.push(things))(name)
+      },
       parameters,
       query: checked(endpoint.query, request.query) as z.output<E['query']>,
       body,
@@ -170,6 +194,11 @@ export function serve<E extends Endpoint>(
       request,
       response,
     })
+    const act = { personId, sentence: endpoint.summary, path: request.path, things: acts.flat() }
+    // Sent once more it has been done already.
+    const isDone = commands.length === 0 || acts.length > 0
+    if (endpoint.isRecorded && isDone) noteAct(response, act)
+    else if (isLookAtOne(endpoint, session)) noteLook(response, act)
     response.json(endpoint.answer.parse(answer))
   }
   const method = endpoint.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete'

@@ -12,6 +12,7 @@ import { readWayIn, useUpWayIn } from '../session/waysIn.ts'
 import { isSecure } from '../http/doors.ts'
 import { limitPerAccount, limitPerAddress } from '../http/rateLimits.ts'
 import { isSameSecret } from '../mail/signedLinks.ts'
+import { noteAct } from '../record/recordActs.ts'
 import { Refusal } from '../http/problems.ts'
 import { checkNewPassword, checkOwnPassword, storedHash } from './ownPassword.ts'
 import { serve } from './route.ts'
@@ -67,10 +68,30 @@ function wayInRoutes(router: Router, running: RunningApplication, begin: Begin) 
       statements.run('endSessionsOf', { personId: id })
       return id
     })
+    noteAct(response, { personId, sentence: endpoints.takeWayIn.summary, path: request.path, things: [] })
     application.changes.publish(['sessions', 'settings'])
     return hasSecondFactor(secondFactorsOf(application), personId)
       ? viewOf(running, null)
       : begin(personId, request, response)
+  })
+}
+
+/** Coming in by address and password. */
+function signInRoutes(router: Router, { application }: RunningApplication, begin: Begin) {
+  const { statements } = application.store
+  serve(router, statements, endpoints.signIn, async ({ body, request, response }) => {
+    const row = statements.one('passwordOf', { email: body.email.trim() })
+    const fits = await passwordFits(body.password, storedHash(row))
+    const personId = row ? String(row['id']) : null
+    const note = (sentence: string) =>
+      noteAct(response, { personId, sentence, path: request.path, things: [] })
+    if (personId === null || !fits) {
+      note(personId === null ? 'Signing in refused: no such address' : 'Signing in refused: wrong password')
+      throw new Refusal('not signed in', 'This address and password do not fit together.')
+    }
+    checkCode(application, personId, body.code)
+    note(endpoints.signIn.summary)
+    return begin(personId, request, response)
   })
 }
 
@@ -95,20 +116,15 @@ export function sessionRoutes(router: Router, running: RunningApplication) {
   router.post('/api/session', limitPerAccount())
 
   wayInRoutes(router, running, begin)
+  signInRoutes(router, running, begin)
   serve(router, statements, endpoints.session, ({ request }) =>
     viewOf(running, tokenIn(request.headers.cookie)),
   )
-  serve(router, statements, endpoints.signIn, async ({ body, request, response }) => {
-    const row = statements.one('passwordOf', { email: body.email.trim() })
-    const fits = await passwordFits(body.password, storedHash(row))
-    if (!row || !fits) throw new Refusal('not signed in', 'This address and password do not fit together.')
-    const personId = String(row['id'])
-    checkCode(application, personId, body.code)
-    return begin(personId, request, response)
-  })
   serve(router, statements, endpoints.signInToDemo, ({ body, request, response }) => {
     const person = readPeople(statements).find((one) => one.id === body.personId && one.isActive)
     if (!isDemo || !person) throw new Refusal('forbidden', 'Only the demo lets its people in at one press.')
+    const { summary: sentence } = endpoints.signInToDemo
+    noteAct(response, { personId: person.id, sentence, path: request.path, things: [] })
     return begin(person.id, request, response)
   })
   serve(router, statements, endpoints.signOut, ({ request, response }) => {

@@ -21,6 +21,7 @@ const loading: readonly Loading[] = [
   { path: '/sequences', load: () => import('../views/sequences/Sequences.tsx') },
   { path: '/sequence/:id', load: () => import('../views/sequences/SequencePage.tsx') },
   { path: '/set-up', load: () => import('../views/setup/Services.tsx') },
+  { path: '/set-up/acts', load: () => import('../views/setup/Acts.tsx') },
   { path: '/set-up/business', load: () => import('../views/setup/BusinessPage.tsx') },
   { path: '/set-up/mail', load: () => import('../views/setup/MailAccountPage.tsx') },
   { path: '/set-up/person/:id', load: () => import('../views/setup/PersonPage.tsx') },

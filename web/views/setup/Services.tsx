@@ -2,6 +2,7 @@ import { Button } from '@mantine/core'
 import { Link } from 'react-router'
 import type { SettingsView } from '#core/api/views.ts'
 import { durationIn } from '#core/letters/language.ts'
+import { useBusiness } from '../../app/business.ts'
 import { useAsk } from '../../app/queries.ts'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import { BeginningList } from '../../parts/BeginningList.tsx'
@@ -45,6 +46,7 @@ function Facts({ service }: { service: Service }) {
 /** The services, and what differs for each in the steps of sequences. */
 export default function Services() {
   const settings = useAsk('settings')
+  const { isOwner } = useBusiness()
   if (settings.error) return <ErrorState problem={settings.error} onAgain={() => void settings.refetch()} />
   if (!settings.data) return <Waiting />
   const { services, variations } = settings.data
@@ -54,6 +56,7 @@ export default function Services() {
       <div className={table.head}>
         <h1>Set-up</h1>
         <Link to="/set-up/business">The business and its hours</Link>
+        {isOwner && <Link to="/set-up/acts">Record of acts</Link>}
       </div>
       <SettingsProgress />
       <BeginningList />
