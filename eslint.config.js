@@ -21,6 +21,7 @@ const coreLayers = [
   'planning',
   'booking',
   'engine',
+  'tables',
   'insight',
   'rehearsal',
   'api',

@@ -14,6 +14,7 @@ import { letterEndpoints } from './letterEndpoints.ts'
 import { messageEndpoints } from './messageEndpoints.ts'
 import { sequenceEndpoints } from './sequenceEndpoints.ts'
 import { settingsEndpoints } from './settingsEndpoints.ts'
+import { tableEndpoints } from './tableEndpoints.ts'
 import { taskEndpoints } from './taskEndpoints.ts'
 import { teamEndpoints } from './teamEndpoints.ts'
 import { actEndpoints } from './actEndpoints.ts'
@@ -70,6 +71,7 @@ export const endpoints = {
   ...mailAccountEndpoints,
   ...letterEndpoints,
   ...messageEndpoints,
+  ...tableEndpoints,
   ...taskEndpoints,
   ...sequenceEndpoints,
   ...settingsEndpoints,

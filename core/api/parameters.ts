@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { bookingId } from '../model/booking.ts'
 import { personId, serviceId } from '../model/business.ts'
 import { clientId } from '../model/client.ts'
+import { clientImportId } from '../model/clientImport.ts'
 import { invoiceId } from '../model/dealings.ts'
 import { letterId, passageId } from '../model/letter.ts'
 import { ownStatusId } from '../model/ownStatus.ts'
@@ -15,6 +16,7 @@ import { variationId } from '../model/variation.ts'
 const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
   bookings: bookingId,
   clients: clientId,
+  'client-imports': clientImportId,
   feeds: z.literal('all').or(personId),
   invoices: invoiceId,
   files: z.string().regex(/^(fl|pc)_[A-Za-z0-9-]{1,60}$/, 'This is no file.'),
@@ -29,6 +31,7 @@ const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
   sequences: sequenceId,
   services: serviceId,
   statuses: ownStatusId,
+  tables: z.uuid('This is no table.'),
   tasks: taskId,
   team: personId,
   // A new one gets its id from the server.

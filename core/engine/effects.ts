@@ -2,6 +2,7 @@ import type { KeptMailAccount } from './commands/mailAccountCommands.ts'
 import type { Booking } from '../model/booking.ts'
 import type { Business, Person, Service } from '../model/business.ts'
 import type { Client } from '../model/client.ts'
+import type { ClientImport } from '../model/clientImport.ts'
 import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
 import type { Event } from '../model/event.ts'
 import type { Letter, LetterContent, EnclosedFile, Passage } from '../model/letter.ts'
@@ -68,6 +69,10 @@ export interface BegunRollout {
  */
 export type Effect =
   | { readonly kind: 'put client'; readonly client: Client }
+  /** Nothing is about them any more, or was. */
+  | { readonly kind: 'remove client'; readonly id: string }
+  | { readonly kind: 'put client import'; readonly brought: ClientImport }
+  | { readonly kind: 'end client import'; readonly id: string; readonly at: number }
   | { readonly kind: 'put booking'; readonly booking: Booking }
   /** The client has these times of a booking in hand now. */
   | { readonly kind: 'note told'; readonly bookingId: string; readonly told: Booking['told'] }

@@ -55,6 +55,14 @@ export function putClient(statements: Statements, put: Client) {
   tags.forEach((tag) => statements.run('insertTag', { clientId, tag }))
 }
 
+/** Takes a client away of whom nothing is told anywhere. */
+export function removeClient(statements: Statements, clientId: string) {
+  statements.run('deleteContacts', { clientId })
+  statements.run('deleteNamedDates', { clientId })
+  statements.run('deleteTags', { clientId })
+  statements.run('removeClient', { id: clientId })
+}
+
 export function asBooking(row: Record<string, unknown>): Booking {
   const {
     sessionsJson,

@@ -57,6 +57,16 @@ export interface Queries {
   findClients: { parameters: 'words' | 'most'; columns: 'id' | 'name' | 'email' }
   findBookings: { parameters: 'from' | 'to' | 'words' | 'now' | 'most'; columns: 'id' | 'serviceId' | 'startAt' | 'clientName' }
   messagesOfClient: { parameters: 'clientId'; columns: 'source' | 'isPacked' | 'at' }
+  clientsToCompare: { parameters: never; columns: 'id' | 'name' | 'email' | 'phone' }
+  namedDatesToCompare: { parameters: never; columns: 'clientId' | 'label' | 'monthDay' | 'year' }
+  putClientImport: { parameters: 'id' | 'at' | 'personId' | 'fileName'; columns: never }
+  insertImportedClient: { parameters: 'importId' | 'clientId' | 'wasJson' | 'revision'; columns: never }
+  endClientImport: { parameters: 'at' | 'id'; columns: never }
+  readClientImport: { parameters: 'id'; columns: 'id' | 'at' | 'personId' | 'fileName' }
+  importedClients: { parameters: 'importId'; columns: 'clientId' | 'wasJson' | 'revision' }
+  clientImports: { parameters: never; columns: 'id' | 'at' | 'fileName' | 'takenBackAt' | 'personName' | 'clients' }
+  isClientUsed: { parameters: 'id'; columns: 'isUsed' }
+  removeClient: { parameters: 'id'; columns: never }
   allLetters: { parameters: never; columns: 'id' | 'contentJson' | 'isStarter' | 'isArchived' | 'version' | 'changedAt' }
   putLetter: { parameters: 'id' | 'contentJson' | 'isStarter' | 'isArchived' | 'version' | 'changedAt'; columns: never }
   removeLetter: { parameters: 'id'; columns: never }

@@ -94,6 +94,9 @@ export interface Application {
 
 const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'put client': ['clients'],
+  'remove client': ['clients'],
+  'put client import': ['clients'],
+  'end client import': ['clients'],
   'put booking': ['bookings', 'clients'],
   'note told': [],
   'put enquiry': ['clients'],

@@ -2,6 +2,7 @@ import type { DueMoment, Effect } from '#core/engine/effects.ts'
 import {
   putBooking,
   putClient,
+  removeClient,
   putEnquiry,
   putInvoice,
   putRun,
@@ -17,6 +18,7 @@ import { sourcesKeptMonths } from '#core/model/sourcesKept.ts'
 import { asJson, flag, kept } from '../db/columns.ts'
 import { appendEvent } from '../db/eventStore.ts'
 import { putDraft, putLetter, putPassage } from '../db/letterStore.ts'
+import { putClientImport } from '../db/clientImports.ts'
 import { putSend } from '../db/sendStore.ts'
 import {
   addSequenceVersion,
@@ -46,6 +48,9 @@ function noteLastChance(
 /** How each kind of effect is written. */
 const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
   'put client': (statements, { client }) => putClient(statements, client),
+  'remove client': (statements, { id }) => removeClient(statements, id),
+  'put client import': (statements, { brought }) => putClientImport(statements, brought),
+  'end client import': (statements, { id, at }) => void statements.run('endClientImport', { id, at }),
   'put booking': (statements, { booking }) => putBooking(statements, booking),
   'note told': (statements, { bookingId: id, told }) =>
     void statements.run('noteTold', { id, toldJson: asJson(told) }),

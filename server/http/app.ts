@@ -7,6 +7,7 @@ import { fileEndpoints } from '#core/api/fileEndpoints.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { bookRoutes } from '../routes/book.ts'
 import { calendarBody, calendarRoutes } from '../routes/calendar.ts'
+import { tableBody, tableRoutes } from '../routes/tables.ts'
 import { bookingRoutes } from '../routes/bookings.ts'
 import { changeRoutes } from '../routes/changes.ts'
 import { clientRoutes } from '../routes/clients.ts'
@@ -86,11 +87,13 @@ export function createApp(running: RunningApplication, log: Logger): Express {
   app.use('/hooks/payments', limitOfClientPages(300), payTold)
   app.use('/api/files', express.json({ limit: '4mb' }))
   app.use('/api/calendar', calendarBody)
+  app.use('/api/tables', tableBody)
   app.use(express.json({ limit: '1mb' }))
   teamSessionRoutes(app, running)
   frameRoutes(app, running)
   bookingRoutes(app, running)
   calendarRoutes(app, running)
+  tableRoutes(app, running)
   clientRoutes(app, running)
   deskRoutes(app, running)
   findRoutes(app, running)

@@ -74,6 +74,13 @@ const things: { readonly [Kind in Effect['kind']]: ThingOf<Kind> } = {
     before: readClient(statements, client.id) ?? undefined,
     after: client,
   }),
+  'remove client': ({ id }, { statements }) => {
+    const before = readClient(statements, id)
+    return { what: 'client', id, name: before?.name ?? '', before: before ?? undefined, after: undefined }
+  },
+  'put client import': ({ brought: { fileName, clients } }) =>
+    only('clients brought in', `${clients.length} from ${fileName}`, undefined),
+  'end client import': follows,
   'put booking': ({ booking }, before) => ({
     what: 'booking',
     id: booking.id,

@@ -211,6 +211,7 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | 'foretold')[]>> 
   ],
   clients: [
     'client',
+    'clientImports',
     'historyOfClient',
     'clients',
     'booking',

@@ -13,6 +13,7 @@ const loading: readonly Loading[] = [
   { path: '/bookings/bring-in', load: () => import('../views/bookings/BringIn.tsx') },
   { path: '/bookings/:mode?', load: () => import('../views/bookings/Bookings.tsx') },
   { path: '/booking/:id', load: () => import('../views/bookings/BookingPage.tsx') },
+  { path: '/clients/bring-in', load: () => import('../views/clients/BringIn.tsx') },
   { path: '/clients/:mode?', load: () => import('../views/clients/Clients.tsx') },
   { path: '/client/:id/:mode?', load: () => import('../views/clients/ClientPage.tsx') },
   { path: '/letters', load: () => import('../views/letters/Letters.tsx') },

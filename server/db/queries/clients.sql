@@ -309,3 +309,43 @@ ORDER BY abs(b.start_at - @now), b.id LIMIT @most;
 -- name: messagesOfClient
 SELECT m.source, m.is_packed AS isPacked, coalesce(s.sent_at, s.state_since) AS at FROM sends s JOIN messages m ON m.send_id = s.id
 WHERE s.client_id = @clientId AND s.state IN ({left}, {uncertain}) ORDER BY at, s.id;
+
+-- name: clientsToCompare
+-- whole: every client may be the one in a table that is brought in
+SELECT c.id, c.name, t.email, t.phone FROM clients c JOIN contacts t ON t.client_id = c.id ORDER BY c.added_at, c.id, t.position;
+
+-- name: namedDatesToCompare
+-- whole: every client may be the one in a table that is brought in
+SELECT client_id AS clientId, label, month_day AS monthDay, year FROM named_dates;
+
+-- name: putClientImport
+INSERT INTO client_imports (id, at, person_id, file_name, taken_back_at) VALUES (@id, @at, @personId, @fileName, NULL);
+
+-- name: insertImportedClient
+INSERT INTO imported_clients (import_id, client_id, was_json, revision) VALUES (@importId, @clientId, @wasJson, @revision);
+
+-- name: endClientImport
+UPDATE client_imports SET taken_back_at = @at WHERE id = @id AND taken_back_at IS NULL;
+
+-- name: readClientImport
+SELECT id, at, person_id AS personId, file_name AS fileName FROM client_imports WHERE id = @id AND taken_back_at IS NULL;
+
+-- name: importedClients
+SELECT client_id AS clientId, was_json AS wasJson, revision FROM imported_clients WHERE import_id = @importId;
+
+-- name: clientImports
+-- whole: the newest twenty, in the order of the index
+SELECT i.id, i.at, i.file_name AS fileName, i.taken_back_at AS takenBackAt, p.name AS personName,
+  (SELECT count(*) FROM imported_clients c WHERE c.import_id = i.id) AS clients
+FROM client_imports i LEFT JOIN people p ON p.id = i.person_id ORDER BY i.at DESC, i.id DESC LIMIT 20;
+
+-- name: isClientUsed
+SELECT EXISTS (SELECT 1 FROM bookings WHERE client_id = @id) OR EXISTS (SELECT 1 FROM enquiries WHERE client_id = @id)
+  OR EXISTS (SELECT 1 FROM invoices WHERE client_id = @id) OR EXISTS (SELECT 1 FROM happenings WHERE client_id = @id)
+  OR EXISTS (SELECT 1 FROM runs WHERE client_id = @id) OR EXISTS (SELECT 1 FROM sends WHERE client_id = @id)
+  OR EXISTS (SELECT 1 FROM tasks WHERE client_id = @id) OR EXISTS (SELECT 1 FROM variations WHERE client_id = @id)
+  OR EXISTS (SELECT 1 FROM events WHERE client_id = @id) OR EXISTS (SELECT 1 FROM rollout_clients WHERE client_id = @id)
+  AS isUsed;
+
+-- name: removeClient
+DELETE FROM clients WHERE id = @id;

@@ -16,6 +16,7 @@ import { createMessageCommands } from './messageCommands.ts'
 import { onClient, type Changed } from './onClient.ts'
 import { forOverdue, overdueSends } from '../sending/overdue.ts'
 import { createPaymentCommands } from './paymentCommands.ts'
+import { createTableCommands } from './tableCommands.ts'
 import { createTaskCommands } from './taskCommands.ts'
 import { createLetterCommands } from './letterCommands.ts'
 import { createClientBookingCommands } from './clientBookingCommands.ts'
@@ -95,6 +96,7 @@ export function createCommands(application: Application, sendingObstacle: () => 
     ...createMessageCommands(application),
     ...createPaymentCommands(application),
     ...createTaskCommands(application),
+    ...createTableCommands(application),
     setSending: (call: CommandCall, isOn: boolean): Result<{ isOn: boolean; missed: number }> => {
       const obstacle = sendingObstacle()
       if (isOn && obstacle !== null) return refused('not allowed now', obstacle)

@@ -66,7 +66,8 @@ function List({ words, filter }: { words: string; filter: Filter }) {
     return (
       <EmptyState title={first?.isAny ? 'No client fits.' : 'No clients yet.'}>
         <p>
-          <Link to="/clients/new">Add a client</Link>, then make a booking.
+          <Link to="/clients/new">Add a client</Link>, then make a booking. Those of another program{' '}
+          <Link to="/clients/bring-in">can be brought in</Link>.
         </p>
       </EmptyState>
     )
@@ -113,6 +114,7 @@ export default function Clients() {
           onChange={(value) => setFilter(value as Filter)}
           data={Object.entries(filters).map(([value, label]) => ({ value, label }))}
         />
+        <Link to="/clients/bring-in">Bring in a table or cards</Link>
         {!isNew && <Button onClick={() => void navigate('/clients/new')}>Add a client</Button>}
       </div>
       <div className={isNew ? table.split : ''}>
