@@ -41,7 +41,9 @@ type Cells = Readonly<Partial<Record<ClientField, string>>>
 function cellsOf({ cells }: TableRow, matching: Matching): Cells {
   const found: Partial<Record<ClientField, string>> = {}
   matching.forEach((field, index) => {
-    const text = (cells[index] ?? '').normalize('NFC').replace(/\s+/g, ' ').trim()
+    // What a spreadsheet would take for a formula was written with an apostrophe before it.
+    const plain = (cells[index] ?? '').replace(/^'(?=[=+\-@])/, '')
+    const text = plain.normalize('NFC').replace(/\s+/g, ' ').trim()
     if (field !== null && text !== '') found[field] = text
   })
   return found

@@ -32,12 +32,16 @@ function migrationFiles(): readonly string[] {
     .sort()
 }
 
-/** Brings the tables up to date, one numbered file at a time, each in a transaction, after one backup of it all. */
-export function migrate(database: Sqlite.Database, file: string) {
+/**
+ * Brings the tables up to date, or to a schema of some number, one numbered file at a time, each in a transaction, after one
+ * backup of it all.
+ */
+export function migrate(database: Sqlite.Database, file: string, upTo: number | null = null) {
   knowFolding(database)
   const present = database.pragma('user_version', { simple: true }) as number
-  const files = migrationFiles()
-  if (present > files.length) {
+  const all = migrationFiles()
+  const files = all.slice(0, upTo ?? all.length)
+  if (present > files.length || (upTo ?? 0) > all.length) {
     throw new DataFolderError(
       'This data was written by a newer version of Vorfreude. Start that version instead.',
     )
@@ -56,7 +60,8 @@ export function migrate(database: Sqlite.Database, file: string) {
     })()
   })
   database.unsafeMode(false)
-  keepIndexes(database)
+  // Indexes are of the newest tables.
+  if (files.length === all.length) keepIndexes(database)
 }
 
 /** Makes anew the indexes whose group of states is another than when they were made. */

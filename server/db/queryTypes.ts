@@ -67,6 +67,11 @@ export interface Queries {
   clientImports: { parameters: never; columns: 'id' | 'at' | 'fileName' | 'takenBackAt' | 'personName' | 'clients' }
   isClientUsed: { parameters: 'id'; columns: 'isUsed' }
   removeClient: { parameters: 'id'; columns: never }
+  clientIdsAfter: { parameters: 'afterId' | 'limit'; columns: 'id' }
+  bookingsOut: { parameters: never; columns: 'id' | 'client' | 'email' | 'service' | 'status' | 'ownStatus' | 'startAt' | 'endAt' | 'partySize' | 'inCharge' | 'madeAt' }
+  invoicesOut: { parameters: never; columns: 'id' | 'number' | 'client' | 'amountCents' | 'reason' | 'issuedAt' | 'dueOn' | 'paidAt' | 'voidedAt' | 'booking' }
+  enquiriesOut: { parameters: never; columns: 'id' | 'client' | 'service' | 'stage' | 'receivedAt' | 'wishedOn' | 'inCharge' }
+  messagesOut: { parameters: never; columns: 'id' | 'client' | 'sequence' | 'kind' | 'letter' | 'address' | 'state' | 'dueAt' | 'sentAt' | 'reason' }
   allLetters: { parameters: never; columns: 'id' | 'contentJson' | 'isStarter' | 'isArchived' | 'version' | 'changedAt' }
   putLetter: { parameters: 'id' | 'contentJson' | 'isStarter' | 'isArchived' | 'version' | 'changedAt'; columns: never }
   removeLetter: { parameters: 'id'; columns: never }
@@ -160,6 +165,7 @@ export interface Queries {
   dueMessages: { parameters: 'until'; columns: 'id' | 'dueAt' | 'purpose' }
   putOff: { parameters: 'dueAt' | 'lineJson' | 'id'; columns: never }
   dueByQuarter: { parameters: never; columns: 'quarter' | 'count' }
+  sendsToCome: { parameters: never; columns: 'clientName' | 'sequenceName' | 'stepId' | 'occurrence' | 'anchorValue' | 'recipientId' | 'state' | 'dueAt' | 'reason' }
   runsOfClient: { parameters: 'clientId'; columns: 'id' | 'sequenceId' | 'version' | 'clientId' | 'subjectKind' | 'subjectId' | 'state' | 'startedAt' | 'startedOn' | 'stoppedAt' | 'stoppedOn' | 'stoppedReason' | 'branchesJson' | 'timingSetAtJson' | 'passedOverJson' | 'isAtRest' }
   aliveSubjects: { parameters: 'clientId'; columns: 'id' }
   runsAlive: { parameters: 'subjectIdsJson' | 'clientId' | 'runIdsJson' | 'sequenceIdsJson'; columns: 'id' | 'sequenceId' | 'version' | 'clientId' | 'subjectKind' | 'subjectId' | 'state' | 'startedAt' | 'startedOn' | 'stoppedAt' | 'stoppedOn' | 'stoppedReason' | 'branchesJson' | 'timingSetAtJson' | 'passedOverJson' | 'isAtRest' }

@@ -2,8 +2,11 @@ import { readFileSync } from 'node:fs'
 import { z } from 'zod'
 import { bundle, rehearsalBundle, type Bundle, type RehearsalBundle } from '#core/rehearsal/bundle.ts'
 import { BundleFault } from '#core/rehearsal/bundleSettings.ts'
+import { businessFormat } from '#core/model/businessBundle.ts'
 import { playBundle } from '#core/rehearsal/playBundle.ts'
 import { report } from '#core/rehearsal/report.ts'
+import { planOfBundle } from '../bundle/planOfBundle.ts'
+import { asBusinessBundle, BusinessBundleFault } from '../bundle/readBundle.ts'
 import { outside } from './outside.ts'
 
 /*
@@ -30,20 +33,30 @@ function checked<Schema extends z.ZodType>(schema: Schema, value: unknown): z.ou
   refuse(parsed.error.issues.map(({ path, message }) => `${path.join('.') || '(the bundle)'}: ${message}`))
 }
 
-const plan = (read: Bundle) => playBundle(read, [], read.now, outside)
+const planned = (read: Bundle) => playBundle(read, [], read.now, outside)
 const rehearse = ({ script, until, ...read }: RehearsalBundle) => playBundle(read, script, until, outside)
 
-function run(mode: string | undefined, file: string | undefined) {
+const isWholeBusiness = (value: unknown) =>
+  typeof value === 'object' && value !== null && Reflect.get(value, 'format') === businessFormat
+
+async function run(mode: string | undefined, file: string | undefined) {
   if ((mode !== 'plan' && mode !== 'rehearse') || file === undefined)
     refuse(['Say plan FILE.json or rehearse FILE.json.'])
   const value = readJson(file)
-  const played = mode === 'plan' ? plan(checked(bundle, value)) : rehearse(checked(rehearsalBundle, value))
+  if (isWholeBusiness(value)) {
+    if (mode === 'rehearse') refuse(['A whole business has no script to play: say plan FILE.json.'])
+    const plan = await planOfBundle(asBusinessBundle(value))
+    process.stdout.write(`${JSON.stringify({ toCome: plan }, null, 2)}\n`)
+    return
+  }
+  const played = mode === 'plan' ? planned(checked(bundle, value)) : rehearse(checked(rehearsalBundle, value))
   process.stdout.write(`${JSON.stringify(report(played.settings, played.worlds, played.until), null, 2)}\n`)
 }
 
 try {
-  run(process.argv[2], process.argv[3])
+  await run(process.argv[2], process.argv[3])
 } catch (fault) {
+  if (fault instanceof BusinessBundleFault) refuse([fault.message])
   if (!(fault instanceof BundleFault)) throw fault
   refuse([`${fault.path}: ${fault.message}`])
 }

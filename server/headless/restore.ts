@@ -1,8 +1,12 @@
-import { copyFileSync, existsSync, mkdirSync, readdirSync } from 'node:fs'
+import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync } from 'node:fs'
 import { basename, dirname, join, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { parseArgs } from 'node:util'
+import { asBusinessBundle, readBundleInto } from '../bundle/readBundle.ts'
 import { readBack } from '../db/backup.ts'
+import { openStore } from '../db/database.ts'
+import { readPeople } from '../db/settingsStore.ts'
+import { makeWayIn } from '../session/waysIn.ts'
 
 /** Why a backup is not restored, with a sentence for whoever asked. */
 export class RestoreError extends Error {}
@@ -35,6 +39,44 @@ function lookAt(backup: string): Omit<Restored, 'hasKeys'> {
   }
 }
 
+/** Who sets a password first in a business that was read from a file: it has none. */
+function ownerLink(folder: string): string | null {
+  const store = openStore(folder)
+  try {
+    const owner = readPeople(store.statements).find(({ role, isActive }) => role === 'owner' && isActive)
+    if (!owner) return null
+    const { token } = store.transaction(() =>
+      makeWayIn(store.statements, { personId: owner.id, email: owner.email, purpose: 'invitation' }),
+    )
+    return `${owner.name} comes in once by the address Vorfreude prints at its start with /come-in#${token} behind it; good for 7 days.`
+  } finally {
+    store.close()
+  }
+}
+
+function jsonOf(file: string): unknown {
+  try {
+    return JSON.parse(readFileSync(file, 'utf8'))
+  } catch (fault) {
+    throw fault instanceof SyntaxError
+      ? new RestoreError(`${file} is no JSON, or only a part of it. Nothing was written.`)
+      : fault
+  }
+}
+
+/** Reads a whole business from a file into a new data folder. Throws a BusinessBundleFault. */
+function readBusiness(file: string, folder: string, say: (sentence: string) => void) {
+  const bundle = asBusinessBundle(jsonOf(file))
+  readBundleInto(bundle, folder)
+  const count = (table: string) => bundle.tables[table]?.length ?? 0
+  say(
+    `Read ${basename(file)} of ${bundle.takenAt}: ${count('clients')} clients, ${count('bookings')} bookings.`,
+  )
+  say('Passwords and keys are in no such file: the password of the mail account has to be typed again.')
+  const link = ownerLink(folder)
+  if (link !== null) say(link)
+}
+
 /**
  * Puts a backup into a new data folder, with the key file that belongs to it where there is one. It starts held back there:
  * what fell due since is listed when sending is switched on, and nothing goes by itself. Throws a RestoreError.
@@ -54,6 +96,9 @@ export function restore(backup: string, folder: string, keys: string | null): Re
   return { ...found, hasKeys }
 }
 
+const heldBack =
+  'It starts held back: what fell due since the backup is listed when you switch sending on, and goes only if you say so.'
+
 const usage = './run restore BACKUP --data NEW_FOLDER [--keys KEY_FILE]'
 
 /** The restore as a command. Returns its exit code. */
@@ -68,6 +113,12 @@ export function restoreCommand(args: readonly string[], say: (sentence: string) 
     }
     const folder = resolve(values.data)
     const keys = values.keys === undefined ? null : resolve(values.keys)
+    if (backup.endsWith('.json')) {
+      readBusiness(resolve(backup), folder, say)
+      say(heldBack)
+      say(`Start it with ./run start --data ${values.data}`)
+      return 0
+    }
     const { clients, bookings, ahead, hasKeys } = restore(resolve(backup), folder, keys)
     say(
       `Restored ${basename(backup)}: ${clients} clients, ${bookings} bookings, ${ahead} messages that were to come.`,
@@ -77,9 +128,7 @@ export function restoreCommand(args: readonly string[], say: (sentence: string) 
         'There is no key file beside it: links in messages that went lead nowhere, and the password of the mail account has to be typed again. Everything else is there. Give the file with --keys if you have it.',
       )
     }
-    say(
-      'It starts held back: what fell due since the backup is listed when you switch sending on, and goes only if you say so.',
-    )
+    say(heldBack)
     say(`Start it with ./run start --data ${values.data}`)
     return 0
   } catch (fault) {

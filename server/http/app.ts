@@ -27,6 +27,7 @@ import { aheadRoutes } from '../routes/ahead.ts'
 import { deskRoutes } from '../routes/desk.ts'
 import { secondFactorRoutes } from '../routes/secondFactors.ts'
 import { teamRoutes } from '../routes/team.ts'
+import { outRoutes } from '../routes/out.ts'
 import { feedRoutes } from '../routes/feeds.ts'
 import { findRoutes } from '../routes/find.ts'
 import { messageFileRoutes, sourceKeepingRoutes } from '../routes/messageFiles.ts'
@@ -64,6 +65,14 @@ function teamSessionRoutes(app: Express, running: RunningApplication) {
   ownSessionRoutes(app, running)
   secondFactorRoutes(app, running)
   teamRoutes(app, running)
+}
+
+/** What concerns the house itself: its mail account, its backups, everything out, who did what. */
+function houseRoutes(app: Express, running: RunningApplication) {
+  mailAccountRoutes(app, running)
+  backupRoutes(app, running)
+  outRoutes(app, running)
+  actRoutes(app, running)
 }
 
 /** The whole HTTP side: the interface's files, the API, and an answer for everything else. */
@@ -105,9 +114,7 @@ export function createApp(running: RunningApplication, log: Logger): Express {
   letterRoutes(app, running)
   sequenceRoutes(app, running)
   settingsRoutes(app, running)
-  mailAccountRoutes(app, running)
-  backupRoutes(app, running)
-  actRoutes(app, running)
+  houseRoutes(app, running)
   app.use(['/choose', '/yours', '/all', '/pay', '/feed'], limitOfClientPages(60))
   feedRoutes(app, running)
   app.use('/book', limitOfClientPages(300))

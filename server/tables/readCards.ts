@@ -52,7 +52,7 @@ function cardsIn(text: string): { readonly line: number; readonly text: string }
   let open: { line: number; lines: string[] } | null = null
   text.split(/\r\n|\r|\n/).forEach((line, index) => {
     if (/^BEGIN:VCARD\s*$/i.test(line)) open = { line: index + 1, lines: [] }
-    open?.lines.push(line.trimEnd())
+    open?.lines.push(line)
     if (open && /^END:VCARD\s*$/i.test(line)) {
       cards.push({ line: open.line, text: open.lines.join('\r\n') })
       open = null

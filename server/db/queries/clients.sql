@@ -349,3 +349,36 @@ SELECT EXISTS (SELECT 1 FROM bookings WHERE client_id = @id) OR EXISTS (SELECT 1
 
 -- name: removeClient
 DELETE FROM clients WHERE id = @id;
+
+-- name: clientIdsAfter
+SELECT id FROM clients WHERE (@afterId IS NULL OR id > @afterId) ORDER BY id LIMIT @limit;
+
+-- name: bookingsOut
+-- whole: all of them are given out
+SELECT b.id, c.name AS client, k.email, v.name AS service, b.status, json_extract(b.own_json, '$.status') AS ownStatus,
+  b.start_at AS startAt, b.end_at AS endAt, b.party_size AS partySize, p.name AS inCharge, b.made_at AS madeAt
+FROM bookings b JOIN clients c ON c.id = b.client_id JOIN services v ON v.id = b.service_id
+  LEFT JOIN contacts k ON k.client_id = b.client_id AND k.is_primary = 1
+  LEFT JOIN people p ON p.id = b.person_in_charge_id
+ORDER BY b.start_at, b.id;
+
+-- name: invoicesOut
+-- whole: all of them are given out
+SELECT i.id, i.number, c.name AS client, i.amount_cents AS amountCents, i.reason, i.issued_at AS issuedAt, i.due_on AS dueOn,
+  i.paid_at AS paidAt, i.voided_at AS voidedAt, i.booking_id AS booking
+FROM invoices i JOIN clients c ON c.id = i.client_id ORDER BY i.issued_at, i.id;
+
+-- name: enquiriesOut
+-- whole: all of them are given out
+SELECT e.id, c.name AS client, v.name AS service, e.stage, e.received_at AS receivedAt, e.wished_on AS wishedOn, p.name AS inCharge
+FROM enquiries e JOIN clients c ON c.id = e.client_id LEFT JOIN services v ON v.id = e.service_id
+  LEFT JOIN people p ON p.id = e.person_in_charge_id
+ORDER BY e.received_at, e.id;
+
+-- name: messagesOut
+-- whole: all of them are given out
+SELECT s.id, c.name AS client, q.name AS sequence, s.step_kind AS kind, json_extract(l.content_json, '$.name') AS letter, s.address, s.state,
+  s.due_at AS dueAt, s.sent_at AS sentAt, json_extract(s.reason_json, '$.sentence') AS reason
+FROM sends s JOIN clients c ON c.id = s.client_id JOIN sequences q ON q.id = s.sequence_id
+  LEFT JOIN letters l ON l.id = s.letter_id
+ORDER BY coalesce(s.sent_at, s.due_at), s.id;

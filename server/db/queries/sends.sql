@@ -380,3 +380,11 @@ WHERE id = @id AND state IN ({claimable});
 -- All that is due, also what is not counted against the allowance.
 SELECT due_at / 900000 AS quarter, count(*) AS count FROM sends INDEXED BY sends_due
 WHERE state IN ({claimable}) GROUP BY due_at / 900000;
+
+-- name: sendsToCome
+-- whole: the plan of everybody
+SELECT c.name AS clientName, q.name AS sequenceName, s.step_id AS stepId, s.occurrence, s.anchor_value AS anchorValue,
+  s.recipient_id AS recipientId, s.state, s.due_at AS dueAt, json_extract(s.reason_json, '$.sentence') AS reason
+FROM sends s JOIN clients c ON c.id = s.client_id JOIN sequences q ON q.id = s.sequence_id
+WHERE s.state IN ({plannable})
+ORDER BY s.due_at, c.name, s.run_id, s.step_id, s.occurrence, s.anchor_value, s.recipient_id;

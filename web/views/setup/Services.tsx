@@ -9,6 +9,7 @@ import { BeginningList } from '../../parts/BeginningList.tsx'
 import table from '../../parts/timetable.module.css'
 import { Differences } from '../sequences/Differences.tsx'
 import { Backups } from './Backups.tsx'
+import { EverythingOut } from './EverythingOut.tsx'
 import { Calendars } from './Calendars.tsx'
 import { MailAccount } from './MailAccount.tsx'
 import { NoteWishes } from './NoteWishes.tsx'
@@ -67,6 +68,7 @@ export default function Services() {
       <Backups />
       <PublicPage settings={settings.data} />
       <Calendars />
+      <EverythingOut />
       <div className={table.head}>
         <h2>Services</h2>
         <Button component={Link} to="/set-up/service/new">
