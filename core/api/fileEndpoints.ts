@@ -90,6 +90,22 @@ export const fileEndpoints = {
   }),
 } as const
 
+/** What a program that watches over the house asks, at home and without signing in. */
+export const houseEndpoints = {
+  health: {
+    methods: ['GET'],
+    path: '/healthz',
+    summary: 'Whether everything goes on: 200, or 503 with what does not',
+    type: 'application/json',
+  },
+  metrics: {
+    methods: ['GET'],
+    path: '/metrics',
+    summary: 'Measures in the text format of OpenMetrics and Prometheus',
+    type: 'text/plain',
+  },
+} as const satisfies Readonly<Record<string, ClientPageEndpoint>>
+
 /** The public page, and the pages behind the links of messages. */
 export const clientPageEndpoints: readonly ClientPageEndpoint[] = [
   {

@@ -4,6 +4,7 @@ import {
   mailAccount,
   mailAccountInput,
   mailSecurity,
+  onlyTo,
   publicAddress,
   triedStep,
 } from '../model/mailAccount.ts'
@@ -71,6 +72,13 @@ export const mailAccountEndpoints = {
     }),
     access: 'owner',
     isRecorded: false,
+  }),
+  setOnlyTo: change({
+    path: '/api/sending/only-to',
+    summary: 'Let messages reach some addresses alone, or everybody again',
+    body: z.object({ ...command, addresses: onlyTo }).strict(),
+    answer: z.object({ addresses: z.array(z.string()).nullable() }),
+    access: 'owner',
   }),
   setPublicUrl: change({
     path: '/api/public-url',

@@ -54,7 +54,12 @@ export const overview = z.object({
   zoneLine: z.string(),
   timeDataVersion: z.string(),
   clock: clockView,
-  sending: z.object({ isOn: z.boolean(), onTheirWay: z.number().int() }),
+  sending: z.object({
+    isOn: z.boolean(),
+    onTheirWay: z.number().int(),
+    /** In quiet mode the addresses that messages reach; null: everybody. */
+    onlyTo: z.array(z.string()).nullable(),
+  }),
   /** What needs a person: messages that wait, those in trouble, tasks due. */
   needs: z.object({ decide: z.number().int(), trouble: z.number().int(), toDo: z.number().int() }),
   /** True: this database is a copy and starts held back. */

@@ -116,6 +116,7 @@ export type Effect =
   /** Null: messages go through the post office that came with it. */
   | { readonly kind: 'set mail account'; readonly kept: KeptMailAccount | null }
   | { readonly kind: 'set public address'; readonly url: string | null }
+  | { readonly kind: 'set only to'; readonly addresses: readonly string[] | null }
   | { readonly kind: 'set note wishes'; readonly personId: string; readonly wishes: NoteWishes }
   | { readonly kind: 'append event'; readonly event: Event }
   | { readonly kind: 'set due moment'; readonly moment: DueMoment }

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { oneLine } from './values.ts'
+import { emailAddress, oneLine } from './values.ts'
 
 /** How the line to a mail server is kept safe (RFC 8314, 3.3; RFC 3207). */
 export const mailSecurities = ['from the first byte', 'after the greeting', 'none'] as const
@@ -85,6 +85,13 @@ export function publicAddressFault(text: string): 'no address' | 'says too much'
 }
 
 /** Where clients reach the house: a web address with nothing behind its host. */
+/** Whom messages reach while the owner looks on quietly; null: everybody. */
+export const onlyTo = z
+  .array(emailAddress)
+  .min(1, 'Name at least one address.')
+  .max(50, 'At most 50 addresses.')
+  .nullable()
+
 export const publicAddress = z
   .string()
   .trim()

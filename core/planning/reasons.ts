@@ -120,6 +120,10 @@ export const whyStopped = {
   sendingOff: reason('missed', 'It fell due while sending was held back.'),
   notLive: reason('missed', 'It fell due while its sequence was not live.'),
   clientHeldBack: reason('missed', 'It fell due while everything to this client was held back.'),
+  quiet: reason(
+    'missed',
+    'It fell due in quiet mode, in which messages reach only the addresses that were named.',
+  ),
   tooLate: reason('too late', 'Its last useful moment passed before it could go.'),
   recipientNotMeant: reason('recipient gone', 'Its recipient no longer gets this step.'),
   recipientGone: reason('recipient gone', 'Its recipient is gone.'),

@@ -49,6 +49,8 @@ export interface Settings {
   readonly isSendingOn: boolean
   /** Whether messages leave through a real mail account, which reaches no name reserved for examples. */
   readonly isRealMail: boolean
+  /** While the owner looks on quietly messages reach these addresses alone; null: they reach everybody. */
+  readonly onlyTo: readonly string[] | null
 }
 
 /** Everything about one client, as far as a command or a plan can need it. */

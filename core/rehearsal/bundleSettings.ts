@@ -174,6 +174,7 @@ export function settingsOf(bundle: Bundle, outside: BundleOutside): Settings {
     isHoliday,
     isSendingOn: true,
     isRealMail: false,
+    onlyTo: null,
   }
 }
 

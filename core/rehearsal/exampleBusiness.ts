@@ -187,6 +187,7 @@ export function exampleSettings(zones: ZoneTable, steps: readonly Step[] = examp
     isHoliday: () => false,
     isSendingOn: true,
     isRealMail: false,
+    onlyTo: null,
   }
 }
 

@@ -136,6 +136,7 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'set sources kept': ['sending'],
   'set mail account': ['sending', 'sends', 'settings'],
   'set public address': ['sending', 'settings'],
+  'set only to': ['sending', 'sends', 'settings'],
   'set note wishes': [],
   'append event': [],
   'set due moment': [],
@@ -161,6 +162,7 @@ const settingsEffects: readonly Effect['kind'][] = [
   'set sending',
   'set mail account',
   'set public address',
+  'set only to',
 ]
 
 /** What happens with a message or a booking shows with those; a note is nowhere else. */

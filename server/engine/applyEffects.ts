@@ -12,7 +12,8 @@ import {
 import { sequenceDesign } from '#core/engine/consequences/rollout.ts'
 import { happening } from '#core/model/dealings.ts'
 import { noteWishes } from '#core/model/noteWishes.ts'
-import { mailAccount, publicAddress } from '#core/model/mailAccount.ts'
+import { mailAccount, onlyTo, publicAddress } from '#core/model/mailAccount.ts'
+import { onlyToKey } from './settings.ts'
 import { publicUrlKey } from './waysOut.ts'
 import { sourcesKeptMonths } from '#core/model/sourcesKept.ts'
 import { asJson, flag, kept } from '../db/columns.ts'
@@ -106,6 +107,10 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
       const accountJson = asJson(kept(mailAccount, account.account))
       statements.run('putMailAccount', { accountJson, sealedPassword: account.sealedPassword })
     }
+  },
+  'set only to': (statements, { addresses }) => {
+    if (addresses === null) statements.run('forgetMeta', { key: onlyToKey })
+    else statements.run('writeMeta', { key: onlyToKey, value: asJson(kept(onlyTo, [...addresses])) })
   },
   'set public address': (statements, { url }) => {
     if (url === null) statements.run('forgetMeta', { key: publicUrlKey })

@@ -12,6 +12,8 @@ import {
   readServiceVariations,
 } from '../db/settingsStore.ts'
 import { readLetters, readPassages } from '../db/letterStore.ts'
+import { onlyTo } from '#core/model/mailAccount.ts'
+import { fromJson } from '../db/columns.ts'
 import { isOfStore } from '../db/storeFault.ts'
 import type { Statements } from '../db/statements.ts'
 import { holidaysOf, type HolidayName } from './holidays.ts'
@@ -52,6 +54,16 @@ function readableBusiness(statements: Statements) {
   }
 }
 
+export const onlyToKey = 'only to'
+
+/** Whom messages reach in quiet mode; null: it is off. What cannot be read lets nothing out. */
+function readOnlyTo(statements: Statements): readonly string[] | null {
+  const value = statements.one('readMeta', { key: onlyToKey })?.['value']
+  if (value === undefined) return null
+  const parsed = onlyTo.safeParse(fromJson(value))
+  return parsed.success ? parsed.data : []
+}
+
 function readSettings(
   statements: Statements,
   holidayName: HolidayName,
@@ -79,6 +91,7 @@ function readSettings(
     isHoliday: (day) => holidayName(day) !== null,
     isSendingOn: canSend && readSendingOn(statements),
     isRealMail,
+    onlyTo: readOnlyTo(statements),
   }
 }
 

@@ -28,6 +28,7 @@ import { deskRoutes } from '../routes/desk.ts'
 import { secondFactorRoutes } from '../routes/secondFactors.ts'
 import { teamRoutes } from '../routes/team.ts'
 import { outRoutes } from '../routes/out.ts'
+import { healthRoutes } from '../routes/health.ts'
 import { feedRoutes } from '../routes/feeds.ts'
 import { findRoutes } from '../routes/find.ts'
 import { messageFileRoutes, sourceKeepingRoutes } from '../routes/messageFiles.ts'
@@ -73,6 +74,7 @@ function houseRoutes(app: Express, running: RunningApplication) {
   backupRoutes(app, running)
   outRoutes(app, running)
   actRoutes(app, running)
+  healthRoutes(app, running)
 }
 
 /** The whole HTTP side: the interface's files, the API, and an answer for everything else. */

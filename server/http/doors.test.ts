@@ -94,6 +94,7 @@ describe('who may ask what', () => {
     'removeSequence',
     'removeService',
     'setMailAccount',
+    'setOnlyTo',
     'setPublicUrl',
     'setSending',
     'setSourcesKept',

@@ -22,6 +22,10 @@ export function checkHost(publicUrl: () => string): RequestHandler {
   }
 }
 
+/** Whether a request names this machine as it names itself. */
+export const isAtHome = (request: Request) =>
+  loopback.includes((request.get('host') ?? '').toLowerCase().replace(/:\d+$/, ''))
+
 /** Whether a request came to the public address by https: its cookie goes by nothing else then. */
 export function isSecure(request: Request, publicUrl: () => string): boolean {
   const { protocol, host } = new URL(publicUrl())

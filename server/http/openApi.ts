@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { clientPageEndpoints, fileEndpoints } from '#core/api/fileEndpoints.ts'
+import { clientPageEndpoints, fileEndpoints, houseEndpoints } from '#core/api/fileEndpoints.ts'
 import { endpoints, problemDetails } from '#core/api/endpoints.ts'
 import type { Endpoint } from '#core/api/endpoint.ts'
 
@@ -77,7 +77,7 @@ function clientPagePaths(): Record<string, Json> {
       schema: { type: 'string' },
     }))
   return Object.fromEntries(
-    clientPageEndpoints.map(({ methods, path, summary, type }) => [
+    [...clientPageEndpoints, ...Object.values(houseEndpoints)].map(({ methods, path, summary, type }) => [
       inBraces(path),
       Object.fromEntries(
         methods.map((method) => [

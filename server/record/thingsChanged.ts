@@ -167,6 +167,8 @@ const things: { readonly [Kind in Effect['kind']]: ThingOf<Kind> } = {
   'set sending': ({ isOn }, { settings }) => only('sending', isOn, settings?.isSendingOn),
   'set sources kept': ({ months }) => only('months of e-mails', months, undefined),
   'set mail account': ({ kept }) => only('mail account', kept?.account ?? null, undefined),
+  'set only to': ({ addresses }, { settings }) =>
+    only('quiet mode', addresses?.join(', ') ?? null, settings?.onlyTo?.join(', ')),
   'set public address': ({ url }) => only('web address', url, undefined),
   'set note wishes': follows,
   'append event': follows,

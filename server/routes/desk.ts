@@ -1,3 +1,4 @@
+import { dirname } from 'node:path'
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
 import { isDeskMessageGroup, type DeskMessageGroup } from '#core/api/deskGroups.ts'
@@ -8,6 +9,7 @@ import { dayAt } from '#core/time/zones.ts'
 import { readNoteWishes } from '../db/settingsStore.ts'
 import { jumpTrouble } from '../engine/loop/clockJump.ts'
 import type { Application } from '../engine/application.ts'
+import { diskTrouble } from '../engine/diskRoom.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
 import { businessZone, spanOfDates } from './businessTime.ts'
@@ -28,6 +30,7 @@ function houseTroubles({
 }: RunningApplication): HouseTrouble[] {
   const backupTrouble = backups?.trouble() ?? null
   const recordTrouble = record.trouble()
+  const disk = diskTrouble(dirname(application.store.file))
   const { obstacle } = ways()
   const since = pump.stuckSince()
   const jump = jumpTrouble(application)
@@ -37,6 +40,7 @@ function houseTroubles({
     ...(since === null ? [] : [{ ...bare, key: 'stuck', sentence: stuck, since }]),
     ...(obstacle === null ? [] : [{ ...bare, key: 'sending', sentence: obstacle }]),
     ...(backupTrouble === null ? [] : [{ ...bare, key: 'backup', sentence: backupTrouble }]),
+    ...(disk === null ? [] : [{ ...bare, key: 'disk', sentence: disk }]),
     ...(recordTrouble === null ? [] : [{ ...bare, key: 'record', sentence: recordTrouble }]),
     ...(away ? [{ ...bare, key: 'account', ...away, act: { does: 'try account' } as const }] : []),
     ...(jump

@@ -27,21 +27,25 @@ function clockView({ application, pump }: RunningApplication): ClockView {
 
 function overview(running: RunningApplication) {
   const { application, ways } = running
-  const { business, isSendingOn, zones } = application.settings.required()
+  const { business, isSendingOn, onlyTo, zones } = application.settings.required()
   const { statements } = application.store
   return {
     businessName: business.name,
     zoneLine: zones.packed(business.zone),
     timeDataVersion: zones.version,
     clock: clockView(running),
-    sending: { isOn: isSendingOn, onTheirWay: Number(statements.one('countOnTheirWay')?.['count'] ?? 0) },
+    sending: {
+      isOn: isSendingOn,
+      onTheirWay: Number(statements.one('countOnTheirWay')?.['count'] ?? 0),
+      onlyTo: onlyTo && [...onlyTo],
+    },
     needs: needsOf(application),
     isCopy: application.store.isCopy,
     hasPostOffice: !ways().isReal,
   }
 }
 
-function needsOf(application: Application) {
+export function needsOf(application: Application) {
   const today = isoDateOf(dayAt(businessZone(application), application.clock.now()))
   const counts = application.store.statements.one('countNeeds', { today })
   const count = (name: 'decide' | 'trouble' | 'toDo') => Number(counts?.[name] ?? 0)

@@ -103,6 +103,9 @@ export function mailAccountRoutes(router: Router, running: RunningApplication) {
     }
   })
   accountRoutes(router, running)
+  serve(router, statements, endpoints.setOnlyTo, ({ body, called }) =>
+    valueOf(commands.setOnlyTo(called('setOnlyTo'), body.addresses)),
+  )
   serve(router, statements, endpoints.setPublicUrl, ({ body, called }) => {
     if (ways().publicUrlBy === 'given') throw new Refusal('not allowed now', addressIsGiven)
     return valueOf(commands.setPublicUrl(called('setPublicUrl'), body.url))

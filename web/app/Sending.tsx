@@ -1,4 +1,5 @@
 import { Button, UnstyledButton } from '@mantine/core'
+import { Link } from 'react-router'
 import { createContext, useContext, useState, type ReactNode } from 'react'
 import { isoDateOf } from '#core/time/calendar.ts'
 import { dayAt } from '#core/time/zones.ts'
@@ -103,12 +104,24 @@ function Question() {
   )
 }
 
+/** Messages reach a few alone: said on every page, as it is easily forgotten. */
+function QuietNotice({ onlyTo }: { onlyTo: readonly string[] }) {
+  return (
+    <section className={styles.notice} data-on={false} aria-label="Quiet mode">
+      <p>
+        <b>◐ Quiet mode.</b> Messages reach only {onlyTo.join(', ')}; all others are held, and listed in
+        Trouble when they fall due. <Link to="/set-up/mail">End it</Link>
+      </p>
+    </section>
+  )
+}
+
 /** Under the ribbon: the question about the switch, and while sending is held back the reminder that it is. */
 export function SendingNotice() {
   const { overview, isOwner } = useBusiness()
   const { isAsking, setAsking } = useContext(asking)
-  const { isOn, onTheirWay } = overview.sending
-  if (isOn && !isAsking) return null
+  const { isOn, onTheirWay, onlyTo } = overview.sending
+  if (isOn && !isAsking) return onlyTo && <QuietNotice onlyTo={onlyTo} />
   return (
     <section id="sending-notice" className={styles.notice} data-on={isOn} aria-label="Sending">
       {!isOn && (

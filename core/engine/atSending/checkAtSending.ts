@@ -17,7 +17,7 @@ import {
 } from '../../model/step.ts'
 import { anchorKey, anchorValues } from '../../planning/anchors.ts'
 import { conditionFacts, type RunFacts } from '../../planning/runFacts.ts'
-import type { Slice } from '../../planning/slice.ts'
+import type { Settings, Slice } from '../../planning/slice.ts'
 import type { Recipient } from '../../sequences/recipients.ts'
 import { changedFacts } from './approval.ts'
 import { languageOfWords, letterFault, missingReason, recipientFault, usableAddress } from './foresight.ts'
@@ -99,6 +99,10 @@ function standingFault(send: Send, { settings, facts }: Slice, now: number): Ver
   return null
 }
 
+/** In quiet mode messages reach the addresses alone that were named; telephones are none of them. */
+const isReachedQuietly = ({ email }: Recipient, { onlyTo }: Settings) =>
+  onlyTo === null || (email !== null && onlyTo.some((one) => one.toLowerCase() === email.toLowerCase()))
+
 /** What keeps a message, of all steps, from going: consent, address, what was approved. */
 function messageFault(
   send: Send,
@@ -110,6 +114,7 @@ function messageFault(
   if (!recipient) return stop('cancelled', whyStopped.recipientNotMeant)
   const fault = recipientFault(step, recipient, slice)
   if (fault) return stop('blocked', fault)
+  if (!isReachedQuietly(recipient, slice.settings)) return stop('missed', whyStopped.quiet)
   const changed = changedFacts(send, slice, now)
   return changed && send.state !== 'waiting' ? stop('waiting', changed) : null
 }

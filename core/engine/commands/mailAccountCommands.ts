@@ -63,3 +63,22 @@ export function setPublicUrl(
     answer: { url },
   })
 }
+
+/** Lets messages reach some addresses alone; null: everybody again. */
+export function setOnlyTo(
+  { business }: Settings,
+  addresses: readonly string[] | null,
+  context: EngineContext,
+): Result<{ readonly effects: readonly Effect[]; readonly answer: { addresses: string[] | null } }> {
+  const words =
+    addresses === null
+      ? 'Quiet mode ended: messages reach everybody again.'
+      : `Quiet mode: messages reach only ${addresses.join(', ')}.`
+  return done({
+    effects: [
+      { kind: 'set only to', addresses },
+      appendEvent(context, 'settings changed', { name: business.name }, words),
+    ],
+    answer: { addresses: addresses && [...addresses] },
+  })
+}

@@ -1,4 +1,4 @@
-import { setMailAccount, setPublicUrl } from '#core/engine/commands/mailAccountCommands.ts'
+import { setMailAccount, setOnlyTo, setPublicUrl } from '#core/engine/commands/mailAccountCommands.ts'
 import type { MailAccount } from '#core/model/mailAccount.ts'
 import { seal } from '../../mail/sealed.ts'
 import { appendEvent } from '#core/engine/context.ts'
@@ -38,6 +38,8 @@ export function createSettingsCommands(application: Application) {
         return setMailAccount(settings, kept, context)
       }),
 
+    setOnlyTo: (call: CommandCall, addresses: readonly string[] | null) =>
+      application.command(call, (context, settings) => setOnlyTo(settings, addresses, context)),
     setPublicUrl: (call: CommandCall, url: string | null) =>
       application.command(call, (context, settings) => setPublicUrl(settings, url, context)),
 

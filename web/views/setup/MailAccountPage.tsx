@@ -18,6 +18,7 @@ import {
   usualPort,
   type MailDraft,
 } from './mailDraft.ts'
+import { QuietMode } from './QuietMode.tsx'
 import { PublicAddress } from './PublicAddress.tsx'
 import styles from './setup.module.css'
 import { TriedSteps } from './TriedSteps.tsx'
@@ -225,6 +226,7 @@ export default function MailAccountPage() {
         <Account ways={ways.data} />
       )}
       <PublicAddress ways={ways.data} />
+      <QuietMode ownAddress={ways.data.ownAddress} />
     </div>
   )
 }
