@@ -7,11 +7,10 @@ import pino from 'pino'
 import request from 'supertest'
 import type { Express } from 'express'
 import type { ActLine } from '#core/api/actEndpoints.ts'
-import { addPerson } from '../db/settingsStore.ts'
-import { openApplication, type RunningApplication } from '../engine/runningApplication.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { openActRecord } from '../record/actRecord.ts'
-import { hashPassword } from '../session/password.ts'
-import { clientInput, eda, testFolder, writeExampleBusiness } from '../testing/seed.ts'
+import { openRealHouse } from '../testing/realHouse.ts'
+import { clientInput, eda, testFolder } from '../testing/seed.ts'
 import { createApp } from './app.ts'
 
 /* Who did what: written down with before and after, found again, given out, and never changed. */
@@ -29,22 +28,10 @@ const looks = {
 let running: RunningApplication
 let app: Express
 beforeAll(async () => {
-  running = await openApplication({
-    folder,
-    isDemo: false,
-    smtpUrl: null,
-    onFault: (fault) => {
-      throw fault
-    },
-  })
-  const { store, settings } = running.application
-  const hash = await hashPassword(password)
-  store.transaction(() => {
-    writeExampleBusiness(store.statements)
-    addPerson(store.statements, eda, hash)
-    addPerson(store.statements, looks, hash)
-  })
-  settings.forget()
+  running = await openRealHouse(folder, [
+    [eda, password],
+    [looks, password],
+  ])
   app = createApp(running, pino({ level: 'silent' }))
 })
 afterAll(() => running.end())

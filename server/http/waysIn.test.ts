@@ -5,11 +5,11 @@ import { TOTP, Secret } from 'otpauth'
 import pino from 'pino'
 import request from 'supertest'
 import type { Express } from 'express'
-import { addPerson, putPerson } from '../db/settingsStore.ts'
-import { openApplication, type RunningApplication } from '../engine/runningApplication.ts'
-import { hashPassword } from '../session/password.ts'
+import { putPerson } from '../db/settingsStore.ts'
+import type { RunningApplication } from '../engine/runningApplication.ts'
 import { makeWayIn } from '../session/waysIn.ts'
-import { eda, testFolder, writeExampleBusiness } from '../testing/seed.ts'
+import { openRealHouse } from '../testing/realHouse.ts'
+import { eda, testFolder } from '../testing/seed.ts'
 import { createApp } from './app.ts'
 
 /* Invited, let in, let in again: links by which a password is chosen, and codes besides it. */
@@ -23,22 +23,10 @@ const uma = { ...eda, id: 'pe_uma', name: 'Uma', email: 'uma@kiteworks.example',
 let running: RunningApplication
 let app: Express
 beforeAll(async () => {
-  running = await openApplication({
-    folder,
-    isDemo: false,
-    smtpUrl: null,
-    onFault: (fault) => {
-      throw fault
-    },
-  })
-  const { store, settings } = running.application
-  const hash = await hashPassword(first)
-  store.transaction(() => {
-    writeExampleBusiness(store.statements)
-    addPerson(store.statements, eda, hash)
-    addPerson(store.statements, uma, null)
-  })
-  settings.forget()
+  running = await openRealHouse(folder, [
+    [eda, first],
+    [uma, null],
+  ])
 })
 afterAll(() => running.end())
 beforeAll(() => void (app = createApp(running, pino({ level: 'silent' }))))

@@ -1,22 +1,11 @@
 import ICAL from 'ical.js'
-import { describedFields, type ClientField } from '#core/tables/clientFields.ts'
+import { clientFields, describedFields, type ClientField } from '#core/tables/clientFields.ts'
 import type { TableRow } from '#core/tables/clientRows.ts'
 import { textOfTable } from './tableText.ts'
 import { mostRows, TableFault, type Table } from './readTable.ts'
 
-/** What of a card becomes a column. */
-const columns: readonly ClientField[] = [
-  'name',
-  'firstName',
-  'lastName',
-  'email',
-  'secondEmail',
-  'phone',
-  'language',
-  'zone',
-  'tags',
-  'birthday',
-]
+/** What of a card becomes a column: it does not say who takes promotional mail. */
+const columns: readonly ClientField[] = clientFields.filter((field) => field !== 'takesPromotional')
 
 const textOf = (value: unknown): string => {
   if (typeof value === 'string') return value
