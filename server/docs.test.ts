@@ -6,7 +6,7 @@ import { projectFolder } from './place.ts'
 /* The documents name files: each of them is there, so that whoever looks where they say finds it. */
 
 /** Made when it runs, not part of the project. */
-const madeLater = ['/api/openapi.json', 'keys.json']
+const madeLater = ['business.json', '/api/openapi.json', 'keys.json']
 
 const files = execFileSync('git', ['ls-files', '--cached', '--others', '--exclude-standard'], {
   cwd: projectFolder,

@@ -100,6 +100,7 @@ describe('a whole business', () => {
     expect(bundle.schema).toBe(20)
     const folder = testFolder()
     readBundleInto(bundle, folder)
+    expect(readdirSync(folder)).toEqual(['vorfreude.db'])
     const read = new Sqlite(join(folder, 'vorfreude.db'))
     expect(read.pragma('user_version', { simple: true })).toBeGreaterThan(24)
     expect(read.prepare('SELECT name FROM clients').pluck().all()).toEqual(['Uma'])

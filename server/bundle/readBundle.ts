@@ -1,5 +1,5 @@
 import { existsSync, mkdirSync, readdirSync, renameSync, rmSync } from 'node:fs'
-import { join } from 'node:path'
+import { basename, join } from 'node:path'
 import Sqlite from 'better-sqlite3'
 import { businessBundle, type BundledValue, type BusinessBundle } from '#core/model/businessBundle.ts'
 import { migrate } from '../db/database.ts'
@@ -72,6 +72,8 @@ export function readBundleInto(bundle: BusinessBundle, folder: string) {
     migrate(database, aside)
     database.exec('UPDATE business SET is_sending_on = 0')
     database.close()
+    // What was backed up on the way was only the file itself.
+    for (const name of readdirSync(folder)) if (name !== basename(aside)) rmSync(join(folder, name))
     renameSync(aside, join(folder, 'vorfreude.db'))
   } catch (fault) {
     database.close()

@@ -35,7 +35,7 @@ import { messageFileRoutes, sourceKeepingRoutes } from '../routes/messageFiles.t
 import { messageRoutes } from '../routes/messages.ts'
 import { ownSessionRoutes, sessionRoutes } from '../routes/session.ts'
 import { builtFiles } from './builtFiles.ts'
-import { checkHost } from './doors.ts'
+import { checkHost, ofSignedIn } from './doors.ts'
 import { limitOfClientPages } from './rateLimits.ts'
 import { openApiDocument } from './openApi.ts'
 import { give } from '../routes/route.ts'
@@ -57,6 +57,15 @@ const contentSecurity = {
     formAction: ["'self'"],
     upgradeInsecureRequests: null,
   },
+}
+
+/** What is sent is read: files, calendars and tables of those who are signed in may be long. */
+function readBodies(app: Express, { application }: RunningApplication) {
+  const { statements } = application.store
+  app.use('/api/files', ofSignedIn(statements, express.json({ limit: '4mb' })))
+  app.use('/api/calendar', ofSignedIn(statements, calendarBody))
+  app.use('/api/tables', ofSignedIn(statements, tableBody))
+  app.use(express.json({ limit: '1mb' }))
 }
 
 /** Who gets in, and how; from here on what is done is written down. */
@@ -96,10 +105,7 @@ export function createApp(running: RunningApplication, log: Logger): Express {
     next()
   })
   app.use('/hooks/payments', limitOfClientPages(300), payTold)
-  app.use('/api/files', express.json({ limit: '4mb' }))
-  app.use('/api/calendar', calendarBody)
-  app.use('/api/tables', tableBody)
-  app.use(express.json({ limit: '1mb' }))
+  readBodies(app, running)
   teamSessionRoutes(app, running)
   frameRoutes(app, running)
   bookingRoutes(app, running)

@@ -1,4 +1,6 @@
 import type { Request, RequestHandler } from 'express'
+import type { Statements } from '../db/statements.ts'
+import { readSession, tokenIn } from '../session/sessions.ts'
 import { answerProblem, Refusal } from './problems.ts'
 
 /** The names of this machine to itself. */
@@ -21,6 +23,14 @@ export function checkHost(publicUrl: () => string): RequestHandler {
     answerProblem(response, new Refusal('forbidden', sentence))
   }
 }
+
+/** Large bodies are read for whoever is signed in; of everybody else they are too large. */
+export const ofSignedIn =
+  (statements: Statements, reads: RequestHandler): RequestHandler =>
+  (request, response, next) => {
+    if (readSession(statements, tokenIn(request.headers.cookie))) void reads(request, response, next)
+    else next()
+  }
 
 /** Whether a request names this machine as it names itself. */
 export const isAtHome = (request: Request) =>

@@ -163,6 +163,12 @@ describe('cards', () => {
   })
 })
 
+test('a large body of somebody who is not signed in is not read', async () => {
+  const large = { fileName: 'x.csv', base64: 'A'.repeat(3_000_000) }
+  const answer = await request(app).post('/api/tables').set('Host', '127.0.0.1').send(large)
+  expect(answer.status).toBe(413)
+})
+
 describe('brought in and taken back', () => {
   const table =
     'Name,E-Mail,Telefon\nUma Sandlark,uma@twice.example,\nUma again,UMA@twice.example,\nJo Reed,jo@twice.example,0170 5550177\n'

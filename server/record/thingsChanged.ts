@@ -1,6 +1,6 @@
+import { ZodError } from 'zod'
 import { changedFacts, type ChangedThing } from '#core/insight/acts.ts'
 import type { Effect } from '#core/engine/effects.ts'
-import { sendDecided } from '#core/model/send.ts'
 import type { Settings } from '#core/planning/slice.ts'
 import { readBooking, readClient, readInvoice, readTask, readVariation } from '../db/clientStore.ts'
 import { readSend } from '../db/sendStore.ts'
@@ -63,7 +63,7 @@ const only = (what: string, after: unknown, before: unknown): Thing => ({
 
 /** The state of a message and what a person decided about it; its plan follows from facts. */
 const decidedOf = (send: ReturnType<typeof readSend>) =>
-  send ? { state: send.state, reason: send.reason?.sentence, ...sendDecided.strip().parse(send) } : undefined
+  send ? { state: send.state, reason: send.reason?.sentence, ...send.decision } : undefined
 
 /** Which thing each kind of effect changes, and how it was before. */
 const things: { readonly [Kind in Effect['kind']]: ThingOf<Kind> } = {
@@ -176,6 +176,16 @@ const things: { readonly [Kind in Effect['kind']]: ThingOf<Kind> } = {
   'clear due moment': follows,
 }
 
+/** What was there and cannot be read is not told; that it cannot be read stands on the Desk. */
+function thingOf(effect: Effect, before: Before): Thing | null {
+  try {
+    return (things[effect.kind] as ThingOf<Effect['kind']>)(effect, before)
+  } catch (fault) {
+    if (fault instanceof ZodError) return null
+    throw fault
+  }
+}
+
 /** So many things of one act are kept. */
 const mostThings = 20
 
@@ -184,7 +194,7 @@ export function thingsChanged(effects: readonly Effect[], before: Before): reado
   const found = new Map<string, Thing>()
   for (const effect of effects) {
     if (found.size >= mostThings) break
-    const thing = (things[effect.kind] as ThingOf<Effect['kind']>)(effect, before)
+    const thing = thingOf(effect, before)
     if (!thing) continue
     const key = `${thing.what} ${thing.id}`
     // Put twice it is one thing, as it was before the first and is after the last.

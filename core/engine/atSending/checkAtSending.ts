@@ -99,7 +99,7 @@ function standingFault(send: Send, { settings, facts }: Slice, now: number): Ver
   return null
 }
 
-/** In quiet mode messages reach the addresses alone that were named; telephones are none of them. */
+/** In quiet mode messages reach those alone whose address was named, also on their telephones. */
 const isReachedQuietly = ({ email }: Recipient, { onlyTo }: Settings) =>
   onlyTo === null || (email !== null && onlyTo.some((one) => one.toLowerCase() === email.toLowerCase()))
 
