@@ -351,7 +351,7 @@ SELECT EXISTS (SELECT 1 FROM bookings WHERE client_id = @id) OR EXISTS (SELECT 1
 DELETE FROM clients WHERE id = @id;
 
 -- name: clientIdsAfter
-SELECT id FROM clients WHERE (@afterId IS NULL OR id > @afterId) ORDER BY id LIMIT @limit;
+SELECT id FROM clients WHERE id > coalesce(@afterId, '') ORDER BY id LIMIT @limit;
 
 -- name: bookingsOut
 -- whole: all of them are given out
