@@ -3,6 +3,7 @@ import { basename, join } from 'node:path'
 import Sqlite from 'better-sqlite3'
 import { businessBundle, type BundledValue, type BusinessBundle } from '#core/model/businessBundle.ts'
 import { migrate } from '../db/database.ts'
+import { thrownIn } from '../db/thrown.ts'
 import { bundledTables } from './bundledTables.ts'
 
 /** A file of a whole business that cannot be read, with a sentence for whoever asked. */
@@ -41,8 +42,7 @@ function insertAll(database: Sqlite.Database, { tables, schema }: BusinessBundle
       try {
         insert.run(columns.map((column) => valueOf(row[column])))
       } catch (fault) {
-        const why = fault instanceof Error ? fault.message : String(fault)
-        throw new BusinessBundleFault(`tables.${name}.${index}: ${why}.`)
+        throw new BusinessBundleFault(`tables.${name}.${index}: ${thrownIn(fault).message}.`)
       }
     })
   }

@@ -6,6 +6,7 @@ import { asBusinessBundle, readBundleInto } from '../bundle/readBundle.ts'
 import { readBack } from '../db/backup.ts'
 import { openStore } from '../db/database.ts'
 import { readPeople } from '../db/settingsStore.ts'
+import { thrownIn } from '../db/thrown.ts'
 import { makeWayIn } from '../session/waysIn.ts'
 
 /** Why a backup is not restored, with a sentence for whoever asked. */
@@ -32,9 +33,8 @@ function lookAt(backup: string): Omit<Restored, 'hasKeys'> {
       }
     })
   } catch (fault) {
-    const why = fault instanceof Error ? fault.message : String(fault)
     throw new RestoreError(
-      `${backup} is no whole backup of Vorfreude (${why}). Nothing was written. Take another one.`,
+      `${backup} is no whole backup of Vorfreude (${thrownIn(fault).message}). Nothing was written. Take another one.`,
     )
   }
 }
@@ -132,7 +132,7 @@ export function restoreCommand(args: readonly string[], say: (sentence: string) 
     say(`Start it with ./run start --data ${values.data}`)
     return 0
   } catch (fault) {
-    say(fault instanceof Error ? fault.message : String(fault))
+    say(thrownIn(fault).message)
     return 1
   }
 }

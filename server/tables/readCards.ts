@@ -1,6 +1,7 @@
 import ICAL from 'ical.js'
 import { clientFields, describedFields, type ClientField } from '#core/tables/clientFields.ts'
 import type { TableRow } from '#core/tables/clientRows.ts'
+import { thrownIn } from '../db/thrown.ts'
 import { textOfTable } from './tableText.ts'
 import { mostRows, TableFault, type Table } from './readTable.ts'
 
@@ -62,8 +63,7 @@ export function readCards(bytes: Buffer): Table {
     try {
       return { line, cells: cellsOf(new ICAL.Component(ICAL.parse(card) as unknown[])) }
     } catch (fault) {
-      const why = fault instanceof Error ? fault.message : String(fault)
-      throw new TableFault(`The card at line ${line} cannot be read: ${why}.`)
+      throw new TableFault(`The card at line ${line} cannot be read: ${thrownIn(fault).message}.`)
     }
   })
   return { heads: columns.map((field) => describedFields[field].label), rows, encoding, delimiter: '' }

@@ -57,6 +57,13 @@ describe('addresses of the API', () => {
     const addresses = all.map(({ method, path }) => `${method} ${path}`)
     expect(new Set(addresses).size).toBe(addresses.length)
     const open = all.filter(({ access }) => access === 'anybody').map(({ path }) => path)
-    expect([...new Set(open)].sort()).toEqual(['/api/first-run', '/api/session', '/api/session/demo'])
+    expect([...new Set(open)].sort()).toEqual([
+      '/api/first-run',
+      '/api/session',
+      '/api/session/demo',
+      '/api/way-in',
+      '/api/way-in/forgotten',
+      '/api/way-in/look',
+    ])
   })
 })
