@@ -190,6 +190,35 @@ test('what is typed is a draft until it is published, and that says first what i
   expect(await published()).toContain('a whole one')
 })
 
+test('what is typed right after a draft was discarded stays, also where the server is slow', async ({
+  page,
+}) => {
+  await openLetter(page, /The flight call/)
+  const subject = page.getByRole('textbox', { name: 'Subject', exact: true })
+  await subject.click()
+  await page.keyboard.press('End')
+  await page.keyboard.type(' and half a sen')
+  await saved(page)
+  await page.route('**/api/letters/*', async (route) => {
+    if (route.request().method() === 'GET') await new Promise((resolve) => setTimeout(resolve, 1500))
+    await route.continue()
+  })
+  await page.getByRole('button', { name: 'Discard draft' }).click()
+  await expect(page.getByText('Published: this is what everybody gets.')).toBeVisible()
+  await subject.click()
+  await page.keyboard.press('End')
+  await page.keyboard.type(', typed at once')
+  // Longer than anything that was asked for takes.
+  await page.waitForTimeout(4000)
+  await expect(subject).toContainText(', typed at once')
+  await page.getByRole('button', { name: 'Discard draft' }).click()
+  await expect(subject).not.toContainText('typed at once')
+  await page.getByRole('button', { name: 'Take it back' }).click()
+  await expect(subject).toContainText(', typed at once')
+  await page.getByRole('button', { name: 'Discard draft' }).click()
+  await expect(subject).not.toContainText('typed at once')
+})
+
 test('a letter in use says what depends on it; one that is not can be deleted after asking', async ({
   page,
 }) => {

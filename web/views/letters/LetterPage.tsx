@@ -62,13 +62,13 @@ function SavedWords({ saving, onTakeSaved }: SavedWordsProps) {
 interface PublishingProps {
   readonly view: LetterView
   readonly saving: Autosave<LetterContent>
-  readonly onDiscarded: () => void
+  readonly onDiscarded: (draft: LetterContent) => void
 }
 
 /** Whether what stands here is what people get, and the way there. */
 function Publishing({ view, saving, onDiscarded }: PublishingProps) {
   const [isOpen, setIsOpen] = useState(false)
-  const drop = useTell('dropLetterDraft', onDiscarded)
+  const drop = useTell('dropLetterDraft')
   const { letter } = view
   const published = useMemo(() => contentOf(letter), [letter])
   const isDraft = useMemo(() => !isSameText(published, saving.value), [published, saving.value])
@@ -100,7 +100,10 @@ function Publishing({ view, saving, onDiscarded }: PublishingProps) {
           variant="default"
           disabled={!isSaved || !isDraft || letter.isStarter}
           loading={drop.isPending}
-          onClick={() => drop.mutate({ parameters: { id: letter.id }, body: {} })}
+          onClick={() => {
+            const draft = saving.value
+            drop.mutate({ parameters: { id: letter.id }, body: {} }, { onSuccess: () => onDiscarded(draft) })
+          }}
         >
           Discard draft
         </Button>
@@ -232,13 +235,10 @@ function Editor({ view, fetchedAt, onFetch }: EditorProps) {
   const newest = useRef(content)
   useEffect(() => void (newest.current = content), [content])
   const takeSaved = () => void onFetch().then((saved) => saved && saving.giveUp(saved))
-  const discarded = () => {
-    const old = newest.current
-    void onFetch().then((saved) => {
-      if (!saved) return
-      saving.giveUp(saved)
-      setBefore(old)
-    })
+  // The published words come with the letter, as it is fetched anew; what was typed since stays.
+  const discarded = (draft: LetterContent) => {
+    const isTypedOn = ![draft, contentOf(view.letter)].some((one) => isSameText(one, newest.current))
+    if (!isTypedOn) setBefore(draft)
   }
   const change = (next: LetterContent, isOutside = false) => {
     setBefore(isOutside ? newest.current : null)
