@@ -1,8 +1,7 @@
 import { z } from 'zod'
 
 /** What a link by which somebody of the team chooses a password is for. */
-export const wayInPurposes = ['invitation', 'new password'] as const
-export const wayInPurpose = z.enum(wayInPurposes)
+export const wayInPurpose = z.enum(['invitation', 'new password'])
 export type WayInPurpose = z.infer<typeof wayInPurpose>
 
 /** NIST SP 800-63B 5.1.1.2 wants at least 8 characters; more is asked for here, and nothing about their kinds. */

@@ -1,6 +1,5 @@
-import type { EngineContext } from '../engine/context.ts'
-import { appendEvent } from '../engine/context.ts'
-import type { ClientInput } from '../engine/commands/clientCommands.ts'
+import { newClient, type ClientInput } from '../engine/commands/clientCommands.ts'
+import { appendEvent, type EngineContext } from '../engine/context.ts'
 import type { Effect } from '../engine/effects.ts'
 import type { Client } from '../model/client.ts'
 import type { ClientImport } from '../model/clientImport.ts'
@@ -18,20 +17,9 @@ export interface ComingIn {
 
 const several = (count: number) => (count === 1 ? '1 client' : `${count} clients`)
 
-/** A client of a table as one of the business's. Nothing starts because of it: no event is theirs. */
-function added({ input, into }: ComingIn, context: EngineContext): Client {
-  if (into) return mergedInto(into, input, context.newId)
-  return {
-    ...input,
-    id: context.newId('cl'),
-    contacts: input.contacts.map((contact) => ({ ...contact, id: context.newId('ct') })),
-    isHeldBack: false,
-    addedAt: context.now,
-    revision: 1,
-  }
-}
-
-/** Clients come in from a file, with what is needed to take that back. */
+/**
+ * Clients come in from a file, with what is needed to take that back. Nothing starts because of it: no event is theirs.
+ */
 export function bringClientsIn(
   coming: readonly ComingIn[],
   fileName: string,
@@ -41,7 +29,7 @@ export function bringClientsIn(
   const present = new Map<string, { was: Client | null; client: Client }>()
   for (const { input, into } of coming) {
     const before = into && (present.get(into.id)?.client ?? into)
-    const client = added({ input, into: before }, context)
+    const client = before ? mergedInto(before, input, context.newId) : newClient(input, context)
     const was = into ? (present.get(into.id)?.was ?? into) : null
     if (client !== into) present.set(client.id, { was, client })
   }

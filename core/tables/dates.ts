@@ -1,4 +1,7 @@
+import type { Client } from '../model/client.ts'
 import { isoDate } from '../model/values.ts'
+
+type NamedDate = Client['namedDates'][number]
 
 /** What comes first in dates such as 05/04/2026. */
 export type DateOrder = 'day first' | 'month first'
@@ -25,17 +28,24 @@ function datedBy([, one = '', , other = '', year = '']: RegExpExecArray, order: 
   return order === 'day first' ? isoOf(year, other, one) : isoOf(year, one, other)
 }
 
+/** The two numbers of a date that can be read both ways, in their order; null: it is no such date. */
+function partsOf(value: string): readonly [number, number] | null {
+  const [, one, other] = /^(\d{1,2})[/-](\d{1,2})[/-]\d{4}/.exec(value.trim()) ?? []
+  return one === undefined || other === undefined ? null : [Number(one), Number(other)]
+}
+
 /**
  * What the dates of a column begin with: by the first of them that can only be read one way; null: there are some, and none
  * of them tells.
  */
 export function dateOrderOf(values: readonly string[]): DateOrder | null {
-  const parted = values.flatMap((value) => /^(\d{1,2})[/-](\d{1,2})[/-]\d{4}/.exec(value.trim()) ?? [])
+  const parted = values.map(partsOf).filter((parts) => parts !== null)
   if (parted.length === 0) return 'day first'
-  for (let index = 0; index < parted.length; index += 3) {
-    const [one, other] = parted.slice(index + 1, index + 3)
-    if (Number(one) > 12) return 'day first'
-    if (Number(other) > 12) return 'month first'
-  }
-  return null
+  const telling = parted.find((parts) => parts.some((number) => number > 12))
+  if (!telling) return null
+  return telling[0] > 12 ? 'day first' : 'month first'
 }
+
+/** A date that comes back every year as it is written, its year left out where it is not known (RFC 6350 4.3.1). */
+export const writtenDate = ({ year, monthDay }: Pick<NamedDate, 'year' | 'monthDay'>) =>
+  year === null ? `--${monthDay}` : `${year}-${monthDay}`

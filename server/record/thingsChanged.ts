@@ -1,6 +1,7 @@
 import { ZodError } from 'zod'
 import { changedFacts, type ChangedThing } from '#core/insight/acts.ts'
 import type { Effect } from '#core/engine/effects.ts'
+import type { Enquiry } from '#core/model/dealings.ts'
 import type { Settings } from '#core/planning/slice.ts'
 import { readBooking, readClient, readInvoice, readTask, readVariation } from '../db/clientStore.ts'
 import { readSend } from '../db/sendStore.ts'
@@ -32,16 +33,50 @@ interface Named {
   readonly name: string
 }
 
-/** One of a list of the settings, put or removed. */
-function listed<Item extends Named>(what: string, items: (settings: Settings) => readonly Item[]) {
-  return (id: string, after: Item | undefined, { settings }: Before): Thing => {
-    const before = settings && items(settings).find((one) => one.id === id)
-    return { what, id, name: after?.name ?? before?.name ?? '', before: before ?? undefined, after }
+/** A kind of thing that is put or removed: how it was read before, and what it is called. */
+function kind<Item>(
+  what: string,
+  read: (before: Before, id: string) => Item | null | undefined,
+  nameOf: (item: Item, before: Before) => string,
+) {
+  return (id: string, after: Item | undefined, before: Before): Thing => {
+    const was = read(before, id) ?? undefined
+    const named = after ?? was
+    return { what, id, name: named === undefined ? '' : nameOf(named, before), before: was, after }
   }
 }
 
-const nameOfClient = ({ statements }: Before, clientId: string) =>
-  readClient(statements, clientId)?.name ?? ''
+/** One of a list of the settings. */
+const listed = <Item extends Named>(what: string, items: (settings: Settings) => readonly Item[]) =>
+  kind(
+    what,
+    ({ settings }, id) => settings && items(settings).find((one) => one.id === id),
+    ({ name }: Item) => name,
+  )
+
+const nameOfClient = (
+  { clientId }: { readonly clientId: string },
+  { statements }: Pick<Before, 'statements'>,
+) => readClient(statements, clientId)?.name ?? ''
+const client = kind(
+  'client',
+  ({ statements }, id) => readClient(statements, id),
+  ({ name }) => name,
+)
+const booking = kind('booking', ({ statements }, id) => readBooking(statements, id), nameOfClient)
+const invoice = kind('invoice', ({ statements }, id) => readInvoice(statements, id), nameOfClient)
+// Nothing of the team changes one yet: there is no way to read one alone.
+const enquiry = kind<Enquiry>('enquiry', () => null, nameOfClient)
+const task = kind(
+  'task',
+  ({ statements }, id) => readTask(statements, id),
+  ({ title }) => title,
+)
+const difference = kind(
+  'difference',
+  ({ statements }, id) => readVariation(statements, id),
+  () => '',
+)
 const service = listed('service', ({ services }) => services)
 const person = listed('person', ({ people }) => people)
 const ownStatus = listed('status', ({ ownStatuses }) => ownStatuses)
@@ -67,73 +102,28 @@ const decidedOf = (send: ReturnType<typeof readSend>) =>
 
 /** Which thing each kind of effect changes, and how it was before. */
 const things: { readonly [Kind in Effect['kind']]: ThingOf<Kind> } = {
-  'put client': ({ client }, { statements }) => ({
-    what: 'client',
-    id: client.id,
-    name: client.name,
-    before: readClient(statements, client.id) ?? undefined,
-    after: client,
-  }),
-  'remove client': ({ id }, { statements }) => {
-    const before = readClient(statements, id)
-    return { what: 'client', id, name: before?.name ?? '', before: before ?? undefined, after: undefined }
-  },
+  'put client': ({ client: put }, before) => client(put.id, put, before),
+  'remove client': ({ id }, before) => client(id, undefined, before),
   'put client import': ({ brought: { fileName, clients } }) =>
     only('clients brought in', `${clients.length} from ${fileName}`, undefined),
   'end client import': follows,
-  'put booking': ({ booking }, before) => ({
-    what: 'booking',
-    id: booking.id,
-    name: nameOfClient(before, booking.clientId),
-    before: readBooking(before.statements, booking.id) ?? undefined,
-    after: booking,
-  }),
+  'put booking': ({ booking: put }, before) => booking(put.id, put, before),
   'note told': follows,
-  'put enquiry': ({ enquiry }, before) => ({
-    what: 'enquiry',
-    id: enquiry.id,
-    name: nameOfClient(before, enquiry.clientId),
-    before: undefined,
-    after: enquiry,
-  }),
-  'put invoice': ({ invoice }, before) => ({
-    what: 'invoice',
-    id: invoice.id,
-    name: nameOfClient(before, invoice.clientId),
-    before: readInvoice(before.statements, invoice.id) ?? undefined,
-    after: invoice,
-  }),
+  'put enquiry': ({ enquiry: put }, before) => enquiry(put.id, put, before),
+  'put invoice': ({ invoice: put }, before) => invoice(put.id, put, before),
   'add happening': follows,
   'put run': follows,
   'rest run': follows,
   'put send': ({ send }, before) => ({
     what: 'message',
     id: send.id,
-    name: nameOfClient(before, send.clientId),
+    name: nameOfClient(send, before),
     before: decidedOf(readSend(before.statements, send.id)),
     after: decidedOf(send),
   }),
-  'put task': ({ task }, { statements }) => ({
-    what: 'task',
-    id: task.id,
-    name: task.title,
-    before: readTask(statements, task.id) ?? undefined,
-    after: task,
-  }),
-  'put variation': ({ variation }, { statements }) => ({
-    what: 'difference',
-    id: variation.id,
-    name: '',
-    before: readVariation(statements, variation.id) ?? undefined,
-    after: variation,
-  }),
-  'remove variation': ({ id }, { statements }) => ({
-    what: 'difference',
-    id,
-    name: '',
-    before: readVariation(statements, id) ?? undefined,
-    after: undefined,
-  }),
+  'put task': ({ task: put }, before) => task(put.id, put, before),
+  'put variation': ({ variation }, before) => difference(variation.id, variation, before),
+  'remove variation': ({ id }, before) => difference(id, undefined, before),
   'put sequence': ({ sequence: put }, before) => sequence(put.id, put, before),
   'put sequence version': follows,
   'remove sequence': ({ id }, before) => sequence(id, undefined, before),
@@ -189,8 +179,7 @@ function thingOf(effect: Effect, before: Before): Thing | null {
 /** So many things of one act are kept. */
 const mostThings = 20
 
-/** What some effects change for a person to read, looked at before they are applied. */
-export function thingsChanged(effects: readonly Effect[], before: Before): readonly ChangedThing[] {
+function changedBy(effects: readonly Effect[], before: Before): readonly ChangedThing[] {
   const found = new Map<string, Thing>()
   for (const effect of effects) {
     if (found.size >= mostThings) break
@@ -200,10 +189,21 @@ export function thingsChanged(effects: readonly Effect[], before: Before): reado
     // Put twice it is one thing, as it was before the first and is after the last.
     found.set(key, { ...thing, before: found.get(key)?.before ?? thing.before })
   }
-  const changed = [...found.values()]
+  return [...found.values()]
     .map(({ what, id, name, before: was, after }) => ({ what, id, name, facts: changedFacts(was, after) }))
     .filter(({ facts }) => facts.length > 0)
-  // Messages that are planned anew follow from the rest.
-  const others = changed.filter(({ what }) => what !== 'message')
-  return others.length > 0 ? others : changed
+}
+
+const isOfMessage = ({ kind: of }: Effect) => of === 'put send'
+
+/**
+ * What some effects change for a person to read, looked at before they are applied. Messages that are planned anew follow
+ * from the rest, and are read only where there is nothing else.
+ */
+export function thingsChanged(effects: readonly Effect[], before: Before): readonly ChangedThing[] {
+  const others = changedBy(
+    effects.filter((effect) => !isOfMessage(effect)),
+    before,
+  )
+  return others.length > 0 ? others : changedBy(effects.filter(isOfMessage), before)
 }

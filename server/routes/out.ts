@@ -21,23 +21,28 @@ import { give } from './route.ts'
 /** So many clients are read before others have their turn. */
 const atOnce = 200
 
-/** All clients, in the order of their ids; one that cannot be read is left out, and noted. */
-function* clientsOf(statements: Statements): Generator<Client> {
+/** The ids of all clients, in their order. */
+function* clientIds(statements: Statements): Generator<string> {
   let afterId: string | null = null
   for (;;) {
     const ids: readonly string[] = statements
       .all('clientIdsAfter', { afterId, limit: atOnce })
       .map(({ id }) => String(id))
-    for (const id of ids) {
-      try {
-        const client = readClient(statements, id)
-        if (client) yield client
-      } catch (fault) {
-        noteReading(statements, 'client', id, fault)
-      }
-    }
+    yield* ids
     if (ids.length < atOnce) return
     afterId = ids.at(-1) ?? null
+  }
+}
+
+/** All clients; one that cannot be read is left out, and noted. */
+function* clientsOf(statements: Statements): Generator<Client> {
+  for (const id of clientIds(statements)) {
+    try {
+      const client = readClient(statements, id)
+      if (client) yield client
+    } catch (fault) {
+      noteReading(statements, 'client', id, fault)
+    }
   }
 }
 
@@ -75,7 +80,7 @@ function* cards(statements: Statements): Generator<string> {
 }
 
 function* mails(statements: Statements, from: string): Generator<string> {
-  for (const { id } of clientsOf(statements)) {
+  for (const id of clientIds(statements)) {
     yield mboxOf(sourcesOfClient(statements, id).map((one) => ({ from, ...one })))
   }
 }

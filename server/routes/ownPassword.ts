@@ -25,10 +25,10 @@ export async function checkOwnPassword(
 }
 
 /** Refuses a new password that is guessed easily. */
-export function checkNewPassword(
+export async function checkNewPassword(
   password: string,
   { name, email, businessName }: Pick<Person, 'name' | 'email'> & { readonly businessName: string },
 ) {
-  const detail = passwordFault(password, [name, email, businessName])
+  const detail = await passwordFault(password, [name, email, businessName])
   if (detail !== null) throw new Refusal('invalid', detail, [{ path: 'password', detail }])
 }

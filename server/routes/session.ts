@@ -58,7 +58,11 @@ function wayInRoutes(router: Router, running: RunningApplication, begin: Begin) 
   })
   serve(router, statements, endpoints.takeWayIn, async ({ body: { token, password }, request, response }) => {
     const { name, email } = readWayIn(statements, token)
-    checkNewPassword(password, { name, email, businessName: application.settings.required().business.name })
+    await checkNewPassword(password, {
+      name,
+      email,
+      businessName: application.settings.required().business.name,
+    })
     const passwordHash = await hashPassword(password)
     const personId = application.store.transaction(() => {
       // Once more: another press may have been faster.
@@ -140,7 +144,7 @@ export function sessionRoutes(router: Router, running: RunningApplication) {
       const detail = 'This is not the word that stands in the terminal where Vorfreude was started.'
       throw new Refusal('forbidden', detail, [{ path: 'word', detail }])
     }
-    checkNewPassword(input.password, {
+    await checkNewPassword(input.password, {
       name: input.personName,
       email: input.personEmail,
       businessName: input.businessName,
@@ -156,7 +160,7 @@ export function ownSessionRoutes(router: Router, { application }: RunningApplica
   serve(router, statements, endpoints.changePassword, async ({ body, session }) => {
     const { id, personId } = await checkOwnPassword(statements, session, body.present)
     const { name = '', email = '' } = readPeople(statements).find((one) => one.id === personId) ?? {}
-    checkNewPassword(body.password, {
+    await checkNewPassword(body.password, {
       name,
       email,
       businessName: application.settings.required().business.name,

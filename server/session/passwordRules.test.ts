@@ -16,8 +16,8 @@ describe('a new password', () => {
     ['ballonfahrten1', 'made of your name'],
     ['Ilse-Quendel-Reimers', 'made of your name'],
     ['BallonfahrtenUckermark7', 'made of your name'],
-  ])('%s is refused: %s', (password, reason) => {
-    expect(passwordFault(password, about)).toContain(reason)
+  ])('%s is refused: %s', async (password, reason) => {
+    expect(await passwordFault(password, about)).toContain(reason)
   })
 
   test.each([
@@ -25,7 +25,7 @@ describe('a new password', () => {
     'correct horse battery staple',
     'Ballonfahrten im Nebel um fünf',
     'q8#Lw0z-Vt',
-  ])('%s is taken', (password) => {
-    expect(passwordFault(password, about)).toBeNull()
+  ])('%s is taken', async (password) => {
+    expect(await passwordFault(password, about)).toBeNull()
   })
 })

@@ -1,11 +1,18 @@
-import { dictionary } from '@zxcvbn-ts/language-common'
-
 /*
  * What NIST SP 800-63B 5.1.1.2 wants of a new password beyond its length: none that is commonly used, of one sign
  * repeated, or made of what stands around it. Nothing is asked about kinds of signs.
  */
 
-const common = new Set<string>(dictionary['passwords-common'])
+let common: Promise<ReadonlySet<string>> | null = null
+
+/** Those that are tried first, read when the first password is chosen: the list is long, and the start should not wait. */
+function commonPasswords(): Promise<ReadonlySet<string>> {
+  common ??= import('@zxcvbn-ts/language-common').then(
+    ({ dictionary }) => new Set(dictionary['passwords-common']),
+  )
+  return common
+}
+
 /** With fewer different signs it is guessed in no time. */
 const fewestSigns = 5
 /** Words about the person shorter than this say nothing. */
@@ -16,11 +23,12 @@ const letters = (text: string) => text.toLowerCase().replace(/[^\p{L}\p{N}]/gu, 
 const bare = (password: string) => password.toLowerCase().replace(/[^\p{L}]+$/u, '')
 
 /** Why a password is too easy to guess for somebody of whom some words are known; null: it is not. */
-export function passwordFault(password: string, about: readonly string[]): string | null {
+export async function passwordFault(password: string, about: readonly string[]): Promise<string | null> {
   if (new Set(password).size < fewestSigns) {
     return 'This repeats a few signs. Take several words that have nothing to do with each other.'
   }
-  if (common.has(password.toLowerCase()) || common.has(bare(password))) {
+  const tried = await commonPasswords()
+  if (tried.has(password.toLowerCase()) || tried.has(bare(password))) {
     return 'This is one of the passwords that are tried first. Take several words that have nothing to do with each other.'
   }
   const known = about

@@ -4,6 +4,7 @@ import type { TableLook } from '#core/api/tableEndpoints.ts'
 import type { ClientInput } from '#core/engine/commands/clientCommands.ts'
 import type { Matching } from '#core/tables/clientFields.ts'
 import { readClientRow, type RowFault, type RowReading } from '#core/tables/clientRows.ts'
+import { writtenDate } from '#core/tables/dates.ts'
 import { Known, type SameBy } from '#core/tables/doubles.ts'
 import type { ToCompare } from '../db/clientImports.ts'
 import type { Table } from './readTable.ts'
@@ -87,9 +88,6 @@ export async function lookAtRows(
   return look
 }
 
-const dateWords = ({ namedDates }: ClientInput) =>
-  namedDates.map(({ monthDay, year }) => (year === null ? `--${monthDay}` : `${year}-${monthDay}`)).join(', ')
-
 /** A look as it is shown: the first of each sort, and how many there are. */
 export function lookView({ id, rows, faulty }: Look): TableLook {
   const doubles = rows.flatMap(({ line, input, double }) =>
@@ -108,7 +106,7 @@ export function lookView({ id, rows, faulty }: Look): TableLook {
       name: input.name,
       email: input.contacts[0]?.email ?? null,
       phone: input.contacts[0]?.phone ?? '',
-      dates: dateWords(input),
+      dates: input.namedDates.map(writtenDate).join(', '),
     })),
   }
 }

@@ -1,7 +1,7 @@
 import ICAL from 'ical.js'
 import type { Client } from '#core/model/client.ts'
-import { folded } from '#core/model/folded.ts'
-import { birthdayLabel } from '#core/tables/clientRows.ts'
+import { birthdayOf } from '#core/tables/clientTable.ts'
+import { writtenDate } from '#core/tables/dates.ts'
 
 /** A client as a card, vCard 4.0 (RFC 6350). */
 export function cardOf({ id, name, zone, language, contacts, namedDates, tags }: Client): string {
@@ -31,11 +31,10 @@ export function cardOf({ id, name, zone, language, contacts, namedDates, tags }:
     categories.setValues([...tags])
     card.addProperty(categories)
   }
-  const birthday = namedDates.find(({ label }) => folded(label) === folded(birthdayLabel))
-  const day = birthday && `${birthday.year ?? '-'}-${birthday.monthDay}`.replace(/^(--\d\d)-/, '$1')
+  const birthday = birthdayOf({ namedDates })
+  // The basic format (ISO 8601), as vCard has it.
+  const day = birthday && writtenDate(birthday).replaceAll(/(?<=\d)-/g, '')
   const text = card.toString()
   // The library writes no date without a year.
-  return day === undefined
-    ? `${text}\r\n`
-    : `${text.replace(/END:VCARD$/, `BDAY:${day.replaceAll(/(?<=\d)-/g, '')}\r\nEND:VCARD`)}\r\n`
+  return day === undefined ? `${text}\r\n` : `${text.replace(/END:VCARD$/, `BDAY:${day}\r\nEND:VCARD`)}\r\n`
 }

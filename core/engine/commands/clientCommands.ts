@@ -53,6 +53,18 @@ function contactsOf(input: ClientInput, context: EngineContext): Client['contact
   return input.contacts.map((one) => ({ ...one, id: one.id ?? context.newId('ct') }))
 }
 
+/** A client as they begin. */
+export function newClient(input: ClientInput, context: EngineContext): Client {
+  return {
+    ...input,
+    id: context.newId('cl'),
+    contacts: contactsOf(input, context),
+    isHeldBack: false,
+    addedAt: context.now,
+    revision: 1,
+  }
+}
+
 /** A yearly date became known: sequences that hang on it start. */
 function dateKnown(clientId: string, label: string, context: EngineContext): Effect {
   return appendEvent(context, 'date known', { clientId, name: label }, `Date known: ${label}.`)
@@ -69,14 +81,7 @@ export function addClient(
   if (input.contacts.some((one) => one.id !== null)) {
     return refused('invalid', 'A new client has no contacts with ids yet.', 'contacts')
   }
-  const added: Client = {
-    ...input,
-    id: context.newId('cl'),
-    contacts: contactsOf(input, context),
-    isHeldBack: false,
-    addedAt: context.now,
-    revision: 1,
-  }
+  const added = newClient(input, context)
   const event = appendEvent(context, 'client added', { clientId: added.id }, `Client added: ${added.name}.`)
   const tagged = added.tags.flatMap((tag) =>
     happened(added.id, { kind: 'tag added', name: tag, at: context.now }, context),
