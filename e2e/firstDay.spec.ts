@@ -91,7 +91,7 @@ test('from an empty page to a message in a real mailbox: at most 60 presses', as
     // Nobody gets anything until the owner says so.
     await hand.button(/Held back/)
     await hand.button('Switch sending on')
-    await expect(page.getByRole('button', { name: 'Sending on' })).toBeVisible()
+    await expect(page.getByRole('button', { name: 'Sending on', exact: true })).toBeVisible()
     await hand.link('Clients')
     await hand.button('Add a client')
     await hand.type(page.getByLabel('First name'), 'Wenzel')

@@ -23,6 +23,17 @@ test('a new business sets itself up, on the real clock, and gets its first confi
     await page.getByRole('button', { name: 'Begin' }).click()
     await expect(page.getByText('business time')).toBeVisible()
     await expect(page.getByRole('button', { name: /Demo clock/ })).toHaveCount(0)
+    // On the real clock, too, what an act would do is asked once and its press stays at hand.
+    const asked: string[] = []
+    page.on('request', (request) => asked.push(`${request.method()} ${new URL(request.url()).pathname}`))
+    await page.getByRole('button', { name: 'Sending on', exact: true }).click()
+    const hold = page.getByRole('button', { name: 'Hold back all sending' })
+    await expect(hold).toBeEnabled()
+    await page.waitForTimeout(3000)
+    // A minute may have gone by meanwhile, not more.
+    expect(asked.filter((one) => one === 'POST /api/sending').length).toBeLessThanOrEqual(2)
+    expect(asked.filter((one) => one === 'GET /api/overview').length).toBeLessThanOrEqual(2)
+    await page.getByRole('button', { name: 'Keep it on' }).click()
     // The first view says what comes first.
     await expect(page.getByRole('heading', { name: 'Nothing is planned yet.' })).toBeVisible()
     await page.getByRole('link', { name: 'Clients', exact: true }).click()

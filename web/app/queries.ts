@@ -174,9 +174,24 @@ export function useTell<Name extends EndpointName>(name: Name, onDone?: (answer:
 
 const deskNames = ['desk', 'deskWaiting', 'deskMessages', 'deskTasks'] as const
 
-/** What was foretold of an action is asked anew like an endpoint, where what it was about has changed. */
-const namesOf: Readonly<Record<string, readonly (EndpointName | 'foretold')[]>> = {
-  clock: ['overview', 'ribbon', ...deskNames, 'load', 'timetable'],
+/**
+ * What was foretold of an act, asked anew like an endpoint. Time is no part of its key: what stood there a moment ago is
+ * pressed meanwhile, and the server refuses it where it has become something else.
+ */
+type Foretold = 'foretold' | 'consequences'
+
+const namesOf: Readonly<Record<string, readonly (EndpointName | Foretold)[]>> = {
+  clock: [
+    'overview',
+    'ribbon',
+    ...deskNames,
+    'load',
+    'timetable',
+    'previewSequence',
+    'askAboutSends',
+    'foretold',
+    'consequences',
+  ],
   sending: ['overview', 'ribbon', ...deskNames, 'waysOut', 'beginning'],
   tasks: ['overview', ...deskNames, 'client', 'historyOfClient'],
   sends: [

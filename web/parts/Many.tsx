@@ -74,7 +74,7 @@ function Considering({ words, ids, onClose, onDone }: ConsideringProps) {
   const isWhole = act !== 'move' || (date !== null && time !== '')
   const body: AskedManyAct = act === 'move' ? { act, toLocal: `${date ?? ''}T${time}` } : { act }
   const would = useQuery<Asked, ApiProblem>({
-    queryKey: ['askAboutSends', ids, body, now],
+    queryKey: ['askAboutSends', ids, body],
     queryFn: () => call('askAboutSends', { body: { ids: [...ids], act: body } }),
     enabled: isWhole,
     gcTime: 0,

@@ -3,7 +3,6 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { Announcement, Caution, ConsequenceOfClient, RefusedLine } from '#core/api/announcements.ts'
 import { consider, type ApiProblem, type CommandArguments, type CommandName } from '../app/api.ts'
-import { useBusiness } from '../app/business.ts'
 
 export interface Considered {
   /** Null: it is not known yet. */
@@ -32,14 +31,13 @@ export function useConsidered<Name extends CommandName>(
   name: Name,
   asked: CommandArguments<Name> | null,
 ): Considered {
-  const { now } = useBusiness()
   // By its text: callers make the arguments anew with each drawing, and each would start the waiting anew.
   const text = JSON.stringify(asked)
   const [settledText] = useDebouncedValue(text, 150)
   const settled = JSON.parse(settledText) as CommandArguments<Name> | null
   const [holdBack, setHoldBack] = useState<readonly string[]>([])
   const { data, error, isPlaceholderData, refetch } = useQuery<Announcement, ApiProblem>({
-    queryKey: ['consequences', name, settledText, now],
+    queryKey: ['consequences', name, settledText],
     queryFn: () => consider(name, settled as CommandArguments<Name>),
     enabled: settled !== null,
     placeholderData: keepPreviousData,

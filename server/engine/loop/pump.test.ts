@@ -1,10 +1,11 @@
-import { afterAll, beforeAll, expect, test } from '@jest/globals'
+import { afterAll, beforeAll, expect, jest, test } from '@jest/globals'
 import Sqlite from 'better-sqlite3'
 import { mostClaims, noProgress } from '#core/engine/following/noProgress.ts'
 import type { Send } from '#core/model/send.ts'
 import { minuteMs } from '#core/time/calendar.ts'
 import { factsOfClient } from '../../db/clientStore.ts'
-import { addBookedClient, call, clientInput, openExample } from '../../testing/seed.ts'
+import { openRealHouse } from '../../testing/realHouse.ts'
+import { addBookedClient, call, clientInput, openExample, testFolder } from '../../testing/seed.ts'
 import type { RunningApplication } from '../runningApplication.ts'
 
 let running: RunningApplication
@@ -59,4 +60,20 @@ test('what comes up again and again is put aside with its reason, and the others
     reason: noProgress,
   })
   expect(clientOf(other).sends.map(({ state }) => state)).toContain('sent')
+})
+
+test('real time is told to the pages by the minute, however often it is looked for what is due', async () => {
+  const house = await openRealHouse(testFolder(), [])
+  const { changes, clock } = house.application
+  const minute = Math.ceil(Date.now() / minuteMs) * minuteMs
+  const machine = jest.spyOn(Date, 'now').mockReturnValue(minute)
+  const published = jest.spyOn(changes, 'publish')
+  const timesTold = () => published.mock.calls.filter(([topics]) => topics.includes('clock')).length
+  for (let look = 0; look < 3; look += 1) await house.pump.advance(clock.now())
+  expect(timesTold()).toBe(1)
+  machine.mockReturnValue(minute + minuteMs)
+  await house.pump.advance(clock.now())
+  expect(timesTold()).toBe(2)
+  machine.mockRestore()
+  await house.end()
 })

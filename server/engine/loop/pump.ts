@@ -1,7 +1,7 @@
 import { setImmediate as breathe, setTimeout as pause } from 'node:timers/promises'
 import { handleDueMoment } from '#core/engine/following/dueMoments.ts'
 import type { DueMoment } from '#core/engine/effects.ts'
-import { hourMs } from '#core/time/calendar.ts'
+import { hourMs, minuteMs } from '#core/time/calendar.ts'
 import { isOfStore } from '../../db/storeFault.ts'
 import type { Dispatcher } from '../sending/dispatcher.ts'
 import { earliest, nextMessageAt, type Due } from './dueNext.ts'
@@ -44,6 +44,17 @@ function handleMoment(application: Application, moment: DueMoment) {
       ? handleDueMoment(moment, slice, application.context(null))
       : [{ kind: 'clear due moment', moment }],
   )
+}
+
+/** Tells the pages what time it is: demo time with every walk, real time by the minute, as they show it. */
+function createTimeNotice({ clock, changes }: Application, stuckSince: () => number | null) {
+  let told: string | null = null
+  return () => {
+    const shown = `${Math.floor(clock.now() / minuteMs)}|${stuckSince() ?? ''}`
+    if (clock.kind === 'real' && shown === told) return
+    told = shown
+    changes.publish(['clock'])
+  }
 }
 
 function reach({ clock, changes }: Application, at: number) {
@@ -231,7 +242,7 @@ export function createPump(
   onFault: PumpFault,
 ): Pump {
   const loop: Loop = { application, dispatcher, notes, onFault }
-  const { clock, changes } = application
+  const { clock } = application
   let chain: Promise<void> = Promise.resolve()
   let target: number | null = null
   let isStopped = false
@@ -241,6 +252,7 @@ export function createPump(
   const beside = clock.kind === 'real' ? createBeside(loop, () => pump.soon()) : null
   // While nobody knows what time it is, nothing is decided by it.
   const { walk, stuckSince } = createWalk(loop, beside, () => isStopped || isEnded || clock.jump() !== null)
+  const tellTime = createTimeNotice(application, stuckSince)
 
   const advance = (to: number): Promise<void> => {
     const work = chain.then(async () => {
@@ -251,7 +263,7 @@ export function createPump(
         await walk(to)
       } finally {
         target = null
-        changes.publish(['clock'])
+        tellTime()
       }
     })
     chain = work.catch(onFault)

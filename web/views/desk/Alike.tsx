@@ -6,7 +6,6 @@ import type { Announcement } from '#core/api/announcements.ts'
 import type { DecideLine } from '#core/api/views.ts'
 import { deskKeys } from '../../app/keys.ts'
 import { call, type Answer, type Of } from '../../app/api.ts'
-import { useBusiness } from '../../app/business.ts'
 import { useAsk } from '../../app/queries.ts'
 import { When } from '../../parts/When.tsx'
 import { AlsoMoves } from './AlsoMoves.tsx'
@@ -34,9 +33,8 @@ function Together({ send, others, onApprove }: AlikeProps & { others: readonly O
   const inside = others.map(({ line }) => line).filter(({ id }) => !out.has(id))
   const together = [send, ...inside]
   const sendIds = together.map(({ id }) => id)
-  const { now } = useBusiness()
   const { data: foretold } = useQuery({
-    queryKey: ['foretold', sendIds, 'release', now],
+    queryKey: ['foretold', sendIds, 'release'],
     queryFn: () => call('askAboutSends', { body: { ids: sendIds, act: { act: 'release' } } }),
     gcTime: 0,
     staleTime: 0,

@@ -3,7 +3,6 @@ import type { Announcement } from '#core/api/announcements.ts'
 import type { SendLine } from '#core/api/views.ts'
 import type { SendDecision } from '#core/engine/commands/sendCommands.ts'
 import { consider } from '../../app/api.ts'
-import { useBusiness } from '../../app/business.ts'
 
 /** What a single press can do about a message. */
 export type Action = SendDecision | 'stop'
@@ -19,10 +18,9 @@ export function useForetold(
   send: SendLine,
   actions: readonly Action[],
 ): Readonly<Partial<Record<Action, Announcement>>> {
-  const { now } = useBusiness()
   const answers = useQueries({
     queries: actions.map((action) => ({
-      queryKey: ['foretold', send.id, send.revision, action, now],
+      queryKey: ['foretold', send.id, send.revision, action],
       queryFn: () => foretell(send, action),
       gcTime: 0,
       staleTime: 0,

@@ -5,7 +5,6 @@ import type { PreviewSubject, PreviewView } from '#core/api/sequenceEndpoints.ts
 import type { SequenceDesign } from '#core/engine/consequences/rollout.ts'
 import type { HardCase } from '#core/rehearsal/hardCases.ts'
 import { call, type ApiProblem } from '../../app/api.ts'
-import { useBusiness } from '../../app/business.ts'
 import { useAsk } from '../../app/queries.ts'
 
 /** How soon after a change the preview is asked for, in milliseconds. */
@@ -24,7 +23,6 @@ export interface Previewing {
 
 /** What a design makes of somebody real, following every change. */
 export function usePreview(sequenceId: string, design: SequenceDesign): Previewing {
-  const { now } = useBusiness()
   const { on, serviceIds } = design.start
   const asked = useAsk('previewSubjects', { query: { on } })
   const [chosenId, choose] = useState<string | null>(null)
@@ -36,7 +34,7 @@ export function usePreview(sequenceId: string, design: SequenceDesign): Previewi
   const ask = chosen && { design, subject: chosen.subject, hardCase }
   const [settled] = useDebouncedValue(ask, askAfterMs)
   const preview = useQuery<PreviewView, ApiProblem>({
-    queryKey: ['previewSequence', sequenceId, settled, now],
+    queryKey: ['previewSequence', sequenceId, settled],
     queryFn: () => {
       if (settled === null) throw new Error('There is nobody to look at it with')
       return call('previewSequence', { parameters: { id: sequenceId }, body: settled })
