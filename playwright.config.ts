@@ -12,6 +12,8 @@ export default defineConfig({
   reporter: [['list']],
   use: {
     launchOptions: chromiumLaunch,
+    // A press that finds nothing to press says which, before the whole test is over its time.
+    actionTimeout: 60_000,
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
     timezoneId: 'America/New_York',

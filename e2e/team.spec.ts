@@ -22,7 +22,6 @@ test.beforeAll(async ({ playwright }) => {
       personEmail: owner.email,
       password: owner.password,
       service: { name: 'Kite lesson', place: '', durationMinutes: 60, seats: 1 },
-      startWithReminders: true,
     },
   })
   expect(answer.status()).toBe(200)

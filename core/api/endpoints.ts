@@ -56,8 +56,8 @@ export const firstRunInput = z
     personName: requiredLine(120, 'Give your name.'),
     personEmail: emailAddress,
     password: newPassword,
-    service: service.pick({ name: true, place: true, durationMinutes: true, seats: true }),
-    startWithReminders: z.boolean(),
+    /** Null: what can be booked is said later. */
+    service: service.pick({ name: true, place: true, durationMinutes: true, seats: true }).nullable(),
   })
   .strict()
 export type FirstRunInput = z.infer<typeof firstRunInput>

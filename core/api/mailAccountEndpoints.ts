@@ -8,7 +8,7 @@ import {
   publicAddress,
   triedStep,
 } from '../model/mailAccount.ts'
-import { emailAddress } from '../model/values.ts'
+import { emailAddress, instant } from '../model/values.ts'
 import { ask, change, command, end, tell } from './described.ts'
 
 /** How messages go out, and where their links lead. */
@@ -34,6 +34,16 @@ export const mailAccountEndpoints = {
     path: '/api/beginning',
     summary: 'What is missing before messages reach clients',
     answer: z.object({ steps: z.array(z.object({ step: z.enum(beginningSteps), isDone: z.boolean() })) }),
+    access: 'owner',
+  }),
+  rehearse: tell({
+    path: '/api/rehearsal',
+    summary: 'Have all that a client would get who books now sent to oneself, through the mail account',
+    body: z.object(command).strict(),
+    answer: z.object({
+      address: emailAddress,
+      messages: z.array(z.object({ at: instant, subject: z.string() })),
+    }),
     access: 'owner',
   }),
   waysOut: ask({

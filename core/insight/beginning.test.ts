@@ -7,6 +7,7 @@ const all: BeginningFacts = {
   liveSequences: 1,
   isRealMail: true,
   hasPublicUrl: true,
+  isRehearsed: true,
   isSendingOn: true,
 }
 const missing = (facts: BeginningFacts) =>
@@ -20,9 +21,11 @@ describe('what is missing before a message reaches a client', () => {
 
   test.each<[Partial<BeginningFacts>, string[]]>([
     [{ services: 0 }, ['service']],
-    [{ letters: 0 }, ['letter']],
+    // Its letters were not read: it would send nothing.
+    [{ letters: 0 }, ['sequence']],
     [{ liveSequences: 0 }, ['sequence']],
     [{ hasPublicUrl: false }, ['public address']],
+    [{ isRehearsed: false }, ['rehearsal']],
     [{ isSendingOn: false }, ['sending']],
     // With the built-in post office the switch lets nothing out.
     [{ isRealMail: false }, ['mail account', 'sending']],

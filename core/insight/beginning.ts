@@ -2,10 +2,10 @@
 export const beginningSteps = [
   'business',
   'service',
-  'letter',
-  'sequence',
   'mail account',
   'public address',
+  'sequence',
+  'rehearsal',
   'sending',
 ] as const
 export type BeginningStep = (typeof beginningSteps)[number]
@@ -17,6 +17,8 @@ export interface BeginningFacts {
   readonly liveSequences: number
   readonly isRealMail: boolean
   readonly hasPublicUrl: boolean
+  /** Whether the owner has had all of it sent to their own address once. */
+  readonly isRehearsed: boolean
   readonly isSendingOn: boolean
 }
 
@@ -30,10 +32,11 @@ export function beginningOf(facts: BeginningFacts): readonly BeginningLine[] {
   const done: Readonly<Record<BeginningStep, boolean>> = {
     business: true,
     service: facts.services > 0,
-    letter: facts.letters > 0,
-    sequence: facts.liveSequences > 0,
     'mail account': facts.isRealMail,
     'public address': facts.hasPublicUrl,
+    // One whose letters nobody has read sends nothing.
+    sequence: facts.liveSequences > 0 && facts.letters > 0,
+    rehearsal: facts.isRehearsed,
     // Switched on while nobody outside gets anything it is no decision.
     sending: facts.isSendingOn && facts.isRealMail,
   }

@@ -126,9 +126,9 @@ function withoutOwnRuns(facts: ClientFacts, sequenceId: string, subject: Subject
 const isOfRun = (runId: string) => (send: Send) => send.runId === runId
 
 /** Whoever has to approve does so at once; what is due goes. Plays to the end, or to the horizon. */
-function playOut(world: World, runId: string, horizon: number) {
+export function playOut(world: World, isOfIt: (send: Send) => boolean, horizon: number) {
   for (let count = 0; count < mostMoments; count += 1) {
-    for (const send of world.facts().sends.filter(isOfRun(runId))) {
+    for (const send of world.facts().sends.filter(isOfIt)) {
       if (send.state !== 'waiting') continue
       const approved = decideSend(world.slice(), send.id, 'approve', world.context())
       if (approved.ok) world.carryOut(approved)
@@ -196,7 +196,7 @@ export function previewOf({ sequence, version, slice, subject, hardCase, now }: 
   const booking = planned.bookings.find(({ id }) => id === bookingId) ?? null
   const horizon = Math.max(startsAt, booking?.endAt ?? 0) + followedMs
   if (hardCase === 'moved there and back' && bookingId !== null) moveThereAndBack(world, bookingId)
-  playOut(world, runId, horizon)
+  playOut(world, isOfRun(runId), horizon)
   const { sends } = world.facts()
   return {
     startsAt,

@@ -1,13 +1,14 @@
 import { startRule, type SequenceVersion } from '../model/sequence.ts'
 import { step } from '../model/step.ts'
 
-/** A confirmation at once and a reminder the evening before. */
+/** A confirmation at once and a reminder the evening before. Each waits for a look until it has earned to go by itself. */
 const starterSteps = [
   step.parse({
     kind: 'mail',
     id: 'st_starter-confirmation',
     letterId: 'lt_starter-confirmation',
     purpose: 'confirmation',
+    needsApproval: true,
     timing: { kind: 'at once' },
   }),
   step.parse({
@@ -15,6 +16,7 @@ const starterSteps = [
     id: 'st_starter-reminder',
     letterId: 'lt_starter-reminder',
     purpose: 'reminder',
+    needsApproval: true,
     timing: {
       kind: 'calendar',
       amount: 1,
@@ -33,8 +35,3 @@ export const starterVersion: SequenceVersion = {
   steps: starterSteps,
   stops: [],
 }
-
-/** The letters its steps send: who switches it on has seen them. */
-export const starterLetterIds: readonly string[] = starterSteps.flatMap((one) =>
-  one.kind === 'mail' ? [one.letterId] : [],
-)

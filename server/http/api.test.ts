@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
 import pino from 'pino'
 import request, { type Response } from 'supertest'
 import { openApplication, type RunningApplication } from '../engine/runningApplication.ts'
-import { testFolder } from '../testing/seed.ts'
+import { letStarterGoLive, testFolder } from '../testing/seed.ts'
 import { createApp } from './app.ts'
 
 const setUpInput = {
@@ -15,7 +15,6 @@ const setUpInput = {
   personEmail: 'ada@kiteworks.example',
   password: 'a long enough one',
   service: { name: 'Kite lesson', place: 'South beach', durationMinutes: 120, seats: 4 },
-  startWithReminders: true,
 }
 
 let running: RunningApplication
@@ -44,6 +43,7 @@ beforeAll(async () => {
   expect(answer.status).toBe(200)
   cookie = answer.headers['set-cookie']?.[0]?.split(';')[0] ?? ''
   csrf = (answer.body as { csrfToken: string }).csrfToken
+  letStarterGoLive(running.application)
   // Only acts after the sequence went live start it, and the demo's clock stands.
   await running.pump.advance(running.application.clock.now() + 60_000)
   serviceId = ((await get('/api/settings')).body as { services: { id: string }[] }).services[0]?.id ?? ''
@@ -296,6 +296,35 @@ describe('who may', () => {
     for (let index = 0; index < 12; index += 1) codes.push((await guess()).status)
     expect(codes[0]).toBe(401)
     expect(codes.at(-1)).toBe(429)
+  })
+})
+
+describe('a beginning', () => {
+  const missing = async () =>
+    ((await get('/api/beginning')).body as { steps: { step: string; isDone: boolean }[] }).steps
+      .filter(({ isDone }) => !isDone)
+      .map(({ step }) => step)
+
+  test('a rehearsal goes to the owner’s own address, message by message, and is noted', async () => {
+    expect(await missing()).toContain('rehearsal')
+    const answer = await post('/api/rehearsal', {})
+    expect(answer.status).toBe(200)
+    const { address, messages } = answer.body as { address: string; messages: { subject: string }[] }
+    expect(address).toBe(setUpInput.personEmail)
+    expect(messages).toHaveLength(2)
+    const mailbox = await get(`/api/mailboxes/${encodeURIComponent(address)}`)
+    const taken = (mailbox.body as { messages: { subject: string }[] }).messages.map(({ subject }) => subject)
+    for (const { subject } of messages) {
+      expect(subject).toMatch(/^Rehearsal, for /)
+      expect(taken).toContain(subject)
+    }
+    expect(await missing()).not.toContain('rehearsal')
+  })
+
+  test('nobody has booked by it, and no client has been added', async () => {
+    const names = ((await get('/api/clients')).body as { lines: { name: string }[] }).lines
+    expect(names.map(({ name }) => name)).not.toContain(setUpInput.personName)
+    expect(running.application.store.statements.one('countClients')?.['count']).toBe(names.length)
   })
 })
 

@@ -103,6 +103,7 @@ describe('who may ask what', () => {
     'takeBackup',
     'takeUpRollout',
     'trustClock',
+    'rehearse',
     'tryMailAccount',
     'waysIn',
     'waysOut',

@@ -8,6 +8,7 @@ import { fieldList } from '#core/letters/fieldList.ts'
 import { mergeLetter } from '#core/letters/merge.ts'
 import { letterFor } from '#core/letters/variants.ts'
 import type { Inline, LetterContent } from '#core/model/letter.ts'
+import type { Settings } from '#core/planning/slice.ts'
 import { readFile } from '../db/letterStore.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
@@ -27,6 +28,10 @@ function withTestLinks(view: MergeFactsView, publicUrl: string): MergeFactsView 
     payUrl: orNone(payUrl),
   }
 }
+
+/** What names a message that is no client's, in the domain of the business. */
+export const newMessageId = ({ business }: Pick<Settings, 'business'>) =>
+  `<${randomUUID()}@${business.senderAddress.split('@')[1] ?? 'localhost'}>`
 
 /** A letter's words as a message to one client, or the refusal that says what is missing. */
 export function messageOf(
@@ -55,9 +60,8 @@ export function messageOf(
   }
   const { senderName, senderAddress } = settings.business
   const { subject, html, text, pictureIds, attachments } = merged.letter
-  const id = randomUUID()
   return {
-    messageId: `<${id}@${senderAddress.split('@')[1] ?? 'localhost'}>`,
+    messageId: newMessageId(settings),
     from: { name: senderName, address: senderAddress },
     replyTo: null,
     to,

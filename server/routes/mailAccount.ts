@@ -2,10 +2,12 @@ import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
 import { beginningOf } from '#core/insight/beginning.ts'
 import { mailAccount, type MailAccountInput } from '#core/model/mailAccount.ts'
+import { rehearse } from '#core/rehearsal/rehearse.ts'
 import { readPeople } from '../db/settingsStore.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { addressOf } from '../engine/waysOut.ts'
 import { Refusal } from '../http/problems.ts'
+import { newMessageId, sendTestCopy } from '../letters/messages.ts'
 import { findAccounts } from '../mail/findAccount.ts'
 import { realLimits } from '../mail/smtpSender.ts'
 import { tryAccount } from '../mail/tryAccount.ts'
@@ -16,15 +18,35 @@ const accountIsGiven =
   'The mail account was given by VORFREUDE_SMTP_URL when Vorfreude was started. Start it without to set one up here.'
 const addressIsGiven = 'The address was given by VORFREUDE_PUBLIC_URL when Vorfreude was started.'
 
+const rehearsedKey = 'rehearsed'
+
+/** Sends the one who asks all that a client would get, message by message, and notes that it was done. */
+async function rehearsal(running: RunningApplication, personId: string | null) {
+  const { application } = running
+  const { clock, settings, store, changes } = application
+  const present = settings.required()
+  const person = present.people.find(({ id }) => id === personId)
+  if (!person) throw new Refusal('forbidden', 'A rehearsal goes to the person who asks.')
+  const now = clock.now()
+  const messages = valueOf(rehearse(present, person, { now, testUrl: `${running.publicUrl()}/test` }))
+  for (const message of messages)
+    await sendTestCopy(running, { ...message, messageId: newMessageId(present) })
+  store.statements.run('writeMeta', { key: rehearsedKey, value: String(now) })
+  changes.publish(['mail', 'settings'])
+  return { address: person.email, messages: messages.map(({ at, subject }) => ({ at, subject })) }
+}
+
 function beginning({ application, ways }: RunningApplication) {
   const { services, letters, sequences, isSendingOn } = application.settings.required()
   const { isReal, publicUrlBy } = ways()
+  const rehearsedAt = application.store.statements.one('readMeta', { key: rehearsedKey })
   return beginningOf({
     services: services.filter(({ isActive }) => isActive).length,
     letters: letters.filter(({ isArchived, isStarter }) => !isArchived && !isStarter).length,
     liveSequences: sequences.filter(({ state }) => state === 'live').length,
     isRealMail: isReal,
     hasPublicUrl: publicUrlBy !== 'unknown',
+    isRehearsed: rehearsedAt !== undefined,
     isSendingOn,
   })
 }
@@ -91,6 +113,7 @@ export function mailAccountRoutes(router: Router, running: RunningApplication) {
   const { application, commands, ways } = running
   const { statements } = application.store
   serve(router, statements, endpoints.beginning, () => ({ steps: [...beginning(running)] }))
+  serve(router, statements, endpoints.rehearse, ({ personId }) => rehearsal(running, personId))
   serve(router, statements, endpoints.waysOut, ({ personId }) => {
     const { way, account, password, publicUrl, publicUrlBy, obstacle } = ways()
     return {

@@ -11,6 +11,7 @@ import {
   exampleSteps,
 } from '#core/rehearsal/exampleBusiness.ts'
 import { startRule } from '#core/model/sequence.ts'
+import { starterVersion } from '#core/sequences/starters.ts'
 import { starterLetters } from '#core/sequences/starterLetters.ts'
 import { addPerson, addSequence, putService, writeBusiness } from '../db/settingsStore.ts'
 import { putLetter } from '../db/letterStore.ts'
@@ -60,6 +61,22 @@ export function writeExampleBusiness(statements: Statements) {
       stops: [],
     },
   )
+}
+
+/** What a first run brings, as once its letters were read, it went live and its messages had earned to go by themselves. */
+export function letStarterGoLive({ store, settings, clock }: Application) {
+  const { sequences, letters } = settings.required()
+  store.transaction(() => {
+    letters.forEach((letter) =>
+      putLetter(store.statements, { ...letter, isStarter: false, version: letter.version + 1 }, null),
+    )
+    sequences.forEach((sequence) => {
+      const steps = starterVersion.steps.map((step) => ({ ...step, needsApproval: false }))
+      const gone = { state: 'live', liveSince: clock.now(), currentVersion: 2 } as const
+      addSequence(store.statements, { ...sequence, ...gone }, { ...starterVersion, version: 2, steps })
+    })
+  })
+  settings.forget()
 }
 
 export function clientInput(name: string, email: string | null): ClientInput {

@@ -19,7 +19,7 @@ const belongsTo: Readonly<Record<string, RegExp>> = {
   '/clients': /^\/(client|mailbox)\//,
   '/letters': /^\/letter\//,
   '/sequences': /^\/sequence\//,
-  '/set-up': /^\/set-up\//,
+  '/set-up': /^\/(set-up\/|begin)/,
 }
 
 function Sections({ needs }: { needs: Overview['needs'] }) {

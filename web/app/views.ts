@@ -10,6 +10,7 @@ interface Loading {
 const loading: readonly Loading[] = [
   { path: '/desk/:group?/:sendId?', load: () => import('../views/desk/Desk.tsx') },
   { path: '/ahead', load: () => import('../views/ahead/Ahead.tsx') },
+  { path: '/begin/:step?', load: () => import('../views/beginning/Beginning.tsx') },
   { path: '/bookings/bring-in', load: () => import('../views/bookings/BringIn.tsx') },
   { path: '/bookings/:mode?', load: () => import('../views/bookings/Bookings.tsx') },
   { path: '/booking/:id', load: () => import('../views/bookings/BookingPage.tsx') },

@@ -4,7 +4,7 @@ import type { Business, Person } from '#core/model/business.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { noSuchZone } from '#core/time/zones.ts'
 import { starterLetters } from '#core/sequences/starterLetters.ts'
-import { starterLetterIds, starterVersion } from '#core/sequences/starters.ts'
+import { starterVersion } from '#core/sequences/starters.ts'
 import { addPerson, addSequence, putService, writeBusiness } from '../../db/settingsStore.ts'
 import { putLetter } from '../../db/letterStore.ts'
 import { Refusal } from '../../http/problems.ts'
@@ -44,8 +44,8 @@ function businessOf(input: Omit<FirstRunInput, 'word'>): Business {
 }
 
 /**
- * Sets an empty database up. The starter letters and their sequence are there afterwards; the sequence is a
- * draft unless it was asked for.
+ * Sets an empty database up. The letters to start from and a sequence of them are there afterwards: nobody gets any of
+ * it until the letters were read and the sequence went live.
  */
 export async function setUp(application: Application, input: Omit<FirstRunInput, 'word'>): Promise<Person> {
   if (!realZones.has(input.zone)) {
@@ -68,26 +68,26 @@ export async function setUp(application: Application, input: Omit<FirstRunInput,
     const { statements } = store
     writeBusiness(statements, businessOf(input))
     addPerson(statements, person, passwordHash)
-    putService(statements, {
-      ...input.service,
-      id: newId('sv'),
-      placeZone: null,
-      offer: standardOffer,
-      revision: 1,
-      isActive: true,
-    })
-    const isLive = input.startWithReminders
-    const inUse = new Set(isLive ? starterLetterIds : [])
+    if (input.service) {
+      putService(statements, {
+        ...input.service,
+        id: newId('sv'),
+        placeZone: null,
+        offer: standardOffer,
+        revision: 1,
+        isActive: true,
+      })
+    }
     starterLetters.forEach((letter) =>
-      putLetter(statements, { ...letter, isStarter: !inUse.has(letter.id), changedAt: clock.now() }, null),
+      putLetter(statements, { ...letter, isStarter: true, changedAt: clock.now() }, null),
     )
     addSequence(
       statements,
       {
         id: starterVersion.sequenceId,
         name: 'Confirmation and reminder',
-        state: isLive ? 'live' : 'draft',
-        liveSince: isLive ? clock.now() : null,
+        state: 'draft',
+        liveSince: null,
         currentVersion: 1,
       },
       starterVersion,

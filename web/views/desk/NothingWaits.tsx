@@ -29,21 +29,10 @@ function Beginning() {
     <article className={styles.detail} aria-label="Nothing needs you now">
       <h2>Nothing is planned yet.</h2>
       <BeginningList />
-      <p>Messages come by themselves once these three are there:</p>
-      <ol>
-        <li>
-          <Link to="/letters">Read the letters</Link> there are to start from, change what you like, and
-          publish them.
-        </li>
-        <li>
-          <Link to="/sequences">Take an example of a sequence</Link> and let it go live. You see first what it
-          does.
-        </li>
-        <li>
-          <Link to="/bookings/new">Make a booking</Link>: its messages are planned at once, each with its
-          time.
-        </li>
-      </ol>
+      <p>
+        Once a sequence is live, <Link to="/bookings/new">make a booking</Link>: its messages are planned at
+        once, each with its time.
+      </p>
     </article>
   )
 }

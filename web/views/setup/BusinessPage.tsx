@@ -97,7 +97,7 @@ function Rules({ form }: { form: Form }) {
   )
 }
 
-function Fields({ form, settings }: { form: Form; settings: BusinessSettings }) {
+function WhoYouAre({ form, settings }: FieldsProps) {
   return (
     <>
       <h2 className={table.group}>Who you are</h2>
@@ -107,20 +107,40 @@ function Fields({ form, settings }: { form: Form; settings: BusinessSettings }) 
         <TextInput label="Telephone" {...form.getInputProps('phone')} />
         <p className={table.quiet}>Its zone is {settings.zone}.</p>
       </div>
+    </>
+  )
+}
+
+interface FieldsProps {
+  readonly form: Form
+  readonly settings: BusinessSettings
+}
+
+function Fields({ form, settings, isBeginning }: FieldsProps & { readonly isBeginning: boolean }) {
+  return (
+    <>
+      {!isBeginning && <WhoYouAre form={form} settings={settings} />}
       <h2 className={table.group}>When messages may go</h2>
       <Hours form={form} name="sendingHours" legend="Sending hours" />
       <h2 className={table.group}>When you work</h2>
       <Hours form={form} name="officeHours" legend="Office hours" />
-      <h2 className={table.group}>Holidays and rules of time</h2>
+      <h2 className={table.group}>{isBeginning ? 'Holidays' : 'Holidays and rules of time'}</h2>
       <div className={styles.form}>
         <Region form={form} regions={settings.regions} />
-        <Rules form={form} />
+        {!isBeginning && <Rules form={form} />}
       </div>
     </>
   )
 }
 
-function Editor({ settings }: { settings: BusinessSettings }) {
+interface BusinessEditorProps {
+  readonly settings: BusinessSettings
+  /** At the beginning, where who it is was said just before and the rules of time are the usual ones: what follows. */
+  readonly onBegun?: () => void
+}
+
+/** The business in its form. */
+export function BusinessEditor({ settings, onBegun }: BusinessEditorProps) {
   const form = useForm<BusinessDraft>({ initialValues: draftOfBusiness(settings.business) })
   const read = (draft: BusinessDraft): Read => {
     const { business, faults } = readBusinessDraft(draft)
@@ -129,8 +149,8 @@ function Editor({ settings }: { settings: BusinessSettings }) {
       : { change: { of: 'business', revision: settings.revision, business }, faults: null }
   }
   return (
-    <SettingsForm form={form} read={read}>
-      <Fields form={form} settings={settings} />
+    <SettingsForm form={form} read={read} {...(onBegun ? { onDone: onBegun } : {})}>
+      <Fields form={form} settings={settings} isBeginning={onBegun !== undefined} />
     </SettingsForm>
   )
 }
@@ -147,7 +167,7 @@ export default function BusinessPage() {
           <Link to="/set-up">Set-up</Link> · The business
         </h1>
       </div>
-      <Editor settings={settings.data} />
+      <BusinessEditor settings={settings.data} />
     </div>
   )
 }

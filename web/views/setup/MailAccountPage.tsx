@@ -186,9 +186,28 @@ function Account({ ways }: { ways: WaysOut }) {
   )
 }
 
+/** The account messages go out through, to be changed where that can be done here. */
+export function AccountOrWhyNot({ ways }: { ways: WaysOut }) {
+  const { session } = useBusiness()
+  if (!session.isDemo && ways.way !== 'given') return <Account ways={ways} />
+  return (
+    <section className={table.sheet} aria-label="The mail account">
+      <h2 className={table.group}>The mail account</h2>
+      <div className={styles.form}>
+        <p>{wayWords(ways)}</p>
+        <p>
+          {session.isDemo
+            ? 'The demo works with its made-up mailboxes only.'
+            : 'Start Vorfreude without it to set an account up here.'}
+        </p>
+      </div>
+    </section>
+  )
+}
+
 /** Where messages go out, and where their links lead: the owner's to say. */
 export default function MailAccountPage() {
-  const { isOwner, session } = useBusiness()
+  const { isOwner } = useBusiness()
   const ways = useAsk('waysOut', {}, { enabled: isOwner })
   if (!isOwner) {
     return (
@@ -201,7 +220,6 @@ export default function MailAccountPage() {
   }
   if (ways.error) return <ErrorState problem={ways.error} onAgain={() => void ways.refetch()} />
   if (!ways.data) return <Waiting />
-  const isFixed = session.isDemo || ways.data.way === 'given'
   return (
     <div className={table.page}>
       <div className={table.head}>
@@ -210,21 +228,7 @@ export default function MailAccountPage() {
         </h1>
       </div>
       {ways.data.obstacle !== null && <p className={styles.fault}>{ways.data.obstacle}</p>}
-      {isFixed ? (
-        <section className={table.sheet} aria-label="The mail account">
-          <h2 className={table.group}>The mail account</h2>
-          <div className={styles.form}>
-            <p>{wayWords(ways.data)}</p>
-            <p>
-              {session.isDemo
-                ? 'The demo works with its made-up mailboxes only.'
-                : 'Start Vorfreude without it to set an account up here.'}
-            </p>
-          </div>
-        </section>
-      ) : (
-        <Account ways={ways.data} />
-      )}
+      <AccountOrWhyNot ways={ways.data} />
       <PublicAddress ways={ways.data} />
       <QuietMode ownAddress={ways.data.ownAddress} />
     </div>

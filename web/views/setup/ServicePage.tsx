@@ -9,7 +9,14 @@ import { SettingsForm, type Read } from './SettingsForm.tsx'
 
 type Service = SettingsView['services'][number]
 
-function Editor({ service, settings }: { service: Service | null; settings: SettingsView }) {
+interface ServiceEditorProps {
+  readonly service: Service | null
+  readonly settings: SettingsView
+  readonly onDone?: () => void
+}
+
+/** A service in its form; null: a new one. */
+export function ServiceEditor({ service, settings, onDone }: ServiceEditorProps) {
   const form = useForm<ServiceDraft>({
     initialValues: draftOfService(service && serviceInput.strip().parse(service)),
   })
@@ -23,6 +30,7 @@ function Editor({ service, settings }: { service: Service | null; settings: Sett
     <SettingsForm
       form={form}
       read={read}
+      {...(onDone ? { onDone } : {})}
       below={(look) =>
         service && (
           <LetGo
@@ -42,7 +50,9 @@ function Editor({ service, settings }: { service: Service | null; settings: Sett
 export default function ServicePage() {
   return (
     <EditPage what="service" itemsOf={({ services }) => services}>
-      {(service, settings) => <Editor key={service?.id ?? 'new'} service={service} settings={settings} />}
+      {(service, settings) => (
+        <ServiceEditor key={service?.id ?? 'new'} service={service} settings={settings} />
+      )}
     </EditPage>
   )
 }

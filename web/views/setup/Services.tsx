@@ -57,6 +57,7 @@ export default function Services() {
       <div className={table.head}>
         <h1>Set-up</h1>
         <Link to="/set-up/business">The business and its hours</Link>
+        {isOwner && <Link to="/begin">First steps</Link>}
         {isOwner && <Link to="/set-up/acts">Record of acts</Link>}
       </div>
       <SettingsProgress />

@@ -16,12 +16,14 @@ interface SettingsFormProps<Draft> {
   readonly form: UseFormReturnType<Draft>
   readonly read: (draft: Draft) => Read
   readonly children: ReactNode
+  /** What follows once it is saved, where it is not a page of Set-up. */
+  readonly onDone?: () => void
   /** What stands below it and can look at what another draft would do. */
   readonly below?: (look: (draft: Draft) => void) => ReactNode
 }
 
 /** A form of settings: looked at before it is saved, and as it was left when one comes back from that. */
-export function SettingsForm<Draft>({ form, read, children, below }: SettingsFormProps<Draft>) {
+export function SettingsForm<Draft>({ form, read, children, onDone, below }: SettingsFormProps<Draft>) {
   const navigate = useNavigate()
   const [change, setChange] = useState<SettingsChange | null>(null)
   const [hasFaults, setHasFaults] = useState(false)
@@ -37,7 +39,11 @@ export function SettingsForm<Draft>({ form, read, children, below }: SettingsFor
       <SettingsEffect
         change={change}
         onClose={() => setChange(null)}
-        onDone={() => void navigate('/set-up')}
+        onDone={() => {
+          setChange(null)
+          if (onDone) onDone()
+          else void navigate('/set-up')
+        }}
       />
     )
   }
@@ -60,9 +66,11 @@ export function SettingsForm<Draft>({ form, read, children, below }: SettingsFor
           )}
           <div className={table.acts}>
             <Button type="submit">See what saving it does</Button>
-            <Button variant="default" component={Link} to="/set-up">
-              Cancel
-            </Button>
+            {!onDone && (
+              <Button variant="default" component={Link} to="/set-up">
+                Cancel
+              </Button>
+            )}
           </div>
         </div>
       </form>
