@@ -13,7 +13,7 @@ async function isAccessible(page: Page) {
   }
 }
 
-test('a new business sets itself up, on the real clock, and gets its first confirmation', async ({
+test('a new business sets itself up, on the real clock, and what was left for later is found again', async ({
   page,
 }) => {
   const server = await startServer('server/main')

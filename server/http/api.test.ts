@@ -24,6 +24,8 @@ let csrf = ''
 let serviceId = ''
 let clientId = ''
 let commands = 0
+/** What pages of clients answered while there was no business. */
+let beforeSetUp: readonly Response[] = []
 
 const commandId = () => `command-${String((commands += 1)).padStart(6, '0')}`
 
@@ -37,6 +39,11 @@ beforeAll(async () => {
     },
   })
   app = createApp(running, pino({ level: 'silent' }))
+  beforeSetUp = await Promise.all(
+    ['/book', '/book/sv_1', '/choose/x', '/yours/x', '/all/x', '/pay/x', '/feed/x/bookings.ics'].map((path) =>
+      request(app).get(path),
+    ),
+  )
   const answer = await request(app)
     .post('/api/first-run')
     .send({ ...setUpInput, word: running.firstRunWord })
@@ -300,6 +307,13 @@ describe('who may', () => {
 })
 
 describe('a beginning', () => {
+  test('before there is a business the pages of clients say that they are not open yet', () => {
+    for (const { status, text } of beforeSetUp) {
+      expect([status, text.includes('Nothing can be booked here yet.')]).toEqual([503, true])
+    }
+    expect(beforeSetUp).toHaveLength(7)
+  })
+
   const missing = async () =>
     ((await get('/api/beginning')).body as { steps: { step: string; isDone: boolean }[] }).steps
       .filter(({ isDone }) => !isDone)

@@ -34,6 +34,7 @@ import { findRoutes } from '../routes/find.ts'
 import { messageFileRoutes, sourceKeepingRoutes } from '../routes/messageFiles.ts'
 import { messageRoutes } from '../routes/messages.ts'
 import { ownSessionRoutes, sessionRoutes } from '../routes/session.ts'
+import { openOnceSetUp } from '../clientPages/openOnceSetUp.ts'
 import { builtFiles } from './builtFiles.ts'
 import { checkHost, ofSignedIn } from './doors.ts'
 import { limitOfClientPages } from './rateLimits.ts'
@@ -86,6 +87,20 @@ function houseRoutes(app: Express, running: RunningApplication) {
   healthRoutes(app, running)
 }
 
+/** What clients see without signing in; while there is no business yet, that it is not open. */
+function clientPageRoutes(app: Express, running: RunningApplication) {
+  const byLinks = ['/choose', '/yours', '/all', '/pay', '/feed']
+  app.use(byLinks, limitOfClientPages(60))
+  app.use('/book', limitOfClientPages(300))
+  app.use([...byLinks, '/book'], openOnceSetUp(running))
+  feedRoutes(app, running)
+  bookRoutes(app, running)
+  optOutRoutes(app, running)
+  yoursRoutes(app, running)
+  payRoutes(app, running)
+  testLinkRoutes(app, running)
+}
+
 /** The whole HTTP side: the interface's files, the API, and an answer for everything else. */
 export function createApp(running: RunningApplication, log: Logger): Express {
   const app = express()
@@ -123,14 +138,7 @@ export function createApp(running: RunningApplication, log: Logger): Express {
   sequenceRoutes(app, running)
   settingsRoutes(app, running)
   houseRoutes(app, running)
-  app.use(['/choose', '/yours', '/all', '/pay', '/feed'], limitOfClientPages(60))
-  feedRoutes(app, running)
-  app.use('/book', limitOfClientPages(300))
-  bookRoutes(app, running)
-  optOutRoutes(app, running)
-  yoursRoutes(app, running)
-  payRoutes(app, running)
-  testLinkRoutes(app, running)
+  clientPageRoutes(app, running)
   changeRoutes(app, running)
   give(app, running.application.store.statements, fileEndpoints.openApi, ({ response }) => {
     response.json(openApiDocument())
