@@ -54,13 +54,16 @@ function Foot({ lines, present }: { lines: readonly BeginningLine[]; present: Be
 
 /** The first steps of a business, a page each: skipped, gone back to and found again at any time. */
 export default function Beginning() {
-  const { isOwner } = useBusiness()
+  const { isOwner, session } = useBusiness()
   const navigate = useNavigate()
   const { step: slug } = useParams()
-  const { data, error, refetch } = useAsk('beginning', {}, { enabled: isOwner })
-  if (!isOwner) {
+  const { data, error, refetch } = useAsk('beginning', {}, { enabled: isOwner && !session.isDemo })
+  if (!isOwner || session.isDemo) {
+    const title = isOwner
+      ? 'The demo has its first steps behind it.'
+      : 'Only the owner sees to the first steps.'
     return (
-      <EmptyState title="Only the owner sees to the first steps.">
+      <EmptyState title={title}>
         <p>
           <Link to="/desk">To the Desk</Link>
         </p>

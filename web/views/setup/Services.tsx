@@ -47,7 +47,7 @@ function Facts({ service }: { service: Service }) {
 /** The services, and what differs for each in the steps of sequences. */
 export default function Services() {
   const settings = useAsk('settings')
-  const { isOwner } = useBusiness()
+  const { isOwner, session } = useBusiness()
   if (settings.error) return <ErrorState problem={settings.error} onAgain={() => void settings.refetch()} />
   if (!settings.data) return <Waiting />
   const { services, variations } = settings.data
@@ -57,7 +57,7 @@ export default function Services() {
       <div className={table.head}>
         <h1>Set-up</h1>
         <Link to="/set-up/business">The business and its hours</Link>
-        {isOwner && <Link to="/begin">First steps</Link>}
+        {isOwner && !session.isDemo && <Link to="/begin">First steps</Link>}
         {isOwner && <Link to="/set-up/acts">Record of acts</Link>}
       </div>
       <SettingsProgress />
