@@ -7,7 +7,7 @@ import { expect, test, type Page } from '@playwright/test'
 import { SMTPServer } from 'smtp-server'
 import { ModuleKind, transpileModule } from 'typescript'
 import { dayMs, minuteMs } from '#core/time/calendar.ts'
-import { localAt } from '#core/time/localText.ts'
+import { instantOfLocal, localAt } from '#core/time/localText.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { makeCertificate, type OwnCertificate } from '#server/testing/ownCertificate.ts'
 import type { Overview } from '#core/api/views.ts'
@@ -61,9 +61,6 @@ function afternoonZone(): string {
   if (found === undefined) throw new Error('It is afternoon nowhere')
   return found
 }
-
-/** Minutes after midnight of a local date and time. */
-const minutesOf = (local: string) => Number(local.slice(11, 13)) * 60 + Number(local.slice(14, 16))
 
 /** The environment of a built server whose clock is as far ahead as a file says. */
 function clockBy(folder: string, file: string) {
@@ -189,8 +186,9 @@ test('from an empty page to a reminder in a real mailbox: at most 60 presses', a
     await expect.poll(() => toClient().length).toBe(1)
     expect(toClient()[0]?.source).toContain('https://booking.kiteworks.example/')
     // Not before its time, and then it is there.
-    const untilReminder = 18 * 60 - minutesOf(localAt(realZones.zone(zone), Date.now()))
-    await setOn(page, server.url, clockFile, untilReminder * minuteMs)
+    const today = localAt(realZones.zone(zone), Date.now()).slice(0, 10)
+    const reminderAt = instantOfLocal(realZones.zone(zone), `${today}T18:00`)
+    await setOn(page, server.url, clockFile, reminderAt - Date.now())
     await expect.poll(() => toClient().length).toBe(2)
     expect(toClient()[1]?.source).toMatch(/^Subject: Kite lesson: tomorrow at 10:00/m)
   } finally {

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import AxeBuilder from '@axe-core/playwright'
-import type { Page } from '@playwright/test'
+import type { Locator, Page } from '@playwright/test'
 import { expect, test, visit } from './demo.ts'
 import { body, openLetter, putField, saved } from './letterEditor.ts'
 
@@ -133,13 +133,19 @@ test('versions can be compared and gone back to', async ({ page }) => {
   await expect(page.getByRole('textbox', { name: 'Subject', exact: true })).not.toContainText('anew')
 })
 
-test('what is typed is a draft until it is published, and that says first what it does', async ({ page }) => {
+/** A letter with a sentence begun in its subject, which is kept as a draft. */
+async function halfASentence(page: Page): Promise<Locator> {
   await openLetter(page, /The flight call/)
   const subject = page.getByRole('textbox', { name: 'Subject', exact: true })
   await subject.click()
   await page.keyboard.press('End')
   await page.keyboard.type(' and half a sen')
   await saved(page)
+  return subject
+}
+
+test('what is typed is a draft until it is published, and that says first what it does', async ({ page }) => {
+  const subject = await halfASentence(page)
   await expect(page.getByText('A draft: everybody still gets the published text.')).toBeVisible()
   const published = async () => {
     const id = new URL(page.url()).pathname.split('/').at(-1) ?? ''
@@ -178,12 +184,7 @@ test('what is typed is a draft until it is published, and that says first what i
 test('what is typed right after a draft was discarded stays, also where the server is slow', async ({
   page,
 }) => {
-  await openLetter(page, /The flight call/)
-  const subject = page.getByRole('textbox', { name: 'Subject', exact: true })
-  await subject.click()
-  await page.keyboard.press('End')
-  await page.keyboard.type(' and half a sen')
-  await saved(page)
+  const subject = await halfASentence(page)
   await page.route('**/api/letters/*', async (route) => {
     if (route.request().method() === 'GET') await new Promise((resolve) => setTimeout(resolve, 1500))
     await route.continue()

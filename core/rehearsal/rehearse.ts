@@ -8,7 +8,7 @@ import { placeZone, type Settings } from '../planning/slice.ts'
 import { dayMs, isoDateOf, minuteMs } from '../time/calendar.ts'
 import { dateAndTime } from '../time/format.ts'
 import { instantOfLocal, localAt } from '../time/localText.ts'
-import { dayAt } from '../time/zones.ts'
+import { dayAt, type Zone } from '../time/zones.ts'
 import { playOut } from './preview.ts'
 import { createWorld, type World } from './world.ts'
 
@@ -53,7 +53,7 @@ function book(world: World, service: Service): Result<readonly unknown[]> {
   const zone = placeZone(settings, service)
   const day = isoDateOf(dayAt(zone, world.now()) + aheadDays)
   const startLocal = `${day}T10:00`
-  const endAt = instantOfLocal(zone, `${day} 10:00`) + service.durationMinutes * minuteMs
+  const endAt = instantOfLocal(zone, startLocal) + service.durationMinutes * minuteMs
   const booked = makeBooking(
     world.slice(),
     {
@@ -73,8 +73,8 @@ function book(world: World, service: Service): Result<readonly unknown[]> {
 }
 
 /** Its subject says when it would have gone; everything else is as a client would get it. */
-function labelled({ settings, message }: { settings: Settings; message: OutgoingMessage }): OutgoingMessage {
-  const when = dateAndTime(settings.zones.zone(settings.business.zone), message.at)
+function labelled(message: OutgoingMessage, zone: Zone): OutgoingMessage {
+  const when = dateAndTime(zone, message.at)
   return { ...message, subject: `Rehearsal, for ${when}: ${message.subject}` }
 }
 
@@ -105,5 +105,6 @@ export function rehearse(
   playOut(world, () => true, endAt + followedMs)
   const messages = world.outbox().filter(({ to }) => to.address === person.email)
   if (messages.length === 0) return refused('not allowed now', whyNothing(world))
-  return done(messages.slice(0, mostMessages).map((message) => labelled({ settings, message })))
+  const zone = settings.zones.zone(settings.business.zone)
+  return done(messages.slice(0, mostMessages).map((message) => labelled(message, zone)))
 }

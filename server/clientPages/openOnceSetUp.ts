@@ -2,6 +2,7 @@ import type { RequestHandler } from 'express'
 import type { Language } from '#core/model/values.ts'
 import type { Application } from '../engine/application.ts'
 import { sendClientPage } from './page.ts'
+import { readerLanguage } from './visit.ts'
 
 const words: Readonly<Record<Language, { readonly heading: string; readonly sentence: string }>> = {
   en: { heading: 'Not open yet', sentence: 'Nothing can be booked here yet. Please come back later.' },
@@ -19,7 +20,7 @@ export const openOnceSetUp =
       next()
       return
     }
-    const language = request.acceptsLanguages('en', 'de') === 'de' ? 'de' : 'en'
+    const language = readerLanguage(request)
     const { heading, sentence } = words[language]
     sendClientPage(response, {
       status: 503,

@@ -29,9 +29,13 @@ export interface Visit {
   readonly now: number
 }
 
+/** The language a reader wants, of those there are. */
+export const readerLanguage = (request: Request): Language =>
+  request.acceptsLanguages('en', 'de') === 'de' ? 'de' : 'en'
+
 export function visitOf({ settings, clock }: Application, request: Request): Visit {
   const parsed = asked.parse(request.query)
-  const language = parsed.lang ?? (request.acceptsLanguages('en', 'de') === 'de' ? 'de' : 'en')
+  const language = parsed.lang ?? readerLanguage(request)
   return { asked: parsed, language, settings: settings.required(), now: clock.now() }
 }
 

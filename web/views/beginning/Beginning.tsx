@@ -29,24 +29,26 @@ function Steps({ lines, present }: { lines: readonly BeginningLine[]; present: B
   )
 }
 
+interface FootProps {
+  /** Where the page before it is; null: it is the first. */
+  readonly back: string | null
+  readonly next: string
+  /** What leads there. */
+  readonly word: string
+  readonly isDone: boolean
+}
+
 /** To the next page, also where this one is left for later. */
-function Foot({ lines, present }: { lines: readonly BeginningLine[]; present: BeginningStep }) {
-  const at = beginningSteps.indexOf(present)
-  const [before, after] = [beginningSteps[at - 1], beginningSteps[at + 1]]
-  const isDone = lines.find(({ step }) => step === present)?.isDone ?? false
+function Foot({ back, next, word, isDone }: FootProps) {
   return (
     <div className={styles.foot}>
-      {before && (
-        <Button variant="default" component={Link} to={beginningPath(before)}>
+      {back !== null && (
+        <Button variant="default" component={Link} to={back}>
           Back
         </Button>
       )}
-      <Button
-        variant={isDone ? 'filled' : 'default'}
-        component={Link}
-        to={after ? beginningPath(after) : '/desk'}
-      >
-        {isDone ? (after ? 'Next' : 'To the Desk') : 'Leave it for later'}
+      <Button variant={isDone ? 'filled' : 'default'} component={Link} to={next}>
+        {isDone ? word : 'Leave it for later'}
       </Button>
     </div>
   )
@@ -76,7 +78,9 @@ export default function Beginning() {
   const present = named ?? data.steps.find(({ isDone }) => !isDone)?.step ?? 'business'
   const missing = data.steps.filter(({ isDone }) => !isDone).length
   const Content = stepContents[present]
-  const after = beginningSteps[beginningSteps.indexOf(present) + 1]
+  const at = beginningSteps.indexOf(present)
+  const [before, after] = [beginningSteps[at - 1], beginningSteps[at + 1]]
+  const next = after ? beginningPath(after) : '/desk'
   return (
     <div className={table.page}>
       <div className={table.head}>
@@ -90,8 +94,13 @@ export default function Beginning() {
       <div className={styles.columns}>
         <Steps lines={data.steps} present={present} />
         <div className={styles.content}>
-          <Content key={present} onDone={() => void navigate(after ? beginningPath(after) : '/desk')} />
-          <Foot lines={data.steps} present={present} />
+          <Content key={present} onDone={() => void navigate(next)} />
+          <Foot
+            back={before ? beginningPath(before) : null}
+            next={next}
+            word={after ? 'Next' : 'To the Desk'}
+            isDone={data.steps[at]?.isDone ?? false}
+          />
         </div>
       </div>
     </div>
