@@ -23,6 +23,7 @@ import {
   bookingLine,
   clientLine,
   clientView,
+  doubleLine,
   foundLine,
   historyLine,
   sendLine,
@@ -232,6 +233,24 @@ export const endpoints = {
     body: z.object({ revision: commandOn.revision, client: clientInput }).strict(),
     answer: announcement,
     isRecorded: false,
+  }),
+  doublesOfClient: ask({
+    path: '/api/clients/:id/doubles',
+    summary: 'Who may be the same client, by an address, a telephone number, or name and a date',
+    answer: z.object({ doubles: z.array(doubleLine) }),
+  }),
+  mergeClients: tell({
+    path: '/api/clients/:id/merge',
+    summary:
+      'Give all that is another client’s to this one, who stays; what was sent to the one counts for both',
+    body: z.object({ ...commandOn, otherId: clientId, otherRevision: z.number().int().min(1) }).strict(),
+    answer: changed,
+  }),
+  takeMergeBack: tell({
+    path: '/api/client-merges/:id/take-back',
+    summary: 'Take two clients apart who were merged; what was made since stays with the one who stayed',
+    body: z.object(command).strict(),
+    answer: made,
   }),
   stopSequence: tell({
     path: '/api/clients/:id/stop-sequence',

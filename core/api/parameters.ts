@@ -3,6 +3,7 @@ import { bookingId } from '../model/booking.ts'
 import { personId, serviceId } from '../model/business.ts'
 import { clientId } from '../model/client.ts'
 import { clientImportId } from '../model/clientImport.ts'
+import { clientMergeId } from '../model/clientMerge.ts'
 import { invoiceId } from '../model/dealings.ts'
 import { letterId, passageId } from '../model/letter.ts'
 import { ownStatusId } from '../model/ownStatus.ts'
@@ -17,6 +18,7 @@ const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
   bookings: bookingId,
   clients: clientId,
   'client-imports': clientImportId,
+  'client-merges': clientMergeId,
   feeds: z.literal('all').or(personId),
   invoices: invoiceId,
   files: z.string().regex(/^(fl|pc)_[A-Za-z0-9-]{1,60}$/, 'This is no file.'),

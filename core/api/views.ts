@@ -3,6 +3,7 @@ import { invoice } from '../model/dealings.ts'
 import { booking, bookingId, bookingStatus } from '../model/booking.ts'
 import { business, person, service, serviceId } from '../model/business.ts'
 import { client, clientId, contact } from '../model/client.ts'
+import { clientMergeId } from '../model/clientMerge.ts'
 import { event } from '../model/event.ts'
 import { ownStatus } from '../model/ownStatus.ts'
 import { letterId, letterMoment, ownWords } from '../model/letter.ts'
@@ -12,6 +13,7 @@ import { purpose } from '../model/timing.ts'
 import { reason, send, sendId, sendState, traceLine } from '../model/send.ts'
 import { instant, isoDate } from '../model/values.ts'
 import { variation } from '../model/variation.ts'
+import { sameBy } from '../tables/doubles.ts'
 import { deskGroups } from './deskGroups.ts'
 import { taskLine } from './taskEndpoints.ts'
 
@@ -309,8 +311,22 @@ export const clientView = z.object({
   ),
   variations: z.array(variation),
   tasks: z.array(taskLine),
+  /** Who was merged into this client, the latest first. */
+  merges: z.array(
+    z.object({ id: clientMergeId, at: instant, name: z.string(), personName: z.string().nullable() }),
+  ),
 })
 export type ClientView = z.infer<typeof clientView>
+
+/** Somebody who may be the same client as another. */
+export const doubleLine = z.object({
+  id: clientId,
+  name: z.string(),
+  /** The first address there is; null: none. */
+  email: z.string().nullable(),
+  sameBy: z.enum(sameBy),
+})
+export type DoubleLine = z.infer<typeof doubleLine>
 
 export const nameInUse = z.object({ kind: z.enum(['tag', 'stage', 'date']), name: z.string() })
 

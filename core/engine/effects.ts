@@ -3,6 +3,7 @@ import type { Booking } from '../model/booking.ts'
 import type { Business, Person, Service } from '../model/business.ts'
 import type { Client } from '../model/client.ts'
 import type { ClientImport } from '../model/clientImport.ts'
+import type { ClientMerge, Dealings } from '../model/clientMerge.ts'
 import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
 import type { Event } from '../model/event.ts'
 import type { Letter, LetterContent, EnclosedFile, Passage } from '../model/letter.ts'
@@ -71,6 +72,17 @@ export type Effect =
   | { readonly kind: 'put client'; readonly client: Client }
   /** Nothing is about them any more, or was. */
   | { readonly kind: 'remove client'; readonly id: string }
+  /** What is of one client is of another from now on. */
+  | {
+      readonly kind: 'move to client'
+      readonly fromId: string
+      readonly toId: string
+      readonly moved: Dealings
+      /** Everything there is of the one. */
+      readonly isWhole: boolean
+    }
+  | { readonly kind: 'put client merge'; readonly merge: ClientMerge }
+  | { readonly kind: 'end client merge'; readonly id: string; readonly at: number }
   | { readonly kind: 'put client import'; readonly brought: ClientImport }
   | { readonly kind: 'end client import'; readonly id: string; readonly at: number }
   | { readonly kind: 'put booking'; readonly booking: Booking }

@@ -17,6 +17,8 @@ export const eventKind = z.enum([
   'client changed',
   'client held back',
   'client released',
+  'clients merged',
+  'merge taken back',
   'enquiry changed',
   'invoice changed',
   'line ticked',

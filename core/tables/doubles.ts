@@ -1,6 +1,7 @@
 import type { ClientInput } from '../engine/commands/clientCommands.ts'
 import type { Client } from '../model/client.ts'
 import { folded } from '../model/folded.ts'
+import { phoneKey } from '../model/phoneKey.ts'
 
 /** By what a client in a table and one that is there are taken for the same person. */
 export const sameBy = ['address', 'telephone', 'name and date'] as const
@@ -9,15 +10,6 @@ export type SameBy = (typeof sameBy)[number]
 /** What may be the same of two clients. */
 export type Comparable = Pick<ClientInput, 'name' | 'namedDates'> & {
   readonly contacts: readonly Pick<ClientInput['contacts'][number], 'email' | 'phone'>[]
-}
-
-/** With fewer digits a number is an extension, and many may have it. */
-const fewestDigits = 7
-
-/** A telephone number as it is compared: its last nine digits, however country and area are written. */
-function phoneKey(phone: string): string | null {
-  const digits = phone.replace(/\D/g, '')
-  return digits.length < fewestDigits ? null : digits.slice(-9)
 }
 
 /** What a client is compared by, the surest first. */

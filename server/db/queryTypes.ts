@@ -72,6 +72,22 @@ export interface Queries {
   invoicesOut: { parameters: never; columns: 'id' | 'number' | 'client' | 'amountCents' | 'reason' | 'issuedAt' | 'dueOn' | 'paidAt' | 'voidedAt' | 'booking' }
   enquiriesOut: { parameters: never; columns: 'id' | 'client' | 'service' | 'stage' | 'receivedAt' | 'wishedOn' | 'inCharge' }
   messagesOut: { parameters: never; columns: 'id' | 'client' | 'sequence' | 'kind' | 'letter' | 'address' | 'state' | 'dueAt' | 'sentAt' | 'reason' }
+  putClientMerge: { parameters: 'id' | 'at' | 'keptId' | 'goneId' | 'mergeJson'; columns: never }
+  endClientMerge: { parameters: 'at' | 'id'; columns: never }
+  readClientMerge: { parameters: 'id'; columns: 'mergeJson' }
+  mergesOfClient: { parameters: 'keptId'; columns: 'mergeJson' }
+  presentClient: { parameters: 'id'; columns: 'id' }
+  moveBookings: { parameters: 'toId' | 'idsJson'; columns: never }
+  moveEnquiries: { parameters: 'toId' | 'idsJson'; columns: never }
+  moveInvoices: { parameters: 'toId' | 'idsJson'; columns: never }
+  moveTasks: { parameters: 'toId' | 'idsJson'; columns: never }
+  moveRuns: { parameters: 'toId' | 'idsJson'; columns: never }
+  moveSends: { parameters: 'toId' | 'runIdsJson'; columns: never }
+  moveRecipients: { parameters: 'recipientsJson' | 'runIdsJson'; columns: never }
+  moveHappenings: { parameters: 'toId' | 'fromId' | 'happeningsJson'; columns: never }
+  moveDueMoments: { parameters: 'toId' | 'fromId' | 'isWhole' | 'idsJson' | 'runIdsJson'; columns: never }
+  shareRolloutsAhead: { parameters: 'toId' | 'fromId'; columns: never }
+  forgetRolloutsOf: { parameters: 'fromId'; columns: never }
   allLetters: { parameters: never; columns: 'id' | 'contentJson' | 'isStarter' | 'isArchived' | 'version' | 'changedAt' }
   putLetter: { parameters: 'id' | 'contentJson' | 'isStarter' | 'isArchived' | 'version' | 'changedAt'; columns: never }
   removeLetter: { parameters: 'id'; columns: never }

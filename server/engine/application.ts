@@ -61,6 +61,8 @@ export interface Decision<Answer> {
   readonly concerns?: readonly string[]
   /** What follows for some of those, client by client, afterwards: worked out here only to be shown. */
   readonly afterwards?: (clientIds: readonly string[]) => readonly Effect[]
+  /** How clients stand with what only changes hands: that is no consequence, what follows from it is. */
+  readonly handed?: readonly ClientFacts[]
 }
 
 /** Where commands are carried out: facts read, the engine asked, its effects written, in one transaction each. */
@@ -95,6 +97,9 @@ export interface Application {
 const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'put client': ['clients'],
   'remove client': ['clients'],
+  'move to client': ['clients', 'bookings', 'sends', 'tasks', 'sequences'],
+  'put client merge': ['clients'],
+  'end client merge': ['clients'],
   'put client import': ['clients'],
   'end client import': ['clients'],
   'put booking': ['bookings', 'clients'],
@@ -253,12 +258,13 @@ function carryOut<Answer>(
   const at = parts.clock.now()
   if (considered.onlyAsks || announcementId !== null) {
     // What is held back was shown as going, and is compared as that.
-    const { concerns = [], afterwards, refused: refusals = [] } = decided.value
+    const { concerns = [], afterwards, refused: refusals = [], handed } = decided.value
     const concerned = concernedBy(decided.value.effects, concerns)
     const all = [...decided.value.effects, ...(afterwards?.(concerned.slice(0, mostClients)) ?? [])]
     const looking = lookBefore(
       { statements, settings: parts.settings, focus: focusOfEffects(all), now: at },
       concerned,
+      handed,
     )
     const cautions = considered.onlyAsks ? cautionsFor(parts, decided.value.effects) : []
     tried(parts.store, () => {

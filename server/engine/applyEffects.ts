@@ -20,6 +20,7 @@ import { asJson, flag, kept } from '../db/columns.ts'
 import { appendEvent } from '../db/eventStore.ts'
 import { putDraft, putLetter, putPassage } from '../db/letterStore.ts'
 import { putClientImport } from '../db/clientImports.ts'
+import { moveToClient, putClientMerge } from '../db/clientMerges.ts'
 import { putSend } from '../db/sendStore.ts'
 import {
   addSequenceVersion,
@@ -50,6 +51,9 @@ function noteLastChance(
 const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
   'put client': (statements, { client }) => putClient(statements, client),
   'remove client': (statements, { id }) => removeClient(statements, id),
+  'move to client': moveToClient,
+  'put client merge': (statements, { merge }) => putClientMerge(statements, merge),
+  'end client merge': (statements, { id, at }) => void statements.run('endClientMerge', { id, at }),
   'put client import': (statements, { brought }) => putClientImport(statements, brought),
   'end client import': (statements, { id, at }) => void statements.run('endClientImport', { id, at }),
   'put booking': (statements, { booking }) => putBooking(statements, booking),

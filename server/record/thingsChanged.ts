@@ -104,6 +104,9 @@ const decidedOf = (send: ReturnType<typeof readSend>) =>
 const things: { readonly [Kind in Effect['kind']]: ThingOf<Kind> } = {
   'put client': ({ client: put }, before) => client(put.id, put, before),
   'remove client': ({ id }, before) => client(id, undefined, before),
+  'move to client': follows,
+  'put client merge': follows,
+  'end client merge': follows,
   'put client import': ({ brought: { fileName, clients } }) =>
     only('clients brought in', `${clients.length} from ${fileName}`, undefined),
   'end client import': follows,

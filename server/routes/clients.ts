@@ -3,15 +3,22 @@ import { endpoints } from '#core/api/endpoints.ts'
 import type { Run } from '#core/model/sequence.ts'
 import { hasSomethingToDo } from '#core/planning/atRest.ts'
 import { serviceOf } from '#core/planning/slice.ts'
-import type { ClientLine, ClientView } from '#core/api/views.ts'
+import type { ClientLine, ClientView, DoubleLine } from '#core/api/views.ts'
+import { Known } from '#core/tables/doubles.ts'
 import { folded } from '#core/model/folded.ts'
+import { clientsToCompare } from '../db/clientImports.ts'
+import { mergesOfClient, presentClientId } from '../db/clientMerges.ts'
 import { isSet } from '../db/columns.ts'
+import type { Statements } from '../db/statements.ts'
 import { onlyLiving } from '../db/livingStore.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { bookingLine, historyLines, sendLines, taskLines } from './lines.ts'
 import { Refusal } from '../http/problems.ts'
 import { askedOf, asking, serve, valueOf } from './route.ts'
 import { inParts } from './parts.ts'
+
+/** So many who may be the same are shown. */
+const mostDoubles = 10
 
 function clientLine(row: Record<string, unknown>): ClientLine {
   return {
@@ -21,7 +28,9 @@ function clientLine(row: Record<string, unknown>): ClientLine {
   }
 }
 
-function clientView({ application }: RunningApplication, id: string): ClientView {
+function clientView({ application }: RunningApplication, asked: string): ClientView {
+  const { statements } = application.store
+  const id = presentClientId(statements, asked)
   const slice = application.sliceOf(id, onlyLiving)
   if (!slice) throw new Refusal('not found', 'There is no such client.')
   const { settings, facts } = slice
@@ -45,7 +54,45 @@ function clientView({ application }: RunningApplication, id: string): ClientView
     }),
     variations: [...facts.variations],
     tasks: taskLines(application, 'taskLinesOfClient', { clientId: id }),
+    merges: mergesOfClient(statements, id).map(({ id: mergeId, at, gone, personId }) => ({
+      id: mergeId,
+      at,
+      name: gone.name,
+      personName: settings.people.find((one) => one.id === personId)?.name ?? null,
+    })),
   }
+}
+
+/** Who may be the same client as another, the oldest first. */
+function doublesOf(statements: Statements, id: string): DoubleLine[] {
+  const all = clientsToCompare(statements)
+  const self = all.find((one) => one.id === id)
+  if (!self) return []
+  const known = new Known<true>()
+  known.add(self, true)
+  return all
+    .flatMap((one): DoubleLine[] => {
+      const same = one.id === id ? null : known.find(one)
+      const email = one.contacts.find((contact) => contact.email !== null)?.email ?? null
+      return same ? [{ id: one.id, name: one.name, email, sameBy: same.by }] : []
+    })
+    .slice(0, mostDoubles)
+}
+
+/** Two clients who are one. */
+function mergeRoutes(router: Router, { application, commands }: RunningApplication) {
+  const { statements } = application.store
+  serve(router, statements, endpoints.doublesOfClient, ({ parameters: { id } }) => ({
+    doubles: doublesOf(statements, id),
+  }))
+  serve(router, statements, endpoints.mergeClients, ({ parameters: { id }, body, called }) => {
+    const { revision, otherId, otherRevision } = body
+    const other = { id: otherId, revision: otherRevision }
+    return valueOf(commands.mergeClients(called('mergeClients'), { id, revision }, other))
+  })
+  serve(router, statements, endpoints.takeMergeBack, ({ parameters, called }) =>
+    valueOf(commands.takeMergeBack(called('takeMergeBack'), parameters.id)),
+  )
 }
 
 /** What there is of a client, part by part, the newest first. */
@@ -75,11 +122,12 @@ export function clientRoutes(router: Router, running: RunningApplication) {
     return { ...part, isAny: statements.one('anyClient') !== undefined }
   })
   serve(router, statements, endpoints.clientName, ({ parameters }) => {
-    const found = statements.one('nameOfClient', parameters)
+    const found = statements.one('nameOfClient', { id: presentClientId(statements, parameters.id) })
     if (!found) throw new Refusal('not found', 'There is no such client.')
     return { id: String(found['id']), name: String(found['name']) }
   })
   listsOfClient(router, running)
+  mergeRoutes(router, running)
   serve(router, statements, endpoints.client, ({ parameters }) => clientView(running, parameters.id))
   serve(router, statements, endpoints.addClient, ({ body, called }) =>
     valueOf(commands.addClient(called('addClient'), body.client)),

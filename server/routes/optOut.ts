@@ -3,7 +3,7 @@ import { labels } from '#core/letters/language.ts'
 import { sendClientPage } from '../clientPages/page.ts'
 import { idOfToken } from '../mail/signedLinks.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
-import { readClient } from '../db/clientStore.ts'
+import { readPresentClient } from '../db/clientMerges.ts'
 
 const words = {
   en: {
@@ -28,7 +28,7 @@ function page(response: Response, status: number, language: 'en' | 'de', heading
 export function optOutRoutes(router: Router, { application, commands }: RunningApplication) {
   const clientOf = (token: string) => {
     const clientId = idOfToken('opt-out', token, application.store.keys)
-    return clientId === null ? null : readClient(application.store.statements, clientId)
+    return clientId === null ? null : readPresentClient(application.store.statements, clientId)
   }
   const businessName = () => application.settings.current()?.business.name ?? ''
   router.get('/choose/:token', (request, response) => {

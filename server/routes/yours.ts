@@ -27,7 +27,7 @@ import { sendClientPage } from '../clientPages/page.ts'
 import { monthOf } from '../clientPages/times.ts'
 import { addressWith, shownAt, visitOf } from '../clientPages/visit.ts'
 import { pageWords } from '../clientPages/words.ts'
-import { readClient } from '../db/clientStore.ts'
+import { readPresentClient } from '../db/clientMerges.ts'
 import { readRows } from '../db/unreadable.ts'
 import { callOf } from '../engine/application.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
@@ -214,7 +214,7 @@ function allRoutes(router: Router, { application }: RunningApplication) {
   router.get('/all/:token', (request: Request<{ token: string }>, response) => {
     const { statements, keys } = application.store
     const id = idOfToken('all bookings', request.params.token, keys)
-    const client = id === null ? null : readClient(statements, id)
+    const client = id === null ? null : readPresentClient(statements, id)
     const language = client?.language ?? 'en'
     const words = pageWords[language]
     const settings = application.settings.required()

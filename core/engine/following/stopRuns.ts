@@ -68,6 +68,22 @@ export function stoppedRun(
   ]
 }
 
+/** A run that goes on because what had stopped it was undone. */
+export function goesOnAgain(run: Run, name: string, context: EngineContext): readonly Effect[] {
+  return [
+    {
+      kind: 'put run',
+      run: { ...run, state: 'running', stoppedAt: null, stoppedOn: null, stoppedReason: null },
+    },
+    appendEvent(
+      context,
+      'run resumed',
+      { clientId: run.clientId, subject: run.subject },
+      `Sequence “${name}” goes on: what stopped it was undone.`,
+    ),
+  ]
+}
+
 /** What the sequence of a run is called. */
 export const nameOfRun = ({ settings }: Slice, { sequenceId }: Run) =>
   settings.sequences.find((one) => one.id === sequenceId)?.name ?? sequenceId
@@ -123,18 +139,7 @@ export function resumedRuns(
         kinds.includes(run.stoppedOn ?? '') &&
         own.includes(run.subject.id),
     )
-    .flatMap((run): Effect[] => [
-      {
-        kind: 'put run',
-        run: { ...run, state: 'running', stoppedAt: null, stoppedOn: null, stoppedReason: null },
-      },
-      appendEvent(
-        context,
-        'run resumed',
-        { clientId: run.clientId, subject: run.subject },
-        `Sequence “${nameOfRun(slice, run)}” goes on: what stopped it was undone.`,
-      ),
-    ])
+    .flatMap((run) => goesOnAgain(run, nameOfRun(slice, run), context))
 }
 
 /** Whether a move voids what a run that an earlier move had started has not sent yet. */

@@ -382,3 +382,66 @@ SELECT s.id, c.name AS client, q.name AS sequence, s.step_kind AS kind, json_ext
 FROM sends s JOIN clients c ON c.id = s.client_id JOIN sequences q ON q.id = s.sequence_id
   LEFT JOIN letters l ON l.id = s.letter_id
 ORDER BY coalesce(s.sent_at, s.due_at), s.id;
+
+-- name: putClientMerge
+INSERT INTO client_merges (id, at, kept_id, gone_id, merge_json) VALUES (@id, @at, @keptId, @goneId, @mergeJson);
+
+-- name: endClientMerge
+UPDATE client_merges SET taken_back_at = @at WHERE id = @id AND taken_back_at IS NULL;
+
+-- name: readClientMerge
+SELECT merge_json AS mergeJson FROM client_merges WHERE id = @id AND taken_back_at IS NULL;
+
+-- name: mergesOfClient
+SELECT merge_json AS mergeJson FROM client_merges WHERE kept_id = @keptId AND taken_back_at IS NULL ORDER BY at DESC, id DESC;
+
+-- name: presentClient
+-- Who was merged with another may have been merged with a third.
+WITH RECURSIVE mergedTo (id) AS (
+  SELECT kept_id FROM client_merges WHERE gone_id = @id AND taken_back_at IS NULL
+  UNION SELECT m.kept_id FROM client_merges m JOIN mergedTo ON m.gone_id = mergedTo.id WHERE m.taken_back_at IS NULL
+) SELECT c.id FROM mergedTo JOIN clients c ON c.id = mergedTo.id;
+
+-- name: moveBookings
+UPDATE bookings SET client_id = @toId WHERE id IN (SELECT value FROM json_each(@idsJson));
+
+-- name: moveEnquiries
+UPDATE enquiries SET client_id = @toId WHERE id IN (SELECT value FROM json_each(@idsJson));
+
+-- name: moveInvoices
+UPDATE invoices SET client_id = @toId WHERE id IN (SELECT value FROM json_each(@idsJson));
+
+-- name: moveTasks
+UPDATE tasks SET client_id = @toId, subject_id = CASE subject_kind WHEN 'client' THEN @toId ELSE subject_id END
+WHERE id IN (SELECT value FROM json_each(@idsJson));
+
+-- name: moveRuns
+UPDATE runs SET client_id = @toId, subject_id = CASE subject_kind WHEN 'client' THEN @toId ELSE subject_id END
+WHERE id IN (SELECT value FROM json_each(@idsJson));
+
+-- name: moveSends
+UPDATE sends SET client_id = @toId, subject_id = CASE subject_kind WHEN 'client' THEN @toId ELSE subject_id END
+WHERE run_id IN (SELECT value FROM json_each(@runIdsJson));
+
+-- name: moveRecipients
+-- Where the other has one of the same step already, it stays that contact's.
+UPDATE OR IGNORE sends SET recipient_id = (SELECT r.value FROM json_each(@recipientsJson) r WHERE r.key = recipient_id)
+WHERE run_id IN (SELECT value FROM json_each(@runIdsJson)) AND recipient_id IN (SELECT key FROM json_each(@recipientsJson));
+
+-- name: moveHappenings
+UPDATE happenings SET client_id = @toId WHERE client_id = @fromId AND (kind, name, at) IN (
+  SELECT json_extract(value, '$.kind'), json_extract(value, '$.name'), json_extract(value, '$.at') FROM json_each(@happeningsJson));
+
+-- name: moveDueMoments
+-- A key is the id of what it is about, or begins with that of its run.
+UPDATE due_moments SET client_id = @toId WHERE client_id = @fromId AND (@isWhole = 1
+  OR substr(key, 1, instr(key || '|', '|') - 1) IN (SELECT value FROM json_each(@idsJson))
+  OR key IN (SELECT id FROM sends WHERE run_id IN (SELECT value FROM json_each(@runIdsJson))));
+
+-- name: shareRolloutsAhead
+INSERT INTO rollout_clients (rollout_id, client_id, announced_json, state)
+SELECT rollout_id, @toId, NULL, 'ahead' FROM rollout_clients WHERE client_id = @fromId AND state = 'ahead'
+ON CONFLICT (rollout_id, client_id) DO UPDATE SET announced_json = NULL, state = 'ahead';
+
+-- name: forgetRolloutsOf
+DELETE FROM rollout_clients WHERE client_id = @fromId;

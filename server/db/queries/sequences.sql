@@ -43,15 +43,30 @@ ON CONFLICT (id) DO UPDATE SET version = excluded.version, state = excluded.stat
 INSERT INTO events (id, at, kind, client_id, subject_kind, subject_id, name, send_id, person_id, sentence)
 VALUES (@id, @at, @kind, @clientId, @subjectKind, @subjectId, @name, @sendId, @personId, @sentence);
 
+-- part: mergedIn
+-- Who was merged into this client, and into those before.
+WITH RECURSIVE merged (id) AS (
+    SELECT gone_id FROM client_merges WHERE kept_id = @clientId AND taken_back_at IS NULL
+    UNION SELECT m.gone_id FROM client_merges m JOIN merged ON m.kept_id = merged.id WHERE m.taken_back_at IS NULL
+  ) SELECT id FROM merged
+
+-- part: afterThat
+(o.at, o.rowid) < (SELECT a.at, a.rowid FROM events a WHERE a.id = @afterId
+      UNION ALL SELECT 9007199254740991, 0 WHERE @afterId IS NULL)
+
 -- name: eventsOfClient
 -- The newest first, from the one after `afterId` on.
 SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKind,
   e.subject_id AS subjectId, e.name, e.send_id AS sendId,
   e.person_id AS personId, e.sentence, p.name AS personName
-FROM events e LEFT JOIN people p ON p.id = e.person_id
-WHERE e.client_id = @clientId AND (e.at, e.rowid) <
-  (SELECT a.at, a.rowid FROM events a WHERE a.id = @afterId
-    UNION ALL SELECT 9007199254740991, 0 WHERE @afterId IS NULL)
+FROM (
+  SELECT rowid FROM (SELECT o.rowid FROM events o WHERE o.client_id = @clientId AND {afterThat}
+    ORDER BY o.at DESC, o.rowid DESC LIMIT @limit)
+  UNION ALL
+  -- Who was merged into this client is not there any more; what happened with them is.
+  SELECT rowid FROM (SELECT o.rowid FROM events o WHERE o.client_id IN ({mergedIn}) AND {afterThat}
+    ORDER BY o.at DESC, o.rowid DESC LIMIT @limit)
+) found JOIN events e ON e.rowid = found.rowid LEFT JOIN people p ON p.id = e.person_id
 ORDER BY e.at DESC, e.rowid DESC LIMIT @limit;
 
 -- name: notesOfClient
@@ -59,7 +74,7 @@ SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKin
   e.subject_id AS subjectId, e.name, e.send_id AS sendId,
   e.person_id AS personId, e.sentence, p.name AS personName
 FROM events e LEFT JOIN people p ON p.id = e.person_id
-WHERE e.client_id = @clientId AND e.kind = 'note written' ORDER BY e.at DESC, e.rowid DESC LIMIT @limit;
+WHERE (e.client_id = @clientId OR e.client_id IN ({mergedIn})) AND e.kind = 'note written' ORDER BY e.at DESC, e.rowid DESC LIMIT @limit;
 
 -- name: eventsOfBooking
 SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKind,

@@ -17,11 +17,13 @@ import { onClient, type Changed } from './onClient.ts'
 import { forOverdue, overdueSends } from '../sending/overdue.ts'
 import { createPaymentCommands } from './paymentCommands.ts'
 import { createTableCommands } from './tableCommands.ts'
+import { createMergeCommands } from './mergeCommands.ts'
 import { createTaskCommands } from './taskCommands.ts'
 import { createLetterCommands } from './letterCommands.ts'
 import { createClientBookingCommands } from './clientBookingCommands.ts'
 import { createSequenceCommands } from './sequenceCommands.ts'
 import { createSettingsCommands } from './settingsCommands.ts'
+import { presentClientId } from '../../db/clientMerges.ts'
 import { onlyLiving } from '../../db/livingStore.ts'
 
 function clientAnswer(effects: readonly Effect[]): Changed {
@@ -76,7 +78,7 @@ function clientCommandsOf(application: Application) {
       ),
     /** A client ends promotional mail; asking twice is asking once. */
     optOut: (clientId: string) => {
-      const slice = application.sliceOf(clientId, onlyLiving)
+      const slice = application.sliceOf(presentClientId(application.store.statements, clientId), onlyLiving)
       if (!slice?.facts.client.takesPromotional) return
       const decided = recordHappening(slice, 'opted out', '', application.context(null))
       if (decided.ok) application.apply(decided.value)
@@ -97,6 +99,7 @@ export function createCommands(application: Application, sendingObstacle: () => 
     ...createPaymentCommands(application),
     ...createTaskCommands(application),
     ...createTableCommands(application),
+    ...createMergeCommands(application),
     setSending: (call: CommandCall, isOn: boolean): Result<{ isOn: boolean; missed: number }> => {
       const obstacle = sendingObstacle()
       if (isOn && obstacle !== null) return refused('not allowed now', obstacle)

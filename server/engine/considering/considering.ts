@@ -6,7 +6,7 @@ import type { EngineContext } from '#core/engine/context.ts'
 import type { Effect } from '#core/engine/effects.ts'
 import { refused, type Result } from '#core/model/problem.ts'
 import type { Change } from '#core/planning/difference.ts'
-import { factsOf, type Slice } from '#core/planning/slice.ts'
+import { factsOf, type ClientFacts, type Slice } from '#core/planning/slice.ts'
 import { readableClientFacts, type Focus } from '../../db/livingStore.ts'
 import type { Statements } from '../../db/statements.ts'
 import { changedMeanwhile, type Announcements } from './announcements.ts'
@@ -123,9 +123,17 @@ export interface Looking {
 }
 
 /** Looks at the clients an act concerns before it is carried out, to be asked again afterwards. */
-export function lookBefore(looker: Looker, concerned: readonly string[]): Looking {
+export function lookBefore(
+  looker: Looker,
+  concerned: readonly string[],
+  handed: readonly ClientFacts[] = [],
+): Looking {
   const ids = concerned.slice(0, mostClients)
-  const before = slicesOf(looker, ids)
+  const settings = looker.settings.required()
+  const before = new Map([
+    ...slicesOf(looker, ids),
+    ...handed.map((facts): [string, Slice] => [facts.client.id, { settings, facts }]),
+  ])
   return {
     after(now) {
       looker.settings.forget()

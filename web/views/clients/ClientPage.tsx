@@ -2,7 +2,7 @@ import { yearlyDateWords } from './yearlyDate.ts'
 import { Button } from '@mantine/core'
 import { looking } from '../../app/theme.ts'
 import type { ReactNode } from 'react'
-import { Link, useNavigate, useParams } from 'react-router'
+import { Link, Navigate, useNavigate, useParams, useSearchParams } from 'react-router'
 import type { BookingLine, ClientView } from '#core/api/views.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { fullName, type Client, type Contact } from '#core/model/client.ts'
@@ -21,6 +21,7 @@ import booking from '../bookings/BookingPage.module.css'
 import { Differences } from '../sequences/Differences.tsx'
 import { ClientForm } from './ClientForm.tsx'
 import { ClientSequences, HoldBack } from './ClientSequences.tsx'
+import { MergeLink, Merges, MergeWith } from './MergeWith.tsx'
 import { SetTask, Tasks } from './Notes.tsx'
 
 function ContactFacts({ client, contact }: { client: Client; contact: Contact }) {
@@ -170,6 +171,34 @@ function Main({ view }: { view: ClientView }) {
   )
 }
 
+/** Who the client is, or what is being changed about that. */
+function Beside({ view, mode }: { view: ClientView; mode: string }) {
+  const navigate = useNavigate()
+  const [search, setSearch] = useSearchParams()
+  const { client, variations, merges } = view
+  const close = () => void navigate(`/client/${client.id}`)
+  if (mode === 'change') return <ClientForm client={client} onClose={close} />
+  if (mode === 'merge') {
+    const choose = (other: string | null) =>
+      setSearch(other === null ? {} : { with: other }, { replace: true })
+    return <MergeWith client={client} otherId={search.get('with')} onChoose={choose} onClose={close} />
+  }
+  return (
+    <>
+      <h2 className={table.group}>The client</h2>
+      <Facts client={client} />
+      <HoldBack view={view} />
+      <h2 className={table.group}>Note or task</h2>
+      <WriteNote on="writeNote" id={client.id} />
+      <SetTask clientId={client.id} />
+      <h2 className={table.group}>What differs for this client</h2>
+      <Differences scope={{ of: 'client', clientId: client.id }} variations={variations} />
+      <Merges merges={merges} />
+      <MergeLink id={client.id} />
+    </>
+  )
+}
+
 /** A client: everything that happened, who they are, and the way to change it. */
 export default function ClientPage() {
   const { id = '', mode } = useParams()
@@ -178,6 +207,8 @@ export default function ClientPage() {
   if (client.error) return <ErrorState problem={client.error} onAgain={() => void client.refetch()} />
   if (!client.data) return <Waiting />
   const view = client.data
+  // Who was merged with another is found under the other's name.
+  if (view.client.id !== id) return <Navigate to={`/client/${view.client.id}`} replace />
   const isChanging = mode === 'change'
   return (
     <div className={table.page}>
@@ -205,20 +236,7 @@ export default function ClientPage() {
       <div className={table.split}>
         <Main view={view} />
         <aside className={`${table.sheet ?? ''} ${table.aside ?? ''}`} aria-label="The client">
-          {isChanging ? (
-            <ClientForm client={view.client} onClose={() => void navigate(`/client/${id}`)} />
-          ) : (
-            <>
-              <h2 className={table.group}>The client</h2>
-              <Facts client={view.client} />
-              <HoldBack view={view} />
-              <h2 className={table.group}>Note or task</h2>
-              <WriteNote on="writeNote" id={view.client.id} />
-              <SetTask clientId={view.client.id} />
-              <h2 className={table.group}>What differs for this client</h2>
-              <Differences scope={{ of: 'client', clientId: view.client.id }} variations={view.variations} />
-            </>
-          )}
+          <Beside view={view} mode={mode ?? ''} />
         </aside>
       </div>
     </div>
