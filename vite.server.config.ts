@@ -18,6 +18,7 @@ export default defineConfig({
         'server/headless/main.ts',
         'server/standins/postOffice/main.ts',
         'server/standins/payments/main.ts',
+        'server/standins/receiver/main.ts',
         'server/sequences/differenceWorker.ts',
         'server/db/backupWorker.ts',
         'server/headless/restore.ts',

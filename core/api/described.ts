@@ -17,6 +17,7 @@ interface Described<
   readonly body?: Body
   readonly access?: Access
   readonly isRecorded?: boolean
+  readonly byKey?: boolean
 }
 
 type Nothing = typeof nothing
@@ -32,6 +33,7 @@ function described<Method extends Endpoint['method']>(method: Method) {
   ): Endpoint<Path, Query, Body, Answer> & { readonly method: Method } => ({
     access: method === 'GET' ? 'signed in' : 'team',
     isRecorded: method !== 'GET',
+    byKey: true,
     ...of,
     method,
     parameters: parametersOf(of.path),

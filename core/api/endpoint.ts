@@ -19,6 +19,8 @@ export interface Endpoint<
   readonly access: Access
   /** Whether it stands in the record of acts: what only looks, or is written down meanwhile, does not. */
   readonly isRecorded: boolean
+  /** Whether other programs may ask it by a key; what lets people in is for people alone. */
+  readonly byKey: boolean
 }
 
 /**

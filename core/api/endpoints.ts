@@ -9,7 +9,9 @@ import { ask, change, changed, command, commandOn, end, made, nothing, part, tel
 import { bookingEndpoints } from './bookingEndpoints.ts'
 import { backupEndpoints } from './backupEndpoints.ts'
 import { calendarEndpoints } from './calendarEndpoints.ts'
+import { callEndpoints } from './callEndpoints.ts'
 import { mailAccountEndpoints } from './mailAccountEndpoints.ts'
+import { keyEndpoints } from './keyEndpoints.ts'
 import { letterEndpoints } from './letterEndpoints.ts'
 import { messageEndpoints } from './messageEndpoints.ts'
 import { sequenceEndpoints } from './sequenceEndpoints.ts'
@@ -77,6 +79,8 @@ export const endpoints = {
   ...sequenceEndpoints,
   ...settingsEndpoints,
   ...teamEndpoints,
+  ...keyEndpoints,
+  ...callEndpoints,
   session: ask({ path: '/api/session', summary: 'Who is signed in', answer: sessionView, access: 'anybody' }),
   signIn: tell({
     path: '/api/session',
@@ -96,24 +100,33 @@ export const endpoints = {
     access: 'anybody',
     isRecorded: false,
   }),
-  signOut: end({ path: '/api/session', summary: 'Sign out', answer: nothing, access: 'signed in' }),
+  signOut: end({
+    path: '/api/session',
+    summary: 'Sign out',
+    answer: nothing,
+    access: 'signed in',
+    byKey: false,
+  }),
   changePassword: tell({
     path: '/api/session/password',
     summary: 'Change the password of the person who asks; their other sessions end',
     body: z.object({ present: z.string().max(200), password: newPassword }).strict(),
     answer: nothing,
     access: 'signed in',
+    byKey: false,
   }),
   sessions: ask({
     path: '/api/sessions',
     summary: 'Where the person who asks is signed in',
     answer: z.object({ sessions: z.array(sessionLine) }),
+    byKey: false,
   }),
   endSession: end({
     path: '/api/sessions/:id',
     summary: 'Sign out elsewhere: end one session of the person who asks',
     answer: nothing,
     access: 'signed in',
+    byKey: false,
   }),
   firstRun: tell({
     path: '/api/first-run',

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { apiKeyId } from '../model/apiKey.ts'
 import { bookingId } from '../model/booking.ts'
 import { personId, serviceId } from '../model/business.ts'
 import { clientId } from '../model/client.ts'
@@ -24,6 +25,7 @@ const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
   files: z.string().regex(/^(fl|pc)_[A-Za-z0-9-]{1,60}$/, 'This is no file.'),
   sessions: z.uuid('This is no session.'),
   differences: z.uuid('This is no difference.'),
+  keys: apiKeyId,
   letters: letterId,
   mail: z.string().regex(/^[1-9]\d{0,14}$/, 'A message has a number.'),
   mailboxes: z.string().min(1).max(254, 'An address has at most 254 characters.'),

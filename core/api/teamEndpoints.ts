@@ -37,12 +37,14 @@ export const teamEndpoints = {
       notSent: z.string().nullable(),
     }),
     access: 'owner',
+    byKey: false,
   }),
   endSecondFactorOf: tell({
     path: '/api/team/:id/no-second-factor',
     summary: 'Let somebody in without their second factor, as when a telephone is lost',
     answer: nothing,
     access: 'owner',
+    byKey: false,
   }),
   forgotten: tell({
     path: '/api/way-in/forgotten',
@@ -77,6 +79,7 @@ export const teamEndpoints = {
     path: '/api/session/second-factor',
     summary: 'Whether the person who asks gives a code besides the password',
     answer: z.object({ isOn: z.boolean(), recoveryWordsLeft: z.number().int() }),
+    byKey: false,
   }),
   beginSecondFactor: tell({
     path: '/api/session/second-factor/begin',
@@ -85,6 +88,7 @@ export const teamEndpoints = {
     body: z.object({ present }).strict(),
     answer: z.object({ secret: z.string(), uri: z.string() }),
     access: 'signed in',
+    byKey: false,
   }),
   confirmSecondFactor: tell({
     path: '/api/session/second-factor',
@@ -92,6 +96,7 @@ export const teamEndpoints = {
     body: z.object({ code: signInCode }).strict(),
     answer: z.object({ recoveryWords: z.array(z.string()) }),
     access: 'signed in',
+    byKey: false,
   }),
   endSecondFactor: tell({
     path: '/api/session/second-factor/end',
@@ -99,5 +104,6 @@ export const teamEndpoints = {
     body: z.object({ present }).strict(),
     answer: nothing,
     access: 'signed in',
+    byKey: false,
   }),
 } as const

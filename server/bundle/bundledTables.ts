@@ -2,6 +2,7 @@ import type Sqlite from 'better-sqlite3'
 
 /** What lets people in, and what only this database is about, goes into no file. */
 const tablesLeftOut: readonly string[] = [
+  'api_keys',
   'commands',
   'recovery_words',
   'second_factors',

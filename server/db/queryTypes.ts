@@ -182,6 +182,10 @@ export interface Queries {
   putOff: { parameters: 'dueAt' | 'lineJson' | 'id'; columns: never }
   dueByQuarter: { parameters: never; columns: 'quarter' | 'count' }
   sendsToCome: { parameters: never; columns: 'clientName' | 'sequenceName' | 'stepId' | 'occurrence' | 'anchorValue' | 'recipientId' | 'state' | 'dueAt' | 'reason' }
+  noteWebCall: { parameters: 'at' | 'sendId' | 'url' | 'body' | 'outcome' | 'answer' | 'tookMs' | 'personId'; columns: never }
+  forgetWebCalls: { parameters: 'before'; columns: never }
+  lastWebCall: { parameters: 'sendId'; columns: 'url' | 'body' }
+  webCalls: { parameters: 'afterId' | 'limit'; columns: 'id' | 'at' | 'sendId' | 'url' | 'outcome' | 'answer' | 'tookMs' | 'personName' | 'state' | 'clientId' | 'clientName' | 'sequenceName' | 'isLast' }
   runsOfClient: { parameters: 'clientId'; columns: 'id' | 'sequenceId' | 'version' | 'clientId' | 'subjectKind' | 'subjectId' | 'state' | 'startedAt' | 'startedOn' | 'stoppedAt' | 'stoppedOn' | 'stoppedReason' | 'branchesJson' | 'timingSetAtJson' | 'passedOverJson' | 'isAtRest' }
   aliveSubjects: { parameters: 'clientId'; columns: 'id' }
   runsAlive: { parameters: 'subjectIdsJson' | 'clientId' | 'runIdsJson' | 'sequenceIdsJson'; columns: 'id' | 'sequenceId' | 'version' | 'clientId' | 'subjectKind' | 'subjectId' | 'state' | 'startedAt' | 'startedOn' | 'stoppedAt' | 'stoppedOn' | 'stoppedReason' | 'branchesJson' | 'timingSetAtJson' | 'passedOverJson' | 'isAtRest' }
@@ -279,4 +283,10 @@ export interface Queries {
   recoveryWordsLeft: { parameters: 'personId'; columns: 'count' }
   forgetRecoveryWords: { parameters: 'personId'; columns: never }
   endSessionsOf: { parameters: 'personId'; columns: never }
+  insertApiKey: { parameters: 'id' | 'personId' | 'name' | 'scope' | 'tokenHash' | 'hint' | 'now' | 'endsAt'; columns: never }
+  readApiKey: { parameters: 'tokenHash'; columns: 'id' | 'personId' | 'name' | 'scope' | 'endsAt' | 'usedAt' | 'usedFrom' | 'role' }
+  apiKeyUsed: { parameters: 'now' | 'from' | 'id'; columns: never }
+  apiKeys: { parameters: 'personId'; columns: 'id' | 'personId' | 'personName' | 'name' | 'scope' | 'hint' | 'madeAt' | 'endsAt' | 'usedAt' | 'usedFrom' }
+  apiKeysOfPerson: { parameters: 'personId'; columns: 'count' }
+  endApiKey: { parameters: 'id' | 'personId'; columns: never }
 }

@@ -12,7 +12,9 @@ import { bookingRoutes } from '../routes/bookings.ts'
 import { changeRoutes } from '../routes/changes.ts'
 import { clientRoutes } from '../routes/clients.ts'
 import { frameRoutes } from '../routes/frame.ts'
+import { keyRoutes } from '../routes/keys.ts'
 import { letterRoutes } from '../routes/letters.ts'
+import { webCallRoutes } from '../routes/webCalls.ts'
 import { sequenceRoutes } from '../routes/sequences.ts'
 import { actRoutes } from '../routes/acts.ts'
 import { recordActs } from '../record/recordActs.ts'
@@ -37,7 +39,7 @@ import { ownSessionRoutes, sessionRoutes } from '../routes/session.ts'
 import { openOnceSetUp } from '../clientPages/openOnceSetUp.ts'
 import { builtFiles } from './builtFiles.ts'
 import { checkHost, ofSignedIn } from './doors.ts'
-import { limitOfClientPages } from './rateLimits.ts'
+import { limitByKey, limitOfClientPages, limitWrongKeys } from './rateLimits.ts'
 import { openApiDocument } from './openApi.ts'
 import { give } from '../routes/route.ts'
 import { testLinkRoutes } from '../routes/testLinks.ts'
@@ -71,11 +73,14 @@ function readBodies(app: Express, { application }: RunningApplication) {
 
 /** Who gets in, and how; from here on what is done is written down. */
 function teamSessionRoutes(app: Express, running: RunningApplication) {
+  app.use('/api', limitByKey(), limitWrongKeys())
   app.use('/api', recordActs(running.record, running.application.store.statements))
   sessionRoutes(app, running)
   ownSessionRoutes(app, running)
   secondFactorRoutes(app, running)
   teamRoutes(app, running)
+  keyRoutes(app, running)
+  webCallRoutes(app, running)
 }
 
 /** What concerns the house itself: its mail account, its backups, everything out, who did what. */

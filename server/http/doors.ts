@@ -1,6 +1,6 @@
 import type { Request, RequestHandler } from 'express'
 import type { Statements } from '../db/statements.ts'
-import { readSession, tokenIn } from '../session/sessions.ts'
+import { whoAsks } from '../session/whoAsks.ts'
 import { answerProblem, Refusal } from './problems.ts'
 
 /** The names of this machine to itself. */
@@ -28,7 +28,7 @@ export function checkHost(publicUrl: () => string): RequestHandler {
 export const ofSignedIn =
   (statements: Statements, reads: RequestHandler): RequestHandler =>
   (request, response, next) => {
-    if (readSession(statements, tokenIn(request.headers.cookie))) void reads(request, response, next)
+    if (whoAsks(statements, request)) void reads(request, response, next)
     else next()
   }
 

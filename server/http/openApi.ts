@@ -36,6 +36,7 @@ function operationOf(name: string, endpoint: Endpoint): Json {
     summary: endpoint.summary,
     parameters: parametersOf(endpoint),
     ...(hasBody ? { requestBody: { required: true, content: json(schemaOf(endpoint.body, 'input')) } } : {}),
+    ...(endpoint.access === 'anybody' || !endpoint.byKey ? {} : { security: [{ key: [] }] }),
     responses: {
       200: { description: 'Done', content: json(schemaOf(endpoint.answer, 'output')) },
       default: {
@@ -124,6 +125,6 @@ export function openApiDocument(): Json {
     openapi: '3.0.3',
     info: { title: 'Vorfreude', version: '1' },
     paths: whole,
-    components: { schemas },
+    components: { schemas, securitySchemes: { key: { type: 'http', scheme: 'bearer' } } },
   }
 }

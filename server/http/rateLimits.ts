@@ -1,6 +1,7 @@
 import type { NextFunction, Request, RequestHandler, Response } from 'express'
 import rateLimit, { ipKeyGenerator } from 'express-rate-limit'
 import { minuteMs } from '#core/time/calendar.ts'
+import { hashOfToken } from '../session/sessions.ts'
 import { answerProblem, Refusal } from './problems.ts'
 
 interface Window {
@@ -73,6 +74,38 @@ export const limitOfClientPages = (perWindow: 60 | 300) =>
     sentence: 'Too many requests. Wait a minute, then try again.',
     counts: 'all',
   })
+
+/** Only what comes by a key is counted. */
+const ofKeys =
+  (limit: RequestHandler): RequestHandler =>
+  (request, response, next) => {
+    if (request.headers.authorization === undefined) next()
+    else void limit(request, response, next)
+  }
+
+/** Requests by one key: a program may be quick, and leaves the others their turn. */
+export const limitByKey = () =>
+  ofKeys(
+    limited({
+      perWindow: 300,
+      windowMs: minuteMs,
+      by: ({ headers }) => hashOfToken(headers.authorization ?? ''),
+      sentence: 'Too many requests by this key: 300 a minute. Wait as long as Retry-After says.',
+      counts: 'all',
+    }),
+  )
+
+/** Refused requests by keys, by the address they come from: keys are not found by trying. */
+export const limitWrongKeys = () =>
+  ofKeys(
+    limited({
+      perWindow: 60,
+      windowMs: minuteMs,
+      by: address,
+      sentence: 'Too many refused requests from this address. Wait a minute, then try again.',
+      counts: 'refused',
+    }),
+  )
 
 type Noted = Response<unknown, { wasTooOften?: boolean }>
 

@@ -1,7 +1,7 @@
 import type { Router } from 'express'
 import { fileEndpoints } from '#core/api/fileEndpoints.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
-import { readSession, tokenIn } from '../session/sessions.ts'
+import { whoAsks } from '../session/whoAsks.ts'
 import { give } from './route.ts'
 
 const heartbeatMs = 20_000
@@ -19,7 +19,7 @@ export function changeRoutes(router: Router, { application }: RunningApplication
     response.write('retry: 1000\n\n')
     const unsubscribe = application.changes.subscribe((topics) => {
       // Who has signed out meanwhile, or was signed out, hears no more.
-      if (readSession(statements, tokenIn(request.headers.cookie)) === null) {
+      if (whoAsks(statements, request) === null) {
         response.end()
         return
       }

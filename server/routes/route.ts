@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import type { Request, RequestHandler, Response, Router } from 'express'
 import { z } from 'zod'
 import { command, unconsidered } from '#core/api/described.ts'
+import { keyScopeWords, type KeyScope } from '#core/model/apiKey.ts'
 import { announcement } from '#core/api/announcements.ts'
 import type { Access, Endpoint, FileEndpoint, PathParameters } from '#core/api/endpoint.ts'
 import type { Result } from '#core/model/problem.ts'
@@ -10,7 +11,8 @@ import { noteAct, noteLook } from '../record/recordActs.ts'
 import { Asked } from '../engine/considering/considering.ts'
 import type { Statements } from '../db/statements.ts'
 import { callOf, type CommandCall } from '../engine/application.ts'
-import { readSession, tokenIn, type Session } from '../session/sessions.ts'
+import type { Session } from '../session/sessions.ts'
+import { keyIn, whoAsks } from '../session/whoAsks.ts'
 import { Refusal, refusalOf, refusalOfSchema } from '../http/problems.ts'
 
 /** What a handler gets: everything validated. */
@@ -46,11 +48,15 @@ function named({ parameters }: Pick<Endpoint, 'parameters'>, request: Request): 
   throw new Refusal('not found', `There is nothing at ${request.path}. ${message}`)
 }
 
-/** The session a request comes from. What changes something must also carry the session's CSRF token. */
-function authenticate(statements: Statements, request: Request): Session | null {
-  const session = readSession(statements, tokenIn(request.headers.cookie))
-  if (!session) return null
-  if (request.method !== 'GET' && request.get('x-csrf-token') !== session.csrfToken) {
+/** Who asks. What changes something from a browser must also carry the session's CSRF token. */
+function authenticate(statements: Statements, request: Request): Session {
+  const session = whoAsks(statements, request)
+  if (!session && keyIn(request.headers.authorization) !== null) {
+    request.res?.set('WWW-Authenticate', 'Bearer')
+    throw new Refusal('not signed in', 'This key is not known, has ended or was taken back.')
+  }
+  if (!session) throw new Refusal('not signed in', 'Sign in first.')
+  if (session.key === null && request.method !== 'GET' && request.get('x-csrf-token') !== session.csrfToken) {
     throw new Refusal(
       'forbidden',
       'The request does not carry the token of this session. Load the page again.',
@@ -112,11 +118,39 @@ export function valueOf<Value>(result: Result<Value>): Value {
   return result.value
 }
 
+/** What each scope of a key lets be asked. */
+const reachOf: Readonly<Record<KeyScope, readonly Access[]>> = {
+  look: ['signed in'],
+  work: ['signed in', 'team'],
+  everything: ['signed in', 'team', 'owner'],
+}
+
+/** Refuses what a key must not ask, whoever it belongs to. */
+function checkKey(
+  { name, scope }: NonNullable<Session['key']>,
+  { access, byKey }: Pick<Endpoint, 'access' | 'byKey'>,
+  request: Request,
+) {
+  if (!byKey) {
+    throw new Refusal('forbidden', 'No key can do this: sign in and do it on the page.')
+  }
+  if (reachOf[scope].includes(access) && (scope !== 'look' || request.method === 'GET')) return
+  throw new Refusal('forbidden', `The key “${name}” does not reach that far: ${keyScopeWords[scope]}.`)
+}
+
+/** What was done by a key is told as that. */
+const byWhat = (summary: string, session: Session | null) =>
+  session?.key ? `${summary} · by the key “${session.key.name}”` : summary
+
 /** The session of somebody who may ask; null only where anybody may. */
-function letIn(statements: Statements, request: Request, access: Access): Session | null {
+function letIn(
+  statements: Statements,
+  request: Request,
+  { access, byKey }: Pick<Endpoint, 'access' | 'byKey'>,
+): Session | null {
   if (access === 'anybody') return null
   const session = authenticate(statements, request)
-  if (!session) throw new Refusal('not signed in', 'Sign in first.')
+  if (session.key !== null) checkKey(session.key, { access, byKey }, request)
   if (access === 'owner' && session.role !== 'owner') {
     throw new Refusal('forbidden', 'Only the owner can do this. Ask them.')
   }
@@ -147,12 +181,12 @@ export function give<Path extends string, Query extends z.ZodType>(
   handle: (call: FileCall<Path, Query>) => void | Promise<void>,
 ) {
   router.get(endpoint.path, async (request, response) => {
-    const session = letIn(statements, request, endpoint.access)
+    const session = letIn(statements, request, { ...endpoint, byKey: true })
     if (!session) return
     if (isLookAtOne({ ...endpoint, method: 'GET' }, session)) {
       noteLook(response, {
         personId: session.personId,
-        sentence: endpoint.summary,
+        sentence: byWhat(endpoint.summary, session),
         path: request.path,
         things: [],
       })
@@ -175,7 +209,7 @@ export function serve<E extends Endpoint>(
   handle: Handler<E>,
 ) {
   const run: RequestHandler = async (request, response) => {
-    const session = letIn(statements, request, endpoint.access)
+    const session = letIn(statements, request, endpoint)
     const personId = session?.personId ?? null
     const body = checked(endpoint.body, (request.body as unknown) ?? {}) as z.output<E['body']>
     const parameters = named(endpoint, request) as PathParameters<E['path']>
@@ -194,7 +228,8 @@ export function serve<E extends Endpoint>(
       request,
       response,
     })
-    const act = { personId, sentence: endpoint.summary, path: request.path, things: acts.flat() }
+    const sentence = byWhat(endpoint.summary, session)
+    const act = { personId, sentence, path: request.path, things: acts.flat() }
     // Sent once more it has been done already.
     const isDone = commands.length === 0 || acts.length > 0
     if (endpoint.isRecorded && isDone) noteAct(response, act)

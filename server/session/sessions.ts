@@ -1,5 +1,6 @@
 import { createHash, randomBytes, randomUUID } from 'node:crypto'
 import { parseCookie, stringifySetCookie } from 'cookie'
+import type { KeyScope } from '#core/model/apiKey.ts'
 import { roles, type Person } from '#core/model/business.ts'
 import type { Statements } from '../db/statements.ts'
 
@@ -8,6 +9,8 @@ export interface Session {
   readonly personId: string
   readonly csrfToken: string
   readonly role: Person['role']
+  /** The key it comes by; null: a browser somebody is signed in with. */
+  readonly key: { readonly name: string; readonly scope: KeyScope } | null
 }
 
 const cookieName = 'vorfreude'
@@ -68,6 +71,7 @@ export function readSession(statements: Statements, token: string | null): Sessi
     personId: String(row['personId']),
     csrfToken: String(row['csrfToken']),
     role: roles.find((role) => role === row['role']) ?? 'onlooker',
+    key: null,
   }
 }
 

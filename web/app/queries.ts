@@ -195,6 +195,7 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | Foretold)[]>> = 
   sending: ['overview', 'ribbon', ...deskNames, 'waysOut', 'beginning'],
   tasks: ['overview', ...deskNames, 'client', 'historyOfClient'],
   sends: [
+    'webCalls',
     'overview',
     'ribbon',
     ...deskNames,
@@ -239,7 +240,7 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | Foretold)[]>> = 
     'whyNot',
     'foretold',
   ],
-  sessions: ['session', 'sessions', 'secondFactor', 'waysIn'],
+  sessions: ['session', 'sessions', 'secondFactor', 'waysIn', 'apiKeys'],
   mail: ['mailbox'],
   backups: ['backups', ...deskNames],
   letters: ['letters', 'letter', 'settings', 'sequences', 'beginning'],

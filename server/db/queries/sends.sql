@@ -388,3 +388,22 @@ SELECT c.name AS clientName, q.name AS sequenceName, s.step_id AS stepId, s.occu
 FROM sends s JOIN clients c ON c.id = s.client_id JOIN sequences q ON q.id = s.sequence_id
 WHERE s.state IN ({plannable})
 ORDER BY s.due_at, c.name, s.run_id, s.step_id, s.occurrence, s.anchor_value, s.recipient_id;
+
+-- name: noteWebCall
+INSERT INTO web_calls (at, send_id, url, body, outcome, answer, took_ms, person_id)
+VALUES (@at, @sendId, @url, @body, @outcome, @answer, @tookMs, @personId);
+
+-- name: forgetWebCalls
+DELETE FROM web_calls WHERE at < @before;
+
+-- name: lastWebCall
+SELECT url, body FROM web_calls WHERE send_id = @sendId ORDER BY id DESC LIMIT 1;
+
+-- name: webCalls
+-- The newest first, from the one after `afterId` on.
+SELECT w.id, w.at, w.send_id AS sendId, w.url, w.outcome, w.answer, w.took_ms AS tookMs, p.name AS personName, s.state,
+  s.client_id AS clientId, c.name AS clientName, q.name AS sequenceName,
+  w.id = (SELECT max(o.id) FROM web_calls o WHERE o.send_id = w.send_id) AS isLast
+FROM web_calls w JOIN sends s ON s.id = w.send_id JOIN clients c ON c.id = s.client_id JOIN sequences q ON q.id = s.sequence_id
+  LEFT JOIN people p ON p.id = w.person_id
+WHERE w.id < coalesce(@afterId, 9007199254740991) ORDER BY w.id DESC LIMIT @limit;

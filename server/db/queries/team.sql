@@ -58,3 +58,28 @@ DELETE FROM recovery_words WHERE person_id = @personId;
 
 -- name: endSessionsOf
 DELETE FROM sessions WHERE person_id = @personId;
+
+-- name: insertApiKey
+INSERT INTO api_keys (id, person_id, name, scope, token_hash, hint, made_at, ends_at)
+VALUES (@id, @personId, @name, @scope, @tokenHash, @hint, @now, @endsAt);
+
+-- name: readApiKey
+SELECT k.id, k.person_id AS personId, k.name, k.scope, k.ends_at AS endsAt, k.used_at AS usedAt, k.used_from AS usedFrom, p.role
+FROM api_keys k JOIN people p ON p.id = k.person_id AND p.is_active = 1
+WHERE k.token_hash = @tokenHash;
+
+-- name: apiKeyUsed
+UPDATE api_keys SET used_at = @now, used_from = @from WHERE id = @id;
+
+-- name: apiKeys
+-- whole: a few for each of the team
+SELECT k.id, k.person_id AS personId, p.name AS personName, k.name, k.scope, k.hint, k.made_at AS madeAt, k.ends_at AS endsAt,
+  k.used_at AS usedAt, k.used_from AS usedFrom
+FROM api_keys k JOIN people p ON p.id = k.person_id
+WHERE @personId IS NULL OR k.person_id = @personId ORDER BY k.made_at DESC, k.id;
+
+-- name: apiKeysOfPerson
+SELECT count(*) AS count FROM api_keys WHERE person_id = @personId;
+
+-- name: endApiKey
+DELETE FROM api_keys WHERE id = @id AND (@personId IS NULL OR person_id = @personId);

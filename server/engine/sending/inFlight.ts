@@ -4,10 +4,11 @@ import { isOfStore } from '../../db/storeFault.ts'
 import { composeMessage } from '../../mail/compose.ts'
 import type { MailAccount } from '../../mail/mailAccount.ts'
 import type { Outcome } from '../../mail/whoseFault.ts'
-import { callWeb, webCallOf } from '../../mail/webCall.ts'
+import { webCallOf } from '../../mail/webCall.ts'
 import { claim, type Claimed } from './claim.ts'
 import type { OnFault } from './faults.ts'
 import type { Application } from '../application.ts'
+import { callNow, noteCall, type WebCall } from './webCalls.ts'
 import { outcomeSettled, settle, type NotMade } from './endClaim.ts'
 import type { Signal } from '../loop/signal.ts'
 
@@ -30,6 +31,8 @@ interface Composed {
 
 interface Delivered extends Composed {
   readonly outcome: Outcome | NotMade
+  /** The call to a web address that it was, where it was one and was made. */
+  readonly call?: WebCall
 }
 
 async function compose({ store }: Application, claimed: Claimed): Promise<Composed> {
@@ -48,11 +51,8 @@ async function deliver(
   const { send, parcel } = claimed
   if (parcel.kind === 'call' || source === null) {
     const url = parcel.kind === 'call' ? parcel.url : ''
-    const options = {
-      secret: application.store.keys.webCalls,
-      allowsOwnNetwork: application.allowsOwnNetwork,
-    }
-    return { ...composed, outcome: await callWeb(url, webCallOf(send), options) }
+    const call = await callNow(application, { sendId: send.id, url, body: webCallOf(send) })
+    return { ...composed, call, outcome: call.outcome }
   }
   const { from, to } = parcel.message
   return { ...composed, outcome: await account.deliver({ from: from.address, to: to.address }, source) }
@@ -63,8 +63,9 @@ function giveBack({ store }: Application, { send, token }: Claimed) {
 }
 
 /** Writes how a delivery ended, within a transaction. */
-function record(application: Application, { claimed, source, outcome }: Delivered, follows = true) {
+function record(application: Application, { claimed, source, outcome, call }: Delivered, follows = true) {
   const { send, parcel } = claimed
+  if (call) noteCall(application, call)
   if (outcome.kind === 'account') {
     giveBack(application, claimed)
     application.changes.publish(['sends'])
