@@ -1,5 +1,5 @@
 import { offers } from './offers.ts'
-import type { Business, Person, Service } from '#core/model/business.ts'
+import { plainPerson, type Business, type Person, type Service } from '#core/model/business.ts'
 
 const everyDay = [{ from: '08:00', to: '20:00' }]
 const workingDay = [{ from: '08:00', to: '17:00' }]
@@ -38,7 +38,7 @@ export const people: readonly Person[] = [
     email: 'ilse@thistledown.example',
     role: 'owner',
     isActive: true,
-    hours: null,
+    ...plainPerson,
     revision: 1,
   },
   {
@@ -47,7 +47,7 @@ export const people: readonly Person[] = [
     email: 'bram@thistledown.example',
     role: 'helper',
     isActive: true,
-    hours: null,
+    ...plainPerson,
     revision: 1,
   },
   {
@@ -56,7 +56,7 @@ export const people: readonly Person[] = [
     email: 'maren@thistledown.example',
     role: 'helper',
     isActive: true,
-    hours: null,
+    ...plainPerson,
     revision: 1,
   },
 ]

@@ -1,5 +1,5 @@
 import type { Service } from '../model/business.ts'
-import { placeZone, type Settings } from '../planning/slice.ts'
+import { businessDate, placeZone, type Settings } from '../planning/slice.ts'
 import { hourMs, minuteMs, type EpochDay } from '../time/calendar.ts'
 import { isOpenThrough, openTimesOf, type OpenTimes } from '../time/openTimes.ts'
 import { dayAt } from '../time/zones.ts'
@@ -94,7 +94,12 @@ function timesOfPeople(settings: Settings): ReadonlyMap<string, OpenTimes> {
 
 /** Whether somebody is in the team and at work throughout a stretch of time. */
 export function isAtWork(settings: Settings, personId: string, { startAt, endAt }: Start): boolean {
-  if (!settings.people.some(({ id, isActive }) => id === personId && isActive)) return false
+  const person = settings.people.find(({ id, isActive }) => id === personId && isActive)
+  if (!person) return false
+  if (person.away.length > 0) {
+    const [first, last] = [businessDate(settings, startAt), businessDate(settings, endAt - 1)]
+    if (person.away.some(({ from, to }) => from <= last && first <= to)) return false
+  }
   const times = timesOfPeople(settings).get(personId)
   return times === undefined || isOpenThrough(times, startAt, endAt)
 }

@@ -120,6 +120,8 @@ export type Effect =
   | { readonly kind: 'put service'; readonly service: Service }
   | { readonly kind: 'remove service'; readonly id: string }
   | { readonly kind: 'put person'; readonly person: Person }
+  /** What somebody who has left still had to do is somebody else's. */
+  | { readonly kind: 'hand tasks on'; readonly fromId: string; readonly toId: string }
   | { readonly kind: 'put own status'; readonly ownStatus: OwnStatus }
   | { readonly kind: 'remove own status'; readonly id: string }
   | { readonly kind: 'renew calendar feed'; readonly id: string }

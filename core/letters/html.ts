@@ -57,7 +57,21 @@ export function factsHtml(rows: readonly { readonly label: string; readonly valu
   return `<table role="presentation" cellpadding="0" cellspacing="0" style="margin:4px 0 18px;border-left:3px solid #E0980F">${lines.join('')}</table>\n`
 }
 
-export function signatureHtml(lines: readonly string[]): string {
+/** How large the picture of a signature stands, in pixels each way. */
+const signaturePixels = 100
+
+/** The lines of a signature, beside a picture where there is one. */
+export function signatureHtml(lines: readonly string[], picture: string | null): string {
+  const words = signatureWords(lines)
+  if (picture === null) return words
+  const size = `width="${signaturePixels}" height="${signaturePixels}"`
+  return (
+    `<table role="presentation" cellpadding="0" cellspacing="0" style="margin:18px 0 0"><tr><td valign="top" style="padding:0 14px 0 0">` +
+    `<img src="${picture}" alt="" ${size} style="display:block;border:0"></td><td valign="top">${words}</td></tr></table>\n`
+  )
+}
+
+function signatureWords(lines: readonly string[]): string {
   return `<p class="vq" style="${font}font-size:14px;line-height:1.5;margin:18px 0 0;color:${quiet}">${lines.map(escapeHtml).join('<br>')}</p>\n`
 }
 

@@ -1,6 +1,6 @@
 import type { Attachment, FieldName, Inline, Letter, Passage } from '../model/letter.ts'
 import { bookingRows } from './bookingWords.ts'
-import { compileLetter, compileWords, type CompiledLetter } from './compile.ts'
+import { compileLetter, compileWords, pictureSource, type CompiledLetter } from './compile.ts'
 import { fieldValue, type MergeFacts } from './fields.ts'
 import { escapeHtml, factsHtml, footerHtml, letterheadHtml, pageAround, signatureHtml } from './html.ts'
 import { labels } from './language.ts'
@@ -42,7 +42,22 @@ function factsText(rows: readonly { readonly label: string; readonly value: stri
 }
 
 function signatureLines({ personInCharge, business }: MergeFacts): string[] {
-  return [personInCharge?.name ?? '', business.name, business.phone, business.postalAddress].filter(Boolean)
+  const own = personInCharge?.signature.text.split('\n') ?? []
+  const name = personInCharge?.name ?? ''
+  return [name, ...own, business.name, business.phone, business.postalAddress].filter(Boolean)
+}
+
+/** The picture that stands beside a signature; null: there is none. */
+const signaturePicture = ({ personInCharge }: MergeFacts) => personInCharge?.signature.pictureId ?? null
+
+/** Pictures of a letter, and that of who signs it. */
+function picturesOf(
+  { sections }: Letter,
+  { pictureIds }: CompiledLetter,
+  facts: MergeFacts,
+): readonly string[] {
+  const own = sections.some(({ kind }) => kind === 'signature') ? signaturePicture(facts) : null
+  return own === null || pictureIds.includes(own) ? pictureIds : [...pictureIds, own]
 }
 
 function makers(facts: MergeFacts, language: Language, isHtml: boolean): Filling['make'] {
@@ -54,7 +69,10 @@ function makers(facts: MergeFacts, language: Language, isHtml: boolean): Filling
       }
       case 'signature': {
         const lines = signatureLines(facts)
-        return isHtml ? signatureHtml(lines) : `${lines.join('\n')}\n\n`
+        const pictureId = signaturePicture(facts)
+        return isHtml
+          ? signatureHtml(lines, pictureId && pictureSource(pictureId))
+          : `${lines.join('\n')}\n\n`
       }
       case 'footer': {
         const { postalAddress } = facts.business
@@ -107,7 +125,7 @@ export function mergeCompiled(compiled: CompiledLetter, facts: MergeFacts): Merg
       preheader,
       html: page,
       text: plain,
-      pictureIds: compiled.pictureIds,
+      pictureIds: picturesOf(letter, compiled, facts),
       attachments: letter.attachments,
     },
   }

@@ -1,7 +1,8 @@
 import { z } from 'zod'
+import { pictureId } from './letter.ts'
 import { offer } from './offer.ts'
 import { openingHours } from './openingHours.ts'
-import { emailAddress, idOf, oneLine, requiredLine } from './values.ts'
+import { emailAddress, idOf, isoDate, oneLine, requiredLine, severalLines } from './values.ts'
 
 export const business = z
   .object({
@@ -54,6 +55,23 @@ export type Business = z.infer<typeof business>
 export const personId = idOf('pe')
 /** What somebody of the team may do: everything, the work with clients, or look. */
 export const roles = ['owner', 'helper', 'onlooker'] as const
+
+/** A time in which somebody of the team is away, both days counted, and who stands in. */
+export const away = z
+  .object({
+    from: isoDate,
+    to: isoDate,
+    /** Null: nobody. */
+    standInId: personId.nullable(),
+  })
+  .strict()
+  .refine(({ from, to }) => from <= to, { message: 'It ends before it begins.', path: ['to'] })
+export type Away = z.infer<typeof away>
+
+/** What stands under messages beside the name: some lines, and a picture. */
+export const signature = z.object({ text: severalLines(300), pictureId: pictureId.nullable() }).strict()
+export const noSignature: z.infer<typeof signature> = { text: '', pictureId: null }
+
 export const person = z
   .object({
     id: personId,
@@ -63,11 +81,26 @@ export const person = z
     isActive: z.boolean(),
     /** When they can be booked, on the clock of the business; null: whenever what they do is offered. */
     hours: openingHours.nullable(),
+    /** Where answers to messages in their name go; null: to their own address. */
+    replyTo: emailAddress.nullable(),
+    signature,
+    away: z.array(away).max(50, 'At most 50 times away.'),
+    /** Who has taken over what was theirs, once they have left; null: nobody. */
+    handedToId: personId.nullable(),
     /** Grows with each change. */
     revision: z.number().int().min(1),
   })
   .strict()
 export type Person = z.infer<typeof person>
+
+/** What is not said of somebody of the team yet. */
+export const plainPerson = {
+  hours: null,
+  replyTo: null,
+  signature: noSignature,
+  away: [],
+  handedToId: null,
+} as const satisfies Partial<Person>
 
 export const serviceId = idOf('sv')
 export const service = z

@@ -4,7 +4,7 @@ import { undecided, type Reason, type Send, type SendDecided, type TraceLine } f
 import { voidableStates, type SendState } from '../model/sendState.ts'
 import type { Run } from '../model/sequence.ts'
 import { whyAskedAgain, whyLeftOut, whyThen } from './reasons.ts'
-import { addressFor } from '../sequences/recipients.ts'
+import { addressFor, type Recipient } from '../sequences/recipients.ts'
 import { hasEnded, isOpen, isSameMessage, isVoidUndone } from './answers.ts'
 import { firstMomentUpTo } from './lateness.ts'
 import type { PlannedSend } from './planStep.ts'
@@ -17,6 +17,8 @@ export interface ReconcileContext {
   readonly bookingOf: (run: Run) => Booking | null
   /** Which facts of an approved message have other values now; null: none. */
   readonly changedFacts: (send: Send) => Reason | null
+  /** A recipient as they are to be reached at a moment; null: it is not known yet. */
+  readonly reached: (recipient: Recipient, at: number | null) => Recipient
   /** That the letter of an approved message says something else by now; null: it does not. */
   readonly keptWords: (send: Send) => Reason | null
   /** What is known by now to stop a message in the moment of sending; null: nothing. */
@@ -55,7 +57,7 @@ function targetOf(
   return { state: step.needsApproval || decision.isHeldBack ? 'waiting' : 'ready', reason: null }
 }
 
-function plannedPart(planned: PlannedSend) {
+function plannedPart(planned: PlannedSend, { reached }: ReconcileContext) {
   const { anchorValue, wantedAt, notBefore, notAfter, trace, step, recipient, run } = planned
   // What is left out at its moment keeps that.
   const dueAt = planned.skipped ? planned.estimateAt : planned.dueAt
@@ -66,7 +68,7 @@ function plannedPart(planned: PlannedSend) {
     notAfter,
     dueAt,
     trace: [...trace],
-    address: addressFor(step, recipient),
+    address: addressFor(step, reached(recipient, dueAt)),
     letterId: letterOf(planned),
     purpose: step.purpose,
     sequenceVersion: run.version,
@@ -244,7 +246,7 @@ function updated(send: Send, found: PlannedSend, context: ReconcileContext): Sen
   const isKept = isOpen(stood) && isPutOff(send) && isLaterThan(send, planned, now)
   const next: Send = {
     ...send,
-    ...plannedPart(planned),
+    ...plannedPart(planned, context),
     trace: [...planned.trace, ...wordsOfPersons(send)],
     ...(isKept ? { dueAt: send.dueAt, trace: send.trace } : {}),
     decision: aim.state === 'dropped' ? { ...decision, voidedFrom: droppedFrom(send) } : decision,
@@ -291,7 +293,7 @@ function inserted(found: PlannedSend, context: ReconcileContext, before?: Send):
     clientId: run.clientId,
     subject: run.subject,
     stepKind: step.kind,
-    ...plannedPart(planned),
+    ...plannedPart(planned, context),
     ...(asksAgain ? { ...target, reason: whyAskedAgain.moved } : target),
     messageId: context.messageIdOf(id),
     decision,

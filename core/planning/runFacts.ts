@@ -1,3 +1,4 @@
+import { workOf } from '../sequences/standIns.ts'
 import type { ConditionFacts } from '../conditions/evaluate.ts'
 import type { Booking } from '../model/booking.ts'
 import type { Person } from '../model/business.ts'
@@ -108,10 +109,7 @@ export function runFacts(run: Run, { settings, facts }: Slice): RunFacts | null 
   if (!isThere) return null
   const serviceId = serviceIdOf({ booking, enquiry })
   const inChargeId = booking?.personInChargeId ?? enquiry?.personInChargeId ?? null
-  const personInCharge =
-    inChargeId === null
-      ? null
-      : (settings.people.find(({ id, isActive }) => id === inChargeId && isActive) ?? null)
+  const personInCharge = workOf(settings.people, inChargeId)
   const zone =
     serviceId === null
       ? settings.zones.zone(settings.business.zone)

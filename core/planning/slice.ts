@@ -8,7 +8,7 @@ import type { OwnStatus } from '../model/ownStatus.ts'
 import type { Send } from '../model/send.ts'
 import type { Run, Sequence, SequenceVersion } from '../model/sequence.ts'
 import type { Variation } from '../model/variation.ts'
-import { weekdayOf, type EpochDay } from '../time/calendar.ts'
+import { isoDateOf, weekdayOf, type EpochDay } from '../time/calendar.ts'
 import type { OnlyDays } from '../model/step.ts'
 import {
   alwaysOpen,
@@ -19,7 +19,7 @@ import {
   withinWakingHours,
   type OpenTimes,
 } from '../time/openTimes.ts'
-import type { Zone, ZoneTable } from '../time/zones.ts'
+import { dayAt, type Zone, type ZoneTable } from '../time/zones.ts'
 
 /** What is the same for every client: the business, its people, services, letters, sequences and calendars. */
 export interface Settings {
@@ -97,6 +97,10 @@ export function serviceOf(settings: Settings, serviceId: string): Service {
   if (!service) throw new NotThere(`No service ${serviceId}`)
   return service
 }
+
+/** The date of a moment on the calendar of the business. */
+export const businessDate = ({ zones, business }: Pick<Settings, 'zones' | 'business'>, at: number): string =>
+  isoDateOf(dayAt(zones.zone(business.zone), at))
 
 /** The zone of a service's place, else that of the business. */
 export function placeZone(settings: Settings, service: Service): Zone {

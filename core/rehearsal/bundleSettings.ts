@@ -1,3 +1,4 @@
+import { plainPerson } from '../model/business.ts'
 import { newInvoice } from '../model/dealings.ts'
 import { standardOffer } from '../model/offer.ts'
 import { writtenLetter } from '../letters/authoring.ts'
@@ -141,7 +142,7 @@ export function settingsOf(bundle: Bundle, outside: BundleOutside): Settings {
   }
   return {
     business: { ...plainBusiness, ...rules, holidayRegion, revision: 1 },
-    people: people.map((one) => ({ ...one, role: 'helper', hours: null, revision: 1 })),
+    people: people.map((one) => ({ ...one, ...plainPerson, role: 'helper', revision: 1 })),
     services: services.map((one) => ({ ...plainService, ...one, name: one.id })),
     ownStatuses: [],
     letters: lettersOf(bundle),

@@ -1,7 +1,7 @@
 import { standardOffer } from '../model/offer.ts'
 import { instantOfLocal } from '../time/localText.ts'
 import { freshHistory, noOwnStatus, nobodyNamed, type Booking } from '../model/booking.ts'
-import type { Business, Person, Service } from '../model/business.ts'
+import { plainPerson, type Business, type Person, type Service } from '../model/business.ts'
 import type { Client } from '../model/client.ts'
 import { startRule, type Run, type Sequence, type SequenceVersion } from '../model/sequence.ts'
 import { plainStep, type MailStep, type Step } from '../model/step.ts'
@@ -48,7 +48,7 @@ export const examplePerson: Person = {
   email: 'ada@kiteworks.example',
   role: 'owner',
   isActive: true,
-  hours: null,
+  ...plainPerson,
   revision: 1,
 }
 

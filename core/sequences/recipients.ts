@@ -2,6 +2,7 @@ import type { Booking } from '../model/booking.ts'
 import type { Business, Person } from '../model/business.ts'
 import { fullName, primaryContact, type Client, type Contact } from '../model/client.ts'
 import { reservedEndingOf, reservedSentence } from '../model/reservedAddress.ts'
+import { thereOn, workOf } from './standIns.ts'
 import { isMessage, stepTraits, type PlainStep, type RecipientRule } from '../model/step.ts'
 
 /** Somebody who gets a step's message. */
@@ -122,7 +123,7 @@ function byRule(rule: RecipientRule, facts: RecipientFacts): readonly Recipient[
         personInCharge ? ofPerson(personInCharge, letterId) : ofBusiness('business', business, letterId),
       ]
     case 'person': {
-      const person = people.find(({ id, isActive }) => id === rule.personId && isActive)
+      const person = workOf(people, rule.personId)
       return [person ? ofPerson(person, letterId) : ofBusiness('business', business, letterId)]
     }
     case 'team':
@@ -141,6 +142,14 @@ function byRule(rule: RecipientRule, facts: RecipientFacts): readonly Recipient[
         },
       ]
   }
+}
+
+/** A recipient as they are to be reached on a date: while somebody of the team is away, their stand-in. */
+export function reachedOn(recipient: Recipient, people: readonly Person[], date: string): Recipient {
+  const person = people.find(({ id }) => id === recipient.id)
+  if (!person) return recipient
+  const present = thereOn(people, person, date)
+  return present === person ? recipient : { ...recipient, name: present.name, email: present.email }
 }
 
 /**

@@ -149,6 +149,8 @@ test('a business that was there before keeps its e-mails for ever until somebody
     DROP INDEX bookings_brought_in; ALTER TABLE bookings DROP COLUMN brought_in_as;
     ALTER TABLE bookings DROP COLUMN price_cents; DROP TABLE calendar_feeds; DROP TABLE mail_account;
     DROP TABLE ways_in; DROP TABLE second_factors; DROP TABLE recovery_words;
+    ALTER TABLE people DROP COLUMN reply_to; ALTER TABLE people DROP COLUMN signature_json;
+    ALTER TABLE people DROP COLUMN away_json; ALTER TABLE people DROP COLUMN handed_to_id;
     DROP TABLE web_calls; DROP TABLE api_keys; DROP INDEX due_moments_of_client; DROP TABLE client_merges; DROP TABLE imported_clients; DROP TABLE client_imports; DROP INDEX rollout_clients_of_client;
     ALTER TABLE people DROP COLUMN hours_json; ALTER TABLE people DROP COLUMN revision;
     DROP INDEX invoices_by_number;

@@ -222,9 +222,9 @@ export interface Queries {
   writeBusiness: { parameters: 'name' | 'zone' | 'postalAddress' | 'phone' | 'senderName' | 'senderAddress' | 'sendingHoursJson' | 'officeHoursJson' | 'holidayCountry' | 'holidaySubdivision' | 'completesAfterHours' | 'settleMinutes' | 'leapDay' | 'promotionalPerDay' | 'promotionalGapHours' | 'moveThresholdMinutes' | 'sharedMailboxJson' | 'replyTo' | 'allowanceJson' | 'revision'; columns: never }
   setSendingOn: { parameters: 'isSendingOn'; columns: never }
   setAllowance: { parameters: 'allowanceJson'; columns: never }
-  allPeople: { parameters: never; columns: 'id' | 'name' | 'email' | 'role' | 'isActive' | 'hoursJson' | 'revision' }
-  insertPerson: { parameters: 'id' | 'name' | 'email' | 'role' | 'isActive' | 'passwordHash' | 'hoursJson' | 'revision'; columns: never }
-  putPerson: { parameters: 'id' | 'name' | 'email' | 'role' | 'isActive' | 'hoursJson' | 'revision'; columns: never }
+  allPeople: { parameters: never; columns: 'id' | 'name' | 'email' | 'role' | 'isActive' | 'hoursJson' | 'replyTo' | 'signatureJson' | 'awayJson' | 'handedToId' | 'revision' }
+  insertPerson: { parameters: 'id' | 'name' | 'email' | 'role' | 'isActive' | 'passwordHash' | 'hoursJson' | 'replyTo' | 'signatureJson' | 'awayJson' | 'handedToId' | 'revision'; columns: never }
+  putPerson: { parameters: 'id' | 'name' | 'email' | 'role' | 'isActive' | 'hoursJson' | 'replyTo' | 'signatureJson' | 'awayJson' | 'handedToId' | 'revision'; columns: never }
   passwordOf: { parameters: 'email'; columns: 'id' | 'passwordHash' }
   allServices: { parameters: never; columns: 'id' | 'name' | 'place' | 'placeZone' | 'durationMinutes' | 'seats' | 'isActive' | 'offerJson' | 'revision' }
   putService: { parameters: 'id' | 'name' | 'place' | 'placeZone' | 'durationMinutes' | 'seats' | 'isActive' | 'offerJson' | 'revision'; columns: never }
@@ -255,7 +255,7 @@ export interface Queries {
   clearDueMoment: { parameters: 'kind' | 'key'; columns: never }
   earliestDueMoment: { parameters: 'until' | 'kinds'; columns: 'kind' | 'key' | 'at' | 'clientId' }
   momentsDue: { parameters: 'kind' | 'until'; columns: 'clientId' }
-  noteWishes: { parameters: never; columns: 'id' | 'name' | 'email' | 'role' | 'isActive' | 'hoursJson' | 'revision' | 'notesJson' }
+  noteWishes: { parameters: never; columns: 'id' | 'name' | 'email' | 'role' | 'isActive' | 'hoursJson' | 'replyTo' | 'signatureJson' | 'awayJson' | 'handedToId' | 'revision' | 'notesJson' }
   setNoteWishes: { parameters: 'notesJson' | 'personId'; columns: never }
   readNote: { parameters: 'personId' | 'kind' | 'key'; columns: 'at' | 'answer' }
   insertNote: { parameters: 'personId' | 'kind' | 'key' | 'at'; columns: never }
@@ -267,6 +267,7 @@ export interface Queries {
   readMailAccount: { parameters: never; columns: 'accountJson' | 'sealedPassword' }
   putMailAccount: { parameters: 'accountJson' | 'sealedPassword'; columns: never }
   removeMailAccount: { parameters: never; columns: never }
+  handTasksOn: { parameters: 'toId' | 'fromId'; columns: never }
   insertWayIn: { parameters: 'tokenHash' | 'personId' | 'purpose' | 'email' | 'goodUntil'; columns: never }
   endWaysIn: { parameters: 'personId' | 'purpose'; columns: never }
   deleteOldWaysIn: { parameters: 'before'; columns: never }

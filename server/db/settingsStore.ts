@@ -43,8 +43,9 @@ export function readSendingOn(statements: Statements): boolean {
   return isSet(statements.one('readBusiness')?.['isSendingOn'])
 }
 
-function asPerson({ hoursJson, ...row }: Record<string, unknown>): Person {
-  return person.parse({ ...row, isActive: isSet(row['isActive']), hours: fromJson(hoursJson) })
+function asPerson({ hoursJson, signatureJson, awayJson, ...row }: Record<string, unknown>): Person {
+  const parts = { hours: fromJson(hoursJson), signature: fromJson(signatureJson), away: fromJson(awayJson) }
+  return person.parse({ ...row, ...parts, isActive: isSet(row['isActive']) })
 }
 
 export function readPeople(statements: Statements): Person[] {
@@ -69,8 +70,9 @@ export function addPerson(statements: Statements, added: Person, passwordHash: s
 }
 
 function rowOfPerson(put: Person) {
-  const { hours, ...plain } = kept(person, put)
-  return { ...plain, isActive: flag(put.isActive), hoursJson: hours && asJson(hours) }
+  const { hours, signature, away, ...plain } = kept(person, put)
+  const parts = { signatureJson: asJson(signature), awayJson: asJson(away) }
+  return { ...plain, ...parts, isActive: flag(put.isActive), hoursJson: hours && asJson(hours) }
 }
 
 export function putPerson(statements: Statements, put: Person) {

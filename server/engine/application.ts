@@ -134,6 +134,7 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'put service': ['bookings', 'sends', 'settings'],
   'remove service': ['settings'],
   'put person': ['settings', 'sends'],
+  'hand tasks on': ['tasks', 'clients'],
   'put own status': ['bookings', 'settings'],
   'remove own status': ['settings'],
   'renew calendar feed': ['settings'],

@@ -99,6 +99,7 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
   'put service': (statements, { service }) => putService(statements, service),
   'remove service': (statements, { id }) => void statements.run('removeService', { id }),
   'put person': (statements, { person }) => putPerson(statements, person),
+  'hand tasks on': (statements, { fromId, toId }) => void statements.run('handTasksOn', { fromId, toId }),
   'put own status': (statements, { ownStatus }) => putOwnStatus(statements, ownStatus),
   'remove own status': (statements, { id }) => void statements.run('removeOwnStatus', { id }),
   'renew calendar feed': (statements, { id }) => void statements.run('renewCalendarFeed', { id }),

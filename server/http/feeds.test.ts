@@ -1,3 +1,4 @@
+import { plainPerson } from '#core/model/business.ts'
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals'
 import type { Express } from 'express'
 import ICAL from 'ical.js'
@@ -30,7 +31,7 @@ beforeEach(async () => {
       email: 'uma@kiteworks.example',
       role: 'helper',
       isActive: true,
-      hours: null,
+      ...plainPerson,
       revision: 1,
     },
     null,

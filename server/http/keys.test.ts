@@ -165,9 +165,9 @@ describe('a key', () => {
     // The key reaches no further than its person.
     expect((await by(key, 'GET', '/api/acts')).status).toBe(403)
     expect((await by(key, 'GET', '/api/clients')).status).toBe(200)
-    const { name, email, role, hours } = kit
-    const person = { name, email, role, hours, isActive: false }
-    const change = { of: 'person', id: kit.id, revision: 1, person } as const
+    const { id: kitId, revision, ...plain } = kit
+    const person = { ...plain, away: [], isActive: false }
+    const change = { of: 'person', id: kitId, revision, person } as const
     const gone = running.commands.changeSettings(call('changeSettings'), change, null)
     expect(gone.ok).toBe(true)
     expect((await by(key, 'GET', '/api/clients')).status).toBe(401)

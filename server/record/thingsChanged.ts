@@ -154,6 +154,7 @@ const things: { readonly [Kind in Effect['kind']]: ThingOf<Kind> } = {
   'put service': ({ service: put }, before) => service(put.id, put, before),
   'remove service': ({ id }, before) => service(id, undefined, before),
   'put person': ({ person: put }, before) => person(put.id, put, before),
+  'hand tasks on': follows,
   'put own status': ({ ownStatus: put }, before) => ownStatus(put.id, put, before),
   'remove own status': ({ id }, before) => ownStatus(id, undefined, before),
   'renew calendar feed': follows,

@@ -1,4 +1,5 @@
 import type { Router } from 'express'
+import { workOf } from '#core/sequences/standIns.ts'
 import { endpoints } from '#core/api/endpoints.ts'
 import { timetable } from '#core/booking/timetable.ts'
 import { epochDayOf, isoDateOf } from '#core/time/calendar.ts'
@@ -26,7 +27,7 @@ function bookingView({ application }: RunningApplication, id: string) {
     contacts: client?.contacts ?? [],
     ownStatuses: [...settings.ownStatuses],
     service,
-    personInCharge: settings.people.find((one) => one.id === booking.personInChargeId) ?? null,
+    personInCharge: workOf(settings.people, booking.personInChargeId),
     placeZone: placeZone(settings, service).name,
     sends: sendLines(application, 'listOfBooking', { bookingId: id }),
     history: historyLines(application, 'eventsOfBooking', { bookingId: id }),

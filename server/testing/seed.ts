@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { plainPerson } from '#core/model/business.ts'
 import type { ClientInput } from '#core/engine/commands/clientCommands.ts'
 import { isoDateOf } from '#core/time/calendar.ts'
 import {
@@ -34,7 +35,7 @@ export const eda = {
   email: 'eda@kiteworks.example',
   role: 'owner',
   isActive: true,
-  hours: null,
+  ...plainPerson,
   revision: 1,
 } as const
 

@@ -17,8 +17,8 @@ import {
 } from '../../model/step.ts'
 import { anchorKey, anchorValues } from '../../planning/anchors.ts'
 import { conditionFacts, type RunFacts } from '../../planning/runFacts.ts'
-import type { Settings, Slice } from '../../planning/slice.ts'
-import type { Recipient } from '../../sequences/recipients.ts'
+import { businessDate, type Settings, type Slice } from '../../planning/slice.ts'
+import { reachedOn, type Recipient } from '../../sequences/recipients.ts'
 import { changedFacts } from './approval.ts'
 import { languageOfWords, letterFault, missingReason, recipientFault, usableAddress } from './foresight.ts'
 import {
@@ -187,7 +187,10 @@ export function attached(
 }
 
 function messageVerdict(send: Send, step: MessageStep, found: SendFacts, slice: Slice, now: number): Verdict {
-  const { of, recipient } = found
+  const { of } = found
+  const { settings } = slice
+  const recipient =
+    found.recipient && reachedOn(found.recipient, settings.people, businessDate(settings, now))
   const fault = messageFault(send, step, recipient, slice, now)
   if (fault || !recipient) return fault ?? stop('cancelled', whyStopped.recipientGone)
   const address = usableAddress(step, recipient, slice.settings) ?? ''
@@ -203,7 +206,7 @@ function messageVerdict(send: Send, step: MessageStep, found: SendFacts, slice: 
     goes: true,
     message: {
       messageId: send.messageId,
-      ...senderOf(step, of),
+      ...senderOf(step, of, now),
       to: { name: recipient.name, address },
       subject: content.letter.subject,
       html: content.isTextOnly ? null : content.letter.html,

@@ -1,4 +1,7 @@
 import type { MessageStep } from '../../model/step.ts'
+import { thereOn } from '../../sequences/standIns.ts'
+import type { Person } from '../../model/business.ts'
+import { businessDate, type Settings } from '../../planning/slice.ts'
 import type { RunFacts } from '../../planning/runFacts.ts'
 
 interface Sender {
@@ -7,11 +10,21 @@ interface Sender {
   readonly replyTo: string | null
 }
 
+/** Where answers to somebody go at a moment: while they are away, to who stands in. */
+function answersOf(person: Person, settings: Settings, at: number): string {
+  const { email, replyTo } = thereOn(settings.people, person, businessDate(settings, at))
+  return replyTo ?? email
+}
+
 /**
  * In whose name a step's message goes. A person in charge signs with the own name from the business's address, which
  * the mail account may use, and gets the answers; where nobody is in charge the business sends.
  */
-export function senderOf({ sender }: MessageStep, { settings, personInCharge }: RunFacts): Sender {
+export function senderOf(
+  { sender }: MessageStep,
+  { settings, personInCharge }: RunFacts,
+  at: number,
+): Sender {
   const { senderName, senderAddress, sharedMailbox, replyTo } = settings.business
   const own = { from: { name: senderName, address: senderAddress }, replyTo }
   switch (sender) {
@@ -19,7 +32,10 @@ export function senderOf({ sender }: MessageStep, { settings, personInCharge }: 
       return own
     case 'person in charge':
       return personInCharge
-        ? { from: { name: personInCharge.name, address: senderAddress }, replyTo: personInCharge.email }
+        ? {
+            from: { name: personInCharge.name, address: senderAddress },
+            replyTo: answersOf(personInCharge, settings, at),
+          }
         : own
     case 'shared mailbox':
       return sharedMailbox ? { from: sharedMailbox, replyTo } : own

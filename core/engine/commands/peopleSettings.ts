@@ -22,6 +22,36 @@ export const personSettingsChange = z
   })
   .strict()
 
+/** What of somebody's times away cannot be. */
+function awayFault(
+  { people }: Pick<Settings, 'people'>,
+  id: string | null,
+  { away, name }: PersonInput,
+): SettingsFault | null {
+  for (const [index, { from, to, standInId }] of away.entries()) {
+    const other = away.findIndex((one, later) => later > index && one.from <= to && from <= one.to)
+    if (other >= 0) return [`away.${other}.from`, 'It overlaps with another time away.']
+    if (standInId === null) continue
+    if (standInId === id) return [`away.${index}.standInId`, `${name} cannot stand in for themselves.`]
+    if (!people.some((one) => one.id === standInId && one.isActive)) {
+      return [`away.${index}.standInId`, 'Who stands in has left the team, or is not in it.']
+    }
+  }
+  return null
+}
+
+/** Why what was somebody's cannot be given to whoever is to take it over. */
+function handingFault(
+  { people }: Pick<Settings, 'people'>,
+  id: string | null,
+  handedToId: string | null,
+): SettingsFault | null {
+  if (handedToId === null) return null
+  return handedToId !== id && people.some((one) => one.id === handedToId && one.isActive)
+    ? null
+    : ['handedToId', 'Choose somebody else who is in the team.']
+}
+
 function personFault(
   { people, services }: Settings,
   id: string | null,
@@ -42,9 +72,12 @@ function personFault(
   const alone = services.find(
     ({ offer, isActive: isUsed }) => isUsed && offer.personIds.length === 1 && offer.personIds[0] === id,
   )
-  return !isActive && alone
-    ? ['isActive', `Nobody else can do “${alone.name}”. Say first who does it then.`]
-    : null
+  if (!isActive && alone) {
+    return ['isActive', `Nobody else can do “${alone.name}”. Say first who does it then.`]
+  }
+  return (
+    awayFault({ people }, id, input) ?? (isActive ? null : handingFault({ people }, id, input.handedToId))
+  )
 }
 
 export function personChanged(
@@ -57,10 +90,24 @@ export function personChanged(
   if (present && present.revision !== revision) return elsewhere()
   const fault = personFault(settings, id, input)
   if (fault) return refused('invalid', fault[1], fault[0])
-  const put: Person = { ...input, id: id ?? context.newId('pe'), revision: (present?.revision ?? 0) + 1 }
+  const put: Person = {
+    ...input,
+    // Whoever is back does their own work again.
+    handedToId: input.isActive ? null : input.handedToId,
+    id: id ?? context.newId('pe'),
+    revision: (present?.revision ?? 0) + 1,
+  }
+  const { handedToId } = put
+  const heir = settings.people.find((one) => one.id === handedToId)
   const deed = present ? 'changed' : 'added'
   return done([
     { kind: 'put person', person: put },
-    appendEvent(context, 'settings changed', { name: put.name }, `Person ${deed}: ${put.name}.`),
+    ...(handedToId === null ? [] : [{ kind: 'hand tasks on' as const, fromId: put.id, toId: handedToId }]),
+    appendEvent(
+      context,
+      'settings changed',
+      { name: put.name },
+      `Person ${deed}: ${put.name}.${heir ? ` What was theirs is ${heir.name}’s now.` : ''}`,
+    ),
   ])
 }

@@ -1,3 +1,4 @@
+import { thereOn } from '../../sequences/standIns.ts'
 import type { Client } from '../../model/client.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
 import type { Send } from '../../model/send.ts'
@@ -34,7 +35,7 @@ function task(
     subject: run.subject,
     title: step.title,
     dueOn,
-    personId: personInCharge?.id ?? null,
+    personId: personInCharge && thereOn(settings.people, personInCharge, dueOn).id,
   }
   return taskSet(asked, `Task for ${dueOn}: ${step.title}.`, context)
 }

@@ -9,7 +9,8 @@ import type { OpenBranch } from '../../planning/planRun.ts'
 import { planKey } from '../../planning/planStep.ts'
 import { reconcile, type ReconcileContext } from '../../planning/reconcile.ts'
 import { aboutOf } from '../../planning/about.ts'
-import { versionOf, type Settings, type Slice } from '../../planning/slice.ts'
+import { businessDate, versionOf, type Settings, type Slice } from '../../planning/slice.ts'
+import { reachedOn } from '../../sequences/recipients.ts'
 import { plainSteps } from '../../sequences/steps.ts'
 import { changedFacts, keptWords } from '../atSending/approval.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
@@ -103,6 +104,8 @@ export function replan(slice: Slice, context: EngineContext): readonly Effect[] 
     messageIdOf: (sendId) => messageIdOf(settings, sendId),
     bookingOf: ({ subject }) => aboutOf(subject, facts).booking,
     changedFacts: (send) => changedFacts(send, present, context.now),
+    reached: (recipient, at) =>
+      at === null ? recipient : reachedOn(recipient, settings.people, businessDate(settings, at)),
     keptWords: (send) => keptWords(send, present),
     foreseen: (planned, letterId, words) => foreseen(planned, letterId, words, present),
   }

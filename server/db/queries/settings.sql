@@ -43,18 +43,21 @@ UPDATE business SET is_sending_on = @isSendingOn WHERE only = 1;
 UPDATE business SET allowance_json = @allowanceJson WHERE only = 1;
 
 -- name: allPeople
-SELECT id, name, email, role, is_active AS isActive, hours_json AS hoursJson, revision FROM people ORDER BY role DESC, name;
+SELECT id, name, email, role, is_active AS isActive, hours_json AS hoursJson, reply_to AS replyTo,
+  signature_json AS signatureJson, away_json AS awayJson, handed_to_id AS handedToId, revision FROM people ORDER BY role DESC, name;
 
 -- name: insertPerson
-INSERT INTO people (id, name, email, role, is_active, password_hash, hours_json, revision)
-VALUES (@id, @name, @email, @role, @isActive, @passwordHash, @hoursJson, @revision);
+INSERT INTO people (id, name, email, role, is_active, password_hash, hours_json, reply_to, signature_json, away_json,
+  handed_to_id, revision)
+VALUES (@id, @name, @email, @role, @isActive, @passwordHash, @hoursJson, @replyTo, @signatureJson, @awayJson, @handedToId, @revision);
 
 -- name: putPerson
 -- The password stays; somebody new has none.
-INSERT INTO people (id, name, email, role, is_active, hours_json, revision)
-VALUES (@id, @name, @email, @role, @isActive, @hoursJson, @revision)
+INSERT INTO people (id, name, email, role, is_active, hours_json, reply_to, signature_json, away_json, handed_to_id, revision)
+VALUES (@id, @name, @email, @role, @isActive, @hoursJson, @replyTo, @signatureJson, @awayJson, @handedToId, @revision)
 ON CONFLICT (id) DO UPDATE SET name = excluded.name, email = excluded.email, role = excluded.role,
-  is_active = excluded.is_active, hours_json = excluded.hours_json, revision = excluded.revision;
+  is_active = excluded.is_active, hours_json = excluded.hours_json, reply_to = excluded.reply_to,
+  signature_json = excluded.signature_json, away_json = excluded.away_json, handed_to_id = excluded.handed_to_id, revision = excluded.revision;
 
 -- name: passwordOf
 SELECT id, password_hash AS passwordHash FROM people WHERE email = @email AND is_active = 1;
@@ -180,7 +183,8 @@ ORDER BY at, instr(@kinds, '|' || kind || '|'), key LIMIT 1;
 SELECT client_id AS clientId FROM due_moments WHERE kind = @kind AND at <= @until ORDER BY at, key LIMIT 10000;
 
 -- name: noteWishes
-SELECT id, name, email, role, is_active AS isActive, hours_json AS hoursJson, revision, notes_json AS notesJson FROM people ORDER BY role DESC, name;
+SELECT id, name, email, role, is_active AS isActive, hours_json AS hoursJson, reply_to AS replyTo,
+  signature_json AS signatureJson, away_json AS awayJson, handed_to_id AS handedToId, revision, notes_json AS notesJson FROM people ORDER BY role DESC, name;
 
 -- name: setNoteWishes
 UPDATE people SET notes_json = @notesJson WHERE id = @personId;
@@ -220,3 +224,6 @@ ON CONFLICT (only_one) DO UPDATE SET account_json = excluded.account_json, seale
 
 -- name: removeMailAccount
 DELETE FROM mail_account WHERE only_one = 1;
+
+-- name: handTasksOn
+UPDATE tasks SET person_id = @toId WHERE person_id = @fromId AND done_at IS NULL;

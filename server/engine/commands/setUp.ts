@@ -1,6 +1,6 @@
 import { standardOffer } from '#core/model/offer.ts'
 import type { FirstRunInput } from '#core/api/endpoints.ts'
-import type { Business, Person } from '#core/model/business.ts'
+import { plainPerson, type Business, type Person } from '#core/model/business.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { noSuchZone } from '#core/time/zones.ts'
 import { starterLetters } from '#core/sequences/starterLetters.ts'
@@ -59,7 +59,7 @@ export async function setUp(application: Application, input: Omit<FirstRunInput,
     email: input.personEmail,
     role: 'owner',
     isActive: true,
-    hours: null,
+    ...plainPerson,
     revision: 1,
   }
   const { store, settings, clock } = application

@@ -1,9 +1,11 @@
-import { Button, Select, Switch, TextInput } from '@mantine/core'
+import { Select, Switch, TextInput } from '@mantine/core'
 import { useForm, type UseFormReturnType } from '@mantine/form'
 import type { SettingsView } from '#core/api/views.ts'
 import { personInput } from '#core/engine/commands/peopleSettings.ts'
 import { useBusiness } from '../../app/business.ts'
-import table from '../../parts/timetable.module.css'
+import { AwayFields } from './AwayFields.tsx'
+import { Leaving } from './Leaving.tsx'
+import { SignatureFields } from './SignatureFields.tsx'
 import type { HoursDraft } from './businessDraft.ts'
 import { ClosedDates } from './ClosedDates.tsx'
 import { HolidaysField, HoursFields } from './HoursFields.tsx'
@@ -46,7 +48,16 @@ function OwnHours({ form }: { form: Form }) {
   )
 }
 
-function Fields({ form, isNew }: { form: Form; isNew: boolean }) {
+interface FieldsProps {
+  readonly form: Form
+  /** Null: somebody new. */
+  readonly person: Person | null
+  readonly people: readonly Person[]
+}
+
+function Fields({ form, person, people }: FieldsProps) {
+  const isNew = person === null
+  const others = people.filter(({ id, isActive }) => isActive && id !== person?.id)
   return (
     <div className={styles.form}>
       <TextInput label="Name" {...form.getInputProps('name')} />
@@ -66,12 +77,20 @@ function Fields({ form, isNew }: { form: Form; isNew: boolean }) {
         ]}
         {...form.getInputProps('role')}
       />
+      <TextInput
+        label="Answers go to"
+        description="Left empty: to their own address."
+        inputMode="email"
+        {...form.getInputProps('replyTo')}
+      />
+      <SignatureFields form={form} />
       <OwnHours form={form} />
+      <AwayFields form={form} others={others} />
     </div>
   )
 }
 
-function Editor({ person }: { person: Person | null }) {
+function Editor({ person, people }: { person: Person | null; people: readonly Person[] }) {
   const { isOwner } = useBusiness()
   const form = useForm<PersonDraft>({
     initialValues: draftOfPerson(person && personInput.strip().parse(person)),
@@ -91,28 +110,16 @@ function Editor({ person }: { person: Person | null }) {
         isOwner && (
           <>
             {person.isActive && <WayIn person={person} />}
-            <section className={table.sheet} aria-label="Leaving" style={{ marginTop: '1rem' }}>
-              <h2 className={table.group}>Leaving</h2>
-              <div className={styles.form}>
-                <p>
-                  Who has left cannot sign in and does no more bookings; what would be sent in their name or
-                  to them goes from and to the business.
-                </p>
-                <div className={table.acts}>
-                  <Button
-                    variant="default"
-                    onClick={() => look({ ...form.values, isActive: !person.isActive })}
-                  >
-                    {person.isActive ? 'Has left…' : 'Is back…'}
-                  </Button>
-                </div>
-              </div>
-            </section>
+            <Leaving
+              person={person}
+              people={people}
+              onLook={(isActive, handedToId) => look({ ...form.values, isActive, handedToId })}
+            />
           </>
         )
       }
     >
-      <Fields form={form} isNew={person === null} />
+      <Fields form={form} person={person} people={people} />
     </SettingsForm>
   )
 }
@@ -121,7 +128,7 @@ function Editor({ person }: { person: Person | null }) {
 export default function PersonPage() {
   return (
     <EditPage what="person" itemsOf={({ people }) => people}>
-      {(person) => <Editor key={person?.id ?? 'new'} person={person} />}
+      {(person, { people }) => <Editor key={person?.id ?? 'new'} person={person} people={people} />}
     </EditPage>
   )
 }

@@ -1,4 +1,5 @@
 import { personInput, type PersonInput } from '#core/engine/commands/peopleSettings.ts'
+import { plainPerson } from '#core/model/business.ts'
 import { hoursDraft, hoursOf, type HoursDraft } from './businessDraft.ts'
 import { sayFault, weekFaults } from './typed.ts'
 
@@ -11,6 +12,18 @@ export interface PersonDraft {
   /** Whether they can be booked only at hours of their own. */
   hasHours: boolean
   hours: HoursDraft
+  /** Empty: their own address. */
+  replyTo: string
+  signature: PersonInput['signature']
+  away: AwayDraft[]
+  handedToId: string | null
+}
+
+/** A time away as it is typed; null: the day is not said yet. */
+export interface AwayDraft {
+  from: string | null
+  to: string | null
+  standInId: string | null
 }
 
 const workingDay = [{ from: '08:00', to: '17:00' }]
@@ -21,8 +34,20 @@ const usualHours = {
 }
 
 export function draftOfPerson(person: PersonInput | null): PersonDraft {
-  const { name = '', email = '', role = 'helper', isActive = true, hours = null } = person ?? {}
-  return { name, email, role, isActive, hasHours: hours !== null, hours: hoursDraft(hours ?? usualHours) }
+  const { name = '', email = '', role = 'helper', isActive = true } = person ?? {}
+  const { hours, replyTo, signature, away, handedToId } = person ?? plainPerson
+  return {
+    name,
+    email,
+    role,
+    isActive,
+    hasHours: hours !== null,
+    hours: hoursDraft(hours ?? usualHours),
+    replyTo: replyTo ?? '',
+    signature: { ...signature },
+    away: away.map((one) => ({ ...one })),
+    handedToId,
+  }
 }
 
 export type ReadPerson =
@@ -30,8 +55,12 @@ export type ReadPerson =
   | { readonly person: null; readonly faults: Readonly<Record<string, string>> }
 
 /** The person a form means, or what is wrong with which of its fields. */
-export function readPersonDraft({ hasHours, hours, ...plain }: PersonDraft): ReadPerson {
-  const parsed = personInput.safeParse({ ...plain, hours: hasHours ? hoursOf(hours) : null })
+export function readPersonDraft({ hasHours, hours, replyTo, ...plain }: PersonDraft): ReadPerson {
+  const parsed = personInput.safeParse({
+    ...plain,
+    hours: hasHours ? hoursOf(hours) : null,
+    replyTo: replyTo.trim() === '' ? null : replyTo,
+  })
   const faults = [
     ...(hasHours ? weekFaults('hours.weekly', hours.weekly) : []),
     ...(parsed.success

@@ -19,4 +19,8 @@ export const weekFaults = (name: string, typed: readonly string[]): readonly Fau
 
 /** A fault of the model as a form says it: an empty number is something that is missing. */
 export const sayFault = (message: string) =>
-  message.startsWith('Invalid input: expected number') ? 'Give a number.' : message
+  message.startsWith('Invalid input: expected number')
+    ? 'Give a number.'
+    : message.startsWith('Invalid input: expected string')
+      ? 'Say it here.'
+      : message
