@@ -66,7 +66,6 @@ export const away = z
   })
   .strict()
   .refine(({ from, to }) => from <= to, { message: 'It ends before it begins.', path: ['to'] })
-export type Away = z.infer<typeof away>
 
 /** What stands under messages beside the name: some lines, and a picture. */
 export const signature = z.object({ text: severalLines(300), pictureId: pictureId.nullable() }).strict()

@@ -32,9 +32,25 @@ function migrationFiles(): readonly string[] {
     .sort()
 }
 
+/** A numbered file gives the tables their next shape. */
+function bringTo(database: Sqlite.Database, name: string, version: number) {
+  database.exec(readFileSync(join(migrations, name), 'utf8'))
+  const [broken] = database.pragma('foreign_key_check') as unknown[]
+  if (broken !== undefined) throw new Error('it leaves a reference to nothing')
+  database.pragma(`user_version = ${version}`)
+}
+
+/** Why data could not be brought up to date; it is as it was before. */
+function notBroughtUp(name: string, fault: unknown): DataFolderError {
+  const why = fault instanceof Error ? fault.message : String(fault)
+  return new DataFolderError(
+    `The data could not be brought up to date, and is as it was before (${name}: ${why}). Start the version before this one, which goes on with it; a backup lies beside it.`,
+  )
+}
+
 /**
- * Brings the tables up to date, or to a schema of some number, one numbered file at a time, each in a transaction, after one
- * backup of it all.
+ * Brings the tables up to date, or to a schema of some number, by numbered files, after a backup of it all. It is one
+ * transaction: where one of them fails everything is as it was.
  */
 export function migrate(database: Sqlite.Database, file: string, upTo: number | null = null) {
   knowFolding(database)
@@ -49,16 +65,15 @@ export function migrate(database: Sqlite.Database, file: string, upTo: number | 
   if (present > 0 && present < files.length) backUpOrStop(database, file, present + 1)
   // A migration may change what the schema says of a table without making the table anew.
   database.unsafeMode(true)
-  files.slice(present).forEach((name, index) => {
-    const version = present + index + 1
-    const sql = readFileSync(join(migrations, name), 'utf8')
-    database.transaction(() => {
-      database.exec(sql)
-      const [broken] = database.pragma('foreign_key_check') as unknown[]
-      if (broken !== undefined) throw new Error(`Migration ${name} leaves a reference to nothing`)
-      database.pragma(`user_version = ${version}`)
-    })()
-  })
+  database.transaction(() => {
+    files.slice(present).forEach((name, index) => {
+      try {
+        bringTo(database, name, present + index + 1)
+      } catch (fault) {
+        throw present === 0 ? fault : notBroughtUp(name, fault)
+      }
+    })
+  })()
   database.unsafeMode(false)
   // Indexes are of the newest tables.
   if (files.length === all.length) keepIndexes(database)
