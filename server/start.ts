@@ -5,6 +5,7 @@ import { join, resolve } from 'node:path'
 import pino from 'pino'
 import type { Result } from '#core/model/problem.ts'
 import { clearStore, DataFolderError } from './db/database.ts'
+import { readBackupWords } from './db/sealedFile.ts'
 import { isOfStore, storeSentence } from './db/storeFault.ts'
 import { UnreadableBusiness } from './engine/settings.ts'
 import { KeyFileError } from './mail/keys.ts'
@@ -123,6 +124,7 @@ async function run(start: Start) {
     needsPublicUrl: true,
     proxy,
     ...(isDemo ? {} : { backupFolder: resolve(process.env['VORFREUDE_BACKUPS'] ?? join(folder, 'backups')) }),
+    backupWords: given('VORFREUDE_BACKUP_WORDS', readBackupWords),
     allowsOwnNetwork: process.env['VORFREUDE_CALLS_TO_OWN_NETWORK'] === 'yes',
     onFault,
   })

@@ -5,6 +5,8 @@ import { ask, tell } from './described.ts'
 export const backupState = z.object({
   /** Where they lie. */
   folder: z.string(),
+  /** Whether only who knows some words can read what is taken now. */
+  isSealed: z.boolean(),
   backups: z.array(z.object({ name: z.string(), at: z.number(), bytes: z.number() })),
   isUnderWay: z.boolean(),
   trouble: z.string().nullable(),

@@ -46,6 +46,8 @@ export interface ApplicationOptions {
   readonly needsPublicUrl?: boolean
   /** Where a backup a day is put; where nothing is said, none is taken. */
   readonly backupFolder?: string
+  /** Only who knows these can read the backups; null: they are not sealed. */
+  readonly backupWords?: string | null
   /** Where the demo's clock stands in a new database. */
   readonly clockStartsAt?: number
   readonly onFault: PumpFault
@@ -252,11 +254,11 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
   const pump: Pump = createPump(application, dispatcher, notes, options.onFault)
   const commands = createCommands(application, () => ways.now().obstacle)
   const keeping = createSourceKeeping(application, options.onFault)
-  const { backupFolder: folder } = options
+  const { backupFolder: folder, backupWords: words = null } = options
   const backups =
     folder === undefined
       ? null
-      : createBackupKeeping({ file: store.file, folder, changes: application.changes })
+      : createBackupKeeping({ file: store.file, folder, changes: application.changes, words })
   application.onCommand(() => pump.soon())
   return {
     application,

@@ -1,9 +1,11 @@
-import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync } from 'node:fs'
+import { copyFileSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { basename, dirname, join, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { parseArgs } from 'node:util'
 import { asBusinessBundle, readBundleInto } from '../bundle/readBundle.ts'
 import { readBack } from '../db/backup.ts'
+import { sealedEnding, unsealFile } from '../db/sealedFile.ts'
 import { openStore } from '../db/database.ts'
 import { readPeople } from '../db/settingsStore.ts'
 import { thrownIn } from '../db/thrown.ts'
@@ -36,6 +38,33 @@ function lookAt(backup: string): Omit<Restored, 'hasKeys'> {
     throw new RestoreError(
       `${backup} is no whole backup of Vorfreude (${thrownIn(fault).message}). Nothing was written. Take another one.`,
     )
+  }
+}
+
+/** Opens a sealed backup into a folder of its own, looks at it there, and lets go of it. Throws a RestoreError. */
+function withUnsealed<Value>(backup: string, folder: string, take: (plain: string) => Value): Value {
+  if (!backup.endsWith(sealedEnding)) return take(backup)
+  const words = process.env['VORFREUDE_BACKUP_WORDS']?.trim() ?? ''
+  if (words === '') {
+    throw new RestoreError(
+      `${backup} is sealed. Set VORFREUDE_BACKUP_WORDS to the words it was sealed with. Nothing was written.`,
+    )
+  }
+  // Beside where it goes to: there is room for it on that disk.
+  const beside = dirname(folder)
+  const aside = mkdtempSync(join(existsSync(beside) ? beside : tmpdir(), '.vorfreude-restore-'))
+  try {
+    const plain = join(aside, 'vorfreude.db')
+    try {
+      unsealFile(backup, plain, words)
+    } catch (fault) {
+      throw new RestoreError(
+        `${backup} could not be opened: ${thrownIn(fault).message}. Nothing was written.`,
+      )
+    }
+    return take(plain)
+  } finally {
+    rmSync(aside, { recursive: true, force: true })
   }
 }
 
@@ -82,11 +111,16 @@ function readBusiness(file: string, folder: string, say: (sentence: string) => v
  * what fell due since is listed when sending is switched on, and nothing goes by itself. Throws a RestoreError.
  */
 export function restore(backup: string, folder: string, keys: string | null): Restored {
-  const found = lookAt(backup)
-  if (existsSync(folder) && readdirSync(folder).length > 0) {
-    throw new RestoreError(`${folder} is not empty. Restore into a new folder: what is there stays as it is.`)
-  }
+  if (existsSync(folder) && readdirSync(folder).length > 0) throw notEmpty(folder)
   const keyFile = keys ?? join(dirname(dirname(backup)), 'keys.json')
+  return withUnsealed(backup, folder, (plain) => putInto(plain, folder, keyFile, keys))
+}
+
+const notEmpty = (folder: string) =>
+  new RestoreError(`${folder} is not empty. Restore into a new folder: what is there stays as it is.`)
+
+function putInto(backup: string, folder: string, keyFile: string, keys: string | null): Restored {
+  const found = lookAt(backup)
   const hasKeys = existsSync(keyFile)
   if (keys !== null && !hasKeys)
     throw new RestoreError(`There is no key file at ${keys}. Nothing was written.`)

@@ -1,10 +1,11 @@
-import { existsSync, mkdirSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, afterEach, describe, expect, test } from '@jest/globals'
 import Sqlite from 'better-sqlite3'
 import { dayMs, hourMs } from '#core/time/calendar.ts'
 import { openStore, type Store } from '../../db/database.ts'
 import { readBack } from '../../db/backup.ts'
+import { readBackupWords } from '../../db/sealedFile.ts'
 import { restore, RestoreError, restoreCommand } from '../../headless/restore.ts'
 import { openPostOfficeFile } from '../../standins/postOffice/file.ts'
 import { startPostOfficeHere } from '../../standins/postOffice/start.ts'
@@ -49,6 +50,68 @@ describe('backups', () => {
     expect(version).toBe(
       new Sqlite(store?.file ?? '', { readonly: true }).pragma('user_version', { simple: true }),
     )
+  })
+
+  test('sealed by words show nothing of what is in them, and open with the same words alone', async () => {
+    const folder = testFolder()
+    store = openStore(testFolder())
+    const { file, statements } = store
+    store.transaction(() => writeExampleBusiness(statements))
+    const words = 'three blue kites over Sandby'
+    const options = { file, folder, changes: createChanges(), now: () => startsAt }
+    const keeping = createBackupKeeping({ ...options, words })
+    const { backups, trouble, isSealed } = await keeping.take()
+    expect([trouble, isSealed, backups.map(({ name, at }) => [name, at])]).toEqual([
+      null,
+      true,
+      [['vorfreude-2026-11-29T030000Z.db.sealed', startsAt]],
+    ])
+    expect(readdirSync(folder)).toEqual([backups[0]?.name])
+    expect(readdirSync(join(file, '..')).filter((name) => name.includes('sealed'))).toEqual([])
+    const backup = join(folder, backups[0]?.name ?? '')
+    const bytes = readFileSync(backup)
+    for (const inside of ['SQLite format', 'Kiteworks', 'CREATE TABLE'])
+      expect(bytes.includes(inside)).toBe(false)
+    const present = process.env['VORFREUDE_BACKUP_WORDS']
+    try {
+      const restored = () => {
+        const to = join(testFolder(), 'new')
+        const said: string[] = []
+        return { code: restoreCommand([backup, '--data', to], (line) => void said.push(line)), said, to }
+      }
+      delete process.env['VORFREUDE_BACKUP_WORDS']
+      expect(restored().said.join()).toMatch('is sealed. Set VORFREUDE_BACKUP_WORDS')
+      process.env['VORFREUDE_BACKUP_WORDS'] = 'three blue kites over Sandby!'
+      const wrong = restored()
+      expect([wrong.code, wrong.said.join(), existsSync(wrong.to)]).toEqual([
+        1,
+        expect.stringContaining('the words do not fit, or the file is damaged. Nothing was written.'),
+        false,
+      ])
+      process.env['VORFREUDE_BACKUP_WORDS'] = words
+      const right = restored()
+      expect([
+        right.code,
+        readBack(join(right.to, 'vorfreude.db'), (database) =>
+          database.prepare('SELECT name FROM business').pluck().get(),
+        ),
+      ]).toEqual([0, 'Kiteworks'])
+      // Any byte changed, or the end missing, and it does not open.
+      for (const spoiled of [
+        bytes.subarray(0, -1),
+        Buffer.concat([bytes.subarray(0, 5000), Buffer.from([(bytes[5000] ?? 0) ^ 1]), bytes.subarray(5001)]),
+        Buffer.from('x'),
+        bytes.subarray(0, 40),
+      ]) {
+        writeFileSync(backup, spoiled)
+        const outcome = restored()
+        expect([outcome.code, existsSync(outcome.to)]).toEqual([1, false])
+      }
+    } finally {
+      if (present === undefined) delete process.env['VORFREUDE_BACKUP_WORDS']
+      else process.env['VORFREUDE_BACKUP_WORDS'] = present
+    }
+    expect(readBackupWords('kites').ok).toBe(false)
   })
 
   test('are taken once a day by themselves, and those that are not needed go', async () => {

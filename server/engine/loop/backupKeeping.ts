@@ -4,6 +4,7 @@ import { backupsToLetGo } from '#core/insight/backupAges.ts'
 import { dayMs, hourMs, minuteMs } from '#core/time/calendar.ts'
 import type { BackupNews, BackupTask } from '../../db/backupWorker.ts'
 import { thrownIn, type Thrown } from '../../db/thrown.ts'
+import { sealedEnding } from '../../db/sealedFile.ts'
 import { ownThread } from '../../ownThread.ts'
 import type { Changes } from '../changes.ts'
 
@@ -20,6 +21,8 @@ export interface TakenBackup {
 
 export interface BackupState {
   readonly folder: string
+  /** Whether only who knows some words can read what is taken now. */
+  readonly isSealed: boolean
   /** The newest first. */
   readonly backups: readonly TakenBackup[]
   readonly isUnderWay: boolean
@@ -42,15 +45,15 @@ const everyMs = dayMs
 const againMs = hourMs
 const lookEveryMs = 10 * minuteMs
 
-const pattern = /^vorfreude-(\d{4})-(\d\d)-(\d\d)T(\d\d)(\d\d)(\d\d)Z\.db$/
+const pattern = /^vorfreude-(\d{4})-(\d\d)-(\d\d)T(\d\d)(\d\d)(\d\d)Z\.db(\.sealed)?$/
 
 /** The name of a backup that is taken at a moment, to the second. */
-export const backupName = (at: number) =>
-  `vorfreude-${new Date(at).toISOString().slice(0, 19).replaceAll(':', '')}Z.db`
+export const backupName = (at: number, isSealed = false) =>
+  `vorfreude-${new Date(at).toISOString().slice(0, 19).replaceAll(':', '')}Z.db${isSealed ? sealedEnding : ''}`
 
 function momentOf(name: string): number | null {
   const [, ...parts] = pattern.exec(name) ?? []
-  const [year = 0, month = 0, day = 0, hour = 0, minute = 0, second = 0] = parts.map(Number)
+  const [year = 0, month = 0, day = 0, hour = 0, minute = 0, second = 0] = parts.slice(0, 6).map(Number)
   return parts.length === 0 ? null : Date.UTC(year, month - 1, day, hour, minute, second)
 }
 
@@ -111,15 +114,21 @@ export interface BackupKeepingOptions {
   readonly changes: Changes
   /** Now on the machine's clock. */
   readonly now?: () => number
+  /** Only who knows these can read the backups; null: they are not sealed. */
+  readonly words?: string | null
 }
 
 export function createBackupKeeping(options: BackupKeepingOptions): BackupKeeping {
-  const { file, folder, changes, now = Date.now } = options
+  const { file, folder, changes, now = Date.now, words = null } = options
   let trouble: string | null = null
   let failedAt = -Infinity
   let underWay: Promise<void> | null = null
   let timer: NodeJS.Timeout | null = null
-  const state = () => ({ folder, backups: backupsIn(folder), isUnderWay: underWay !== null, trouble })
+  const isSealed = words !== null
+  const state = () => {
+    const backups = backupsIn(folder)
+    return { folder, isSealed, backups, isUnderWay: underWay !== null, trouble }
+  }
 
   const fails = (thrown: Thrown) => {
     failedAt = now()
@@ -130,7 +139,7 @@ export function createBackupKeeping(options: BackupKeepingOptions): BackupKeepin
       mkdirSync(folder, { recursive: true, mode: 0o700 })
       forgetUnfinished(folder)
       requireRoom(file, folder)
-      const news = await copyInThread({ file, to: join(folder, backupName(at)) })
+      const news = await copyInThread({ file, to: join(folder, backupName(at, isSealed)), words })
       if (news.kind === 'failed') {
         fails(news)
         return

@@ -20,7 +20,7 @@ export function Backups() {
   const { data } = useAsk('backups', {}, { enabled: isOwner && !session.isDemo })
   const take = useTell('takeBackup')
   if (!isOwner || session.isDemo || !data) return null
-  const { folder, backups, isUnderWay, trouble } = data
+  const { folder, isSealed, backups, isUnderWay, trouble } = data
   const [newest] = backups
   return (
     <section className={table.sheet} aria-label="Backups" style={{ marginBottom: '1rem' }}>
@@ -28,8 +28,11 @@ export function Backups() {
       <div className={styles.form}>
         <p>
           Once a day everything is copied into <code>{folder}</code> and read back; one of each of the last 7
-          days, 4 weeks and 12 months is kept. The key file <code>keys.json</code> is not in it: keep that at
-          another place.
+          days, 4 weeks and 12 months is kept.{' '}
+          {isSealed
+            ? 'They are sealed: who restores one has to know the words it was sealed with.'
+            : 'They are not sealed: who can read that folder can read them.'}{' '}
+          The key file <code>keys.json</code> is not in it: keep that at another place.
         </p>
         {trouble !== null && <p className={styles.fault}>{trouble}</p>}
         <p role="status">
