@@ -132,6 +132,8 @@ const views: readonly (readonly [string, string, (page: Page) => Promise<unknown
   ],
   ['a written mail', '/letters/from-mail', (page) => page.getByLabel('Text of the mail').fill('Hello')],
   ['how messages go out', '/set-up/mail', (page) => page.getByLabel('Web address').waitFor()],
+  ['safety', '/set-up/safety', (page) => page.getByText('Type an address, then Enter.').waitFor()],
+  ['other programs', '/set-up/programs', (page) => page.getByRole('heading', { name: 'Keys' }).waitFor()],
   [
     'the business',
     '/set-up/business',

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { mostInDay } from '../model/dailyCap.ts'
 import { beginningSteps } from '../insight/beginning.ts'
 import {
   mailAccount,
@@ -82,6 +83,19 @@ export const mailAccountEndpoints = {
     }),
     access: 'owner',
     isRecorded: false,
+  }),
+  safety: ask({
+    path: '/api/sending/safety',
+    summary: 'How many messages may leave in a day, and how many have',
+    answer: z.object({ most: mostInDay, sentToday: z.number().int(), ownAddress: z.string() }),
+    access: 'owner',
+  }),
+  setDailyCap: change({
+    path: '/api/sending/safety',
+    summary: 'Say how many messages may leave in a day before everything is held back',
+    body: z.object({ ...command, most: mostInDay }).strict(),
+    answer: z.object({ most: mostInDay }),
+    access: 'owner',
   }),
   setOnlyTo: change({
     path: '/api/sending/only-to',

@@ -61,6 +61,8 @@ export const overview = z.object({
     onTheirWay: z.number().int(),
     /** In quiet mode the addresses that messages reach; null: everybody. */
     onlyTo: z.array(z.string()).nullable(),
+    /** When more were due than may go in a day, and everything was held back; null: it was not, or that was looked at. */
+    capReachedAt: instant.nullable(),
   }),
   /** What needs a person: messages that wait, those in trouble, tasks due. */
   needs: z.object({ decide: z.number().int(), trouble: z.number().int(), toDo: z.number().int() }),

@@ -4,6 +4,7 @@ import type { Business, Person, Service } from '../model/business.ts'
 import type { Client } from '../model/client.ts'
 import type { ClientImport } from '../model/clientImport.ts'
 import type { ClientMerge, Dealings } from '../model/clientMerge.ts'
+import type { DailyCap } from '../model/dailyCap.ts'
 import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
 import type { Event } from '../model/event.ts'
 import type { Letter, LetterContent, EnclosedFile, Passage } from '../model/letter.ts'
@@ -126,6 +127,7 @@ export type Effect =
   | { readonly kind: 'remove own status'; readonly id: string }
   | { readonly kind: 'renew calendar feed'; readonly id: string }
   | { readonly kind: 'set sending'; readonly isOn: boolean }
+  | { readonly kind: 'set daily cap'; readonly cap: DailyCap }
   | { readonly kind: 'set sources kept'; readonly months: number | null }
   /** Null: messages go through the post office that came with it. */
   | { readonly kind: 'set mail account'; readonly kept: KeptMailAccount | null }

@@ -139,6 +139,7 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'remove own status': ['settings'],
   'renew calendar feed': ['settings'],
   'set sending': ['sending', 'sends'],
+  'set daily cap': ['sending'],
   'set sources kept': ['sending'],
   'set mail account': ['sending', 'sends', 'settings'],
   'set public address': ['sending', 'settings'],

@@ -13,6 +13,8 @@ import { sequenceDesign } from '#core/engine/consequences/rollout.ts'
 import { happening } from '#core/model/dealings.ts'
 import { noteWishes } from '#core/model/noteWishes.ts'
 import { mailAccount, onlyTo, publicAddress } from '#core/model/mailAccount.ts'
+import { dailyCap } from '#core/model/dailyCap.ts'
+import { dailyCapKey } from './sending/dailyCap.ts'
 import { onlyToKey } from './settings.ts'
 import { publicUrlKey } from './waysOut.ts'
 import { sourcesKeptMonths } from '#core/model/sourcesKept.ts'
@@ -104,6 +106,8 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
   'remove own status': (statements, { id }) => void statements.run('removeOwnStatus', { id }),
   'renew calendar feed': (statements, { id }) => void statements.run('renewCalendarFeed', { id }),
   'set sending': (statements, { isOn }) => void statements.run('setSendingOn', { isSendingOn: flag(isOn) }),
+  'set daily cap': (statements, { cap }) =>
+    void statements.run('writeMeta', { key: dailyCapKey, value: asJson(kept(dailyCap, cap)) }),
   'set sources kept': (statements, { months }) =>
     void statements.run('setSourcesKept', { months: kept(sourcesKeptMonths, months) }),
   'set mail account': (statements, { kept: account }) => {

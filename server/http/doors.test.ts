@@ -94,6 +94,8 @@ describe('who may ask what', () => {
     'removeOwnStatus',
     'removeSequence',
     'removeService',
+    'safety',
+    'setDailyCap',
     'setMailAccount',
     'setOnlyTo',
     'setPublicUrl',

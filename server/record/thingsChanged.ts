@@ -159,6 +159,7 @@ const things: { readonly [Kind in Effect['kind']]: ThingOf<Kind> } = {
   'remove own status': ({ id }, before) => ownStatus(id, undefined, before),
   'renew calendar feed': follows,
   'set sending': ({ isOn }, { settings }) => only('sending', isOn, settings?.isSendingOn),
+  'set daily cap': ({ cap }) => only('most messages in a day', cap.most, undefined),
   'set sources kept': ({ months }) => only('months of e-mails', months, undefined),
   'set mail account': ({ kept }) => only('mail account', kept?.account ?? null, undefined),
   'set only to': ({ addresses }, { settings }) =>

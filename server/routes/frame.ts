@@ -9,6 +9,7 @@ import { isClosedOn } from '#core/time/openTimes.ts'
 import { addCalendar } from '#core/time/arithmetic.ts'
 import { dayAt, instantAt } from '#core/time/zones.ts'
 import type { Application } from '../engine/application.ts'
+import { readDailyCap } from '../engine/sending/dailyCap.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { accountSentence } from '../mail/mailAccount.ts'
 import { businessZone } from './businessTime.ts'
@@ -38,6 +39,7 @@ function overview(running: RunningApplication) {
       isOn: isSendingOn,
       onTheirWay: Number(statements.one('countOnTheirWay')?.['count'] ?? 0),
       onlyTo: onlyTo && [...onlyTo],
+      capReachedAt: readDailyCap(statements).reachedAt,
     },
     needs: needsOf(application),
     isCopy: application.store.isCopy,

@@ -4,6 +4,7 @@ import { beginningOf } from '#core/insight/beginning.ts'
 import { mailAccount, type MailAccountInput } from '#core/model/mailAccount.ts'
 import { rehearse } from '#core/rehearsal/rehearse.ts'
 import { readPeople } from '../db/settingsStore.ts'
+import { countedToday, readDailyCap } from '../engine/sending/dailyCap.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { addressOf } from '../engine/waysOut.ts'
 import { Refusal } from '../http/problems.ts'
@@ -126,6 +127,14 @@ export function mailAccountRoutes(router: Router, running: RunningApplication) {
     }
   })
   accountRoutes(router, running)
+  serve(router, statements, endpoints.safety, ({ personId }) => {
+    const cap = readDailyCap(statements)
+    const ownAddress = emailOf(running, personId)
+    return { most: cap.most, sentToday: countedToday(application, cap), ownAddress }
+  })
+  serve(router, statements, endpoints.setDailyCap, ({ body, called }) =>
+    valueOf(commands.setDailyCap(called('setDailyCap'), body.most)),
+  )
   serve(router, statements, endpoints.setOnlyTo, ({ body, called }) =>
     valueOf(commands.setOnlyTo(called('setOnlyTo'), body.addresses)),
   )

@@ -111,7 +111,7 @@ function QuietNotice({ onlyTo }: { onlyTo: readonly string[] }) {
     <section className={styles.notice} data-on={false} aria-label="Quiet mode">
       <p>
         <b>◐ Quiet mode.</b> Messages reach only {onlyTo.join(', ')}; all others are held, and listed in
-        Trouble when they fall due. <Link to="/set-up/mail">End it</Link>
+        Trouble when they fall due. <Link to="/set-up/safety">End it</Link>
       </p>
     </section>
   )
@@ -121,13 +121,20 @@ function QuietNotice({ onlyTo }: { onlyTo: readonly string[] }) {
 export function SendingNotice() {
   const { overview, isOwner } = useBusiness()
   const { isAsking, setAsking } = useContext(asking)
-  const { isOn, onTheirWay, onlyTo } = overview.sending
+  const { isOn, onTheirWay, onlyTo, capReachedAt } = overview.sending
   if (isOn && !isAsking) return onlyTo && <QuietNotice onlyTo={onlyTo} />
   return (
     <section id="sending-notice" className={styles.notice} data-on={isOn} aria-label="Sending">
       {!isOn && (
         <p>
           <b>‖ Sending is held back.</b> Nothing leaves. {onTheirWay} messages wait.
+          {capReachedAt !== null && (
+            <>
+              {' '}
+              More were due on <When at={capReachedAt} /> than may go in a day, so it was held back by itself:
+              look at <Link to="/ahead">what is ahead</Link> before you switch it on.
+            </>
+          )}
           {overview.isCopy &&
             ' This database is a copy, so it starts like this; the original may still be sending.'}
           {!isAsking && isOwner && (

@@ -192,7 +192,7 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | Foretold)[]>> = 
     'foretold',
     'consequences',
   ],
-  sending: ['overview', 'ribbon', ...deskNames, 'waysOut', 'beginning'],
+  sending: ['safety', 'overview', 'ribbon', ...deskNames, 'waysOut', 'beginning'],
   tasks: ['overview', ...deskNames, 'client', 'historyOfClient'],
   sends: [
     'webCalls',

@@ -1,4 +1,5 @@
 import type { MailAccount } from '../../model/mailAccount.ts'
+import { noCap } from '../../model/dailyCap.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
 import type { Settings } from '../../planning/slice.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
@@ -61,6 +62,23 @@ export function setPublicUrl(
       appendEvent(context, 'settings changed', { name: business.name }, words),
     ],
     answer: { url },
+  })
+}
+
+/** Says how many messages may leave in a day before everything is held back. */
+export function setDailyCap(
+  { business }: Settings,
+  most: number | null,
+  context: EngineContext,
+): Result<{ readonly effects: readonly Effect[]; readonly answer: { most: number | null } }> {
+  const words =
+    most === null ? 'Any number of messages may go in a day.' : `At most ${most} messages may go in a day.`
+  return done({
+    effects: [
+      { kind: 'set daily cap', cap: { ...noCap, most } },
+      appendEvent(context, 'settings changed', { name: business.name }, words),
+    ],
+    answer: { most },
   })
 }
 

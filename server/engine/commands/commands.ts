@@ -17,6 +17,7 @@ import { onClient, type Changed } from './onClient.ts'
 import { forOverdue, overdueSends } from '../sending/overdue.ts'
 import { createPaymentCommands } from './paymentCommands.ts'
 import { createTableCommands } from './tableCommands.ts'
+import { readDailyCap } from '../sending/dailyCap.ts'
 import { createMergeCommands } from './mergeCommands.ts'
 import { createTaskCommands } from './taskCommands.ts'
 import { createLetterCommands } from './letterCommands.ts'
@@ -146,5 +147,12 @@ function setSending(
     {},
     `Sending was switched on; ${count} missed meanwhile.`,
   )
-  return done({ effects: [switched, event, ...missed], answer: { isOn, missed: count }, concerns })
+  // A person has looked: what went before does not count for the cap of the day any more.
+  const cap = readDailyCap(statements)
+  const counted: readonly Effect[] =
+    cap.most === null
+      ? []
+      : [{ kind: 'set daily cap', cap: { ...cap, countsFrom: context.now, reachedAt: null } }]
+  const effects = [switched, event, ...counted, ...missed]
+  return done({ effects, answer: { isOn, missed: count }, concerns })
 }

@@ -1,4 +1,9 @@
-import { setMailAccount, setOnlyTo, setPublicUrl } from '#core/engine/commands/mailAccountCommands.ts'
+import {
+  setDailyCap,
+  setMailAccount,
+  setOnlyTo,
+  setPublicUrl,
+} from '#core/engine/commands/mailAccountCommands.ts'
 import type { MailAccount } from '#core/model/mailAccount.ts'
 import { seal } from '../../mail/sealed.ts'
 import { appendEvent } from '#core/engine/context.ts'
@@ -38,6 +43,8 @@ export function createSettingsCommands(application: Application) {
         return setMailAccount(settings, kept, context)
       }),
 
+    setDailyCap: (call: CommandCall, most: number | null) =>
+      application.command(call, (context, settings) => setDailyCap(settings, most, context)),
     setOnlyTo: (call: CommandCall, addresses: readonly string[] | null) =>
       application.command(call, (context, settings) => setOnlyTo(settings, addresses, context)),
     setPublicUrl: (call: CommandCall, url: string | null) =>

@@ -14,6 +14,7 @@ import { asJson, flag } from '../../db/columns.ts'
 import { readSend } from '../../db/sendStore.ts'
 import { isOfStore } from '../../db/storeFault.ts'
 import { earliestDueMoment } from '../loop/dueNext.ts'
+import { heldAtCap, leftOfCap } from './dailyCap.ts'
 import { failClaim, type OnFault } from './faults.ts'
 import type { Application } from '../application.ts'
 import { settle, type Claim } from './endClaim.ts'
@@ -91,6 +92,8 @@ export function claim(
   const { store, clock, settings } = application
   if (!settings.required().isSendingOn || clock.jump() !== null) return []
   keepToAllowance(application)
+  const left = leftOfCap(application)
+  if (left === 0 && heldAtCap(application)) return []
   const token = randomUUID()
   const now = clock.now()
   const rows = store.statements.all('claimDue', {
@@ -98,8 +101,8 @@ export function claim(
     leaseUntil: Date.now() + leaseMs,
     now,
     until: Math.min(now, (earliestDueMoment(store.statements, now)?.at ?? Infinity) - 1),
-    withMail: flag(withMail),
-    limit,
+    withMail: flag(withMail && left > 0),
+    limit: left === 0 ? limit : Math.min(limit, left),
   })
   return rows.flatMap((row) => {
     const due = { id: String(row['id']), clientId: String(row['clientId']), runId: String(row['runId']) }

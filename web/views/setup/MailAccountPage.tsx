@@ -18,7 +18,6 @@ import {
   usualPort,
   type MailDraft,
 } from './mailDraft.ts'
-import { QuietMode } from './QuietMode.tsx'
 import { PublicAddress } from './PublicAddress.tsx'
 import styles from './setup.module.css'
 import { TriedSteps } from './TriedSteps.tsx'
@@ -230,7 +229,6 @@ export default function MailAccountPage() {
       {ways.data.obstacle !== null && <p className={styles.fault}>{ways.data.obstacle}</p>}
       <AccountOrWhyNot ways={ways.data} />
       <PublicAddress ways={ways.data} />
-      <QuietMode ownAddress={ways.data.ownAddress} />
     </div>
   )
 }

@@ -58,6 +58,7 @@ export default function Services() {
         <h1>Set-up</h1>
         <Link to="/set-up/business">The business and its hours</Link>
         {isOwner && !session.isDemo && <Link to="/begin">First steps</Link>}
+        <Link to="/set-up/safety">Safety</Link>
         <Link to="/set-up/programs">Other programs</Link>
         {isOwner && <Link to="/set-up/acts">Record of acts</Link>}
       </div>
