@@ -5,15 +5,14 @@ import type { Express } from 'express'
 import { keyScopes, type NewApiKey } from '#core/model/apiKey.ts'
 import type { Endpoint } from '#core/api/endpoint.ts'
 import { endpoints } from '#core/api/endpoints.ts'
-import { startRule } from '#core/model/sequence.ts'
 import { plainStep } from '#core/model/step.ts'
 import { dayMs } from '#core/time/calendar.ts'
-import { addPerson, addSequence } from '../db/settingsStore.ts'
+import { addPerson } from '../db/settingsStore.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { signatureOf } from '../mail/webCall.ts'
 import { listenForCalls } from '../standins/receiver/listen.ts'
 import { openRealHouse } from '../testing/realHouse.ts'
-import { addBookedClient, call, clientInput, eda, openExample, testFolder } from '../testing/seed.ts'
+import { addBookedClient, addLive, call, clientInput, eda, openExample, testFolder } from '../testing/seed.ts'
 import { addEda, signInEda } from '../testing/signIn.ts'
 import { createApp } from './app.ts'
 
@@ -198,26 +197,13 @@ test('in a real house a key is made by whoever knows the password', async () => 
 
 describe('calls to a web address', () => {
   test('are received, signed, by who checks that; each stands in the list, and goes once more at a press', async () => {
-    const { store, settings } = running.application
+    const { store } = running.application
     const receiver = await listenForCalls(store.keys.webCalls)
     const at = (path: string) => `http://127.0.0.1:${receiver.port}${path}`
     const steps = [at('/ok'), at('/answers/410')].map((url, index) =>
       plainStep.parse({ id: `st_call${index}`, kind: 'web call', url, timing: { kind: 'at once' } }),
     )
-    store.transaction(() =>
-      addSequence(
-        store.statements,
-        { id: 'sq_calls', name: 'Calls', state: 'live', liveSince: 0, currentVersion: 1 },
-        {
-          sequenceId: 'sq_calls',
-          version: 1,
-          start: startRule.parse({ on: 'booking confirmed' }),
-          steps,
-          stops: [],
-        },
-      ),
-    )
-    settings.forget()
+    addLive(running.application, 'sq_calls', steps)
     addBookedClient(running.application, running.commands, 'Bo', 'bo@mail.example')
     await running.pump.advance(running.application.clock.now() + 1)
     const list = async () =>

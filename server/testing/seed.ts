@@ -11,7 +11,9 @@ import {
   exampleService,
   exampleSteps,
 } from '#core/rehearsal/exampleBusiness.ts'
+import type { z } from 'zod'
 import { startRule } from '#core/model/sequence.ts'
+import type { Step } from '#core/model/step.ts'
 import { starterVersion } from '#core/sequences/starters.ts'
 import { starterLetters } from '#core/sequences/starterLetters.ts'
 import { addPerson, addSequence, putService, writeBusiness } from '../db/settingsStore.ts'
@@ -62,6 +64,23 @@ export function writeExampleBusiness(statements: Statements) {
       stops: [],
     },
   )
+}
+
+/** One more sequence that is live, on confirmed bookings or what else starts it. */
+export function addLive(
+  { store, settings }: Application,
+  id: string,
+  steps: readonly Step[],
+  start: z.input<typeof startRule> = { on: 'booking confirmed' },
+) {
+  store.transaction(() =>
+    addSequence(
+      store.statements,
+      { id, name: id, state: 'live', liveSince: 0, currentVersion: 1 },
+      { sequenceId: id, version: 1, start: startRule.parse(start), steps: [...steps], stops: [] },
+    ),
+  )
+  settings.forget()
 }
 
 /** What a first run brings, as once its letters were read, it went live and its messages had earned to go by themselves. */

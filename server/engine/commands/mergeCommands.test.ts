@@ -1,13 +1,11 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals'
 import Sqlite from 'better-sqlite3'
 import { exampleStep } from '#core/rehearsal/exampleBusiness.ts'
-import { startRule } from '#core/model/sequence.ts'
 import { dayMs, hourMs } from '#core/time/calendar.ts'
 import { readClientMerge } from '../../db/clientMerges.ts'
 import { factsOfClient, readBooking, readClient } from '../../db/clientStore.ts'
-import { addSequence } from '../../db/settingsStore.ts'
 import { chanceFrom } from '../../testing/chance.ts'
-import { addBookedClient, call, clientInput, openExample } from '../../testing/seed.ts'
+import { addBookedClient, addLive, call, clientInput, openExample } from '../../testing/seed.ts'
 import { Asked } from '../considering/considering.ts'
 import type { RunningApplication } from '../runningApplication.ts'
 
@@ -22,27 +20,9 @@ afterEach(() => running.end())
 
 /** A sequence on everybody's birthday, which works for clients and for no booking. */
 function addBirthdays() {
-  const { store, settings } = running.application
-  store.transaction(() =>
-    addSequence(
-      store.statements,
-      { id: 'sq_birthday', name: 'Birthdays', state: 'live', liveSince: 0, currentVersion: 1 },
-      {
-        sequenceId: 'sq_birthday',
-        version: 1,
-        start: startRule.parse({ on: 'date known', name: 'birthday' }),
-        steps: [
-          exampleStep({
-            id: 'st_birthday',
-            purpose: 'occasion',
-            timing: { kind: 'yearly', label: 'birthday', daysBefore: 0, offset: null, atTime: '09:00' },
-          }),
-        ],
-        stops: [],
-      },
-    ),
-  )
-  settings.forget()
+  const timing = { kind: 'yearly', label: 'birthday', daysBefore: 0, offset: null, atTime: '09:00' } as const
+  const steps = [exampleStep({ id: 'st_birthday', purpose: 'occasion', timing })]
+  addLive(running.application, 'sq_birthday', steps, { on: 'date known', name: 'birthday' })
 }
 
 const statements = () => running.application.store.statements

@@ -2,12 +2,11 @@ import { afterEach, beforeEach, describe, expect, test } from '@jest/globals'
 import { simpleParser } from 'mailparser'
 import { isAtWork } from '#core/booking/freeTimes.ts'
 import { plainPerson, type Person } from '#core/model/business.ts'
-import { startRule } from '#core/model/sequence.ts'
 import { plainStep } from '#core/model/step.ts'
 import { dayMs, hourMs, isoDateOf } from '#core/time/calendar.ts'
 import { putBooking, readBooking, readTasks } from '../../db/clientStore.ts'
-import { addPerson, addSequence } from '../../db/settingsStore.ts'
-import { addBookedClient, call, eda, openExample } from '../../testing/seed.ts'
+import { addPerson } from '../../db/settingsStore.ts'
+import { addBookedClient, addLive, call, eda, openExample } from '../../testing/seed.ts'
 import type { RunningApplication } from '../runningApplication.ts'
 
 /* People of the team who sign, are away, and leave: who gets and does what is theirs. */
@@ -54,23 +53,12 @@ const steps = [
 let running: RunningApplication
 beforeEach(async () => {
   running = await openExample()
-  const { store, settings } = running.application
+  const { store } = running.application
   store.transaction(() => {
     addPerson(store.statements, kit, null)
     addPerson(store.statements, eda, null)
-    addSequence(
-      store.statements,
-      { id: 'sq_crew', name: 'Crew', state: 'live', liveSince: 0, currentVersion: 1 },
-      {
-        sequenceId: 'sq_crew',
-        version: 1,
-        start: startRule.parse({ on: 'booking confirmed' }),
-        steps,
-        stops: [],
-      },
-    )
   })
-  settings.forget()
+  addLive(running.application, 'sq_crew', steps)
 })
 afterEach(() => running.end())
 
