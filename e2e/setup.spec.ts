@@ -77,3 +77,17 @@ test('a new service is described, offered and found on the public page; archived
   await page.getByRole('button', { name: 'Delete' }).click()
   await expect(page.getByRole('region', { name: 'Tether ride' })).toHaveCount(0)
 })
+
+test('what the domain of the sender says is looked at, and what to set there is said', async ({ page }) => {
+  await visit(page, '/set-up/mail')
+  await page.getByLabel('Name of the key (DKIM selector)').fill('not a name')
+  await page.getByRole('button', { name: 'Look at the records' }).click()
+  await expect(page.getByText('A selector is letters, digits, dots and hyphens.')).toBeVisible()
+  await page.getByLabel('Name of the key (DKIM selector)').fill('')
+  await page.getByRole('button', { name: 'Look at the records' }).click()
+  const records = page.getByRole('list', { name: 'Records' })
+  await expect(records.getByText('_dmarc.thistledown.example')).not.toHaveCount(0)
+  // Names reserved for examples are asked of nobody.
+  await expect(records).toContainText('It could not be looked up from here')
+  await expect(records).toContainText('v=DMARC1; p=none; rua=mailto:')
+})

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { recordKinds, recordVerdicts } from '../insight/domainRecords.ts'
 import { mostInDay } from '../model/dailyCap.ts'
 import { beginningSteps } from '../insight/beginning.ts'
 import {
@@ -80,6 +81,34 @@ export const mailAccountEndpoints = {
     body: z.object({ email: emailAddress }).strict(),
     answer: z.object({
       found: z.array(z.object({ host: z.string(), port: z.number().int(), security: mailSecurity })),
+    }),
+    access: 'owner',
+    isRecorded: false,
+  }),
+  domainRecords: tell({
+    path: '/api/mail-account/records',
+    summary: 'What the domain of the sender says about who may send in its name, and what to set there',
+    body: z
+      .object({
+        selector: z
+          .string()
+          .regex(
+            /^([A-Za-z0-9]([\w.-]{0,61}[A-Za-z0-9])?)?$/,
+            'A selector is letters, digits, dots and hyphens.',
+          ),
+      })
+      .strict(),
+    answer: z.object({
+      records: z.array(
+        z.object({
+          what: z.enum(recordKinds),
+          name: z.string(),
+          toSet: z.string().nullable(),
+          found: z.array(z.string()),
+          verdict: z.enum(recordVerdicts),
+          sentence: z.string(),
+        }),
+      ),
     }),
     access: 'owner',
     isRecorded: false,

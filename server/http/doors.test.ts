@@ -94,6 +94,7 @@ describe('who may ask what', () => {
     'removeOwnStatus',
     'removeSequence',
     'removeService',
+    'domainRecords',
     'safety',
     'setDailyCap',
     'setMailAccount',

@@ -4,6 +4,8 @@ import { beginningOf } from '#core/insight/beginning.ts'
 import { mailAccount, type MailAccountInput } from '#core/model/mailAccount.ts'
 import { rehearse } from '#core/rehearsal/rehearse.ts'
 import { readPeople } from '../db/settingsStore.ts'
+import { domainRecords, namesToLookUp } from '#core/insight/domainRecords.ts'
+import { lookUpTexts } from '../mail/domainTexts.ts'
 import { countedToday, readDailyCap } from '../engine/sending/dailyCap.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { addressOf } from '../engine/waysOut.ts'
@@ -101,6 +103,13 @@ function accountRoutes(router: Router, running: RunningApplication) {
       return { steps }
     }),
   )
+  serve(router, statements, endpoints.domainRecords, async ({ body: { selector } }) => {
+    const { account: present } = running.ways()
+    const { senderAddress } = application.settings.required().business
+    const asked = { senderAddress, host: present?.host ?? null, selector }
+    const records = domainRecords(asked, await lookUpTexts(namesToLookUp(asked)))
+    return { records: records.map((one) => ({ ...one, found: [...one.found] })) }
+  })
   serve(router, statements, endpoints.findMailAccount, async ({ body }) => ({
     found: await findAccounts(body.email),
   }))

@@ -18,6 +18,7 @@ import {
   usualPort,
   type MailDraft,
 } from './mailDraft.ts'
+import { DomainRecords } from './DomainRecords.tsx'
 import { PublicAddress } from './PublicAddress.tsx'
 import styles from './setup.module.css'
 import { TriedSteps } from './TriedSteps.tsx'
@@ -229,6 +230,7 @@ export default function MailAccountPage() {
       {ways.data.obstacle !== null && <p className={styles.fault}>{ways.data.obstacle}</p>}
       <AccountOrWhyNot ways={ways.data} />
       <PublicAddress ways={ways.data} />
+      <DomainRecords />
     </div>
   )
 }
