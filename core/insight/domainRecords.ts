@@ -42,7 +42,10 @@ const isSpf = (text: string) => /^v=spf1( |$)/i.test(text)
 
 function judgeSpf([first, second]: readonly string[]): Judged {
   if (first === undefined)
-    return judged('missing', 'Nothing says yet which servers may send for this domain.')
+    return judged(
+      'missing',
+      'Nothing says yet which servers may send for this domain. Who runs your mail server may want another record than this one.',
+    )
   if (second !== undefined) {
     return judged('wrong', 'There is more than one, so none of them counts (RFC 7208 4.5). Make them one.')
   }

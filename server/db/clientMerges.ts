@@ -4,6 +4,7 @@ import { clientMerge, type ClientMerge } from '#core/model/clientMerge.ts'
 import { asJson, flag, fromJson, kept } from './columns.ts'
 import { readClient } from './clientStore.ts'
 import type { Statements } from './statements.ts'
+import { readRows } from './unreadable.ts'
 
 export function putClientMerge(statements: Statements, put: ClientMerge) {
   const { id, at, keptId, gone } = put
@@ -22,7 +23,7 @@ export function readClientMerge(statements: Statements, id: string): ClientMerge
 
 /** Who was merged into a client, the latest first. */
 export const mergesOfClient = (statements: Statements, keptId: string): readonly ClientMerge[] =>
-  statements.all('mergesOfClient', { keptId }).map(asMerge)
+  readRows(statements, 'merge of clients', statements.all('mergesOfClient', { keptId }), asMerge)
 
 /** The client somebody is by now: who they were merged with, or they themselves. */
 export function presentClientId(statements: Statements, id: string): string {

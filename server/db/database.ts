@@ -6,6 +6,7 @@ import { knowFolding } from './folding.ts'
 import { projectFolder } from '../place.ts'
 import { openKeys, type Keys } from '../mail/keys.ts'
 import { readIndexes } from './queryFiles.ts'
+import { thrownIn } from './thrown.ts'
 import { prepareStatements, type Statements } from './statements.ts'
 
 export interface Store {
@@ -42,7 +43,7 @@ function bringTo(database: Sqlite.Database, name: string, version: number) {
 
 /** Why data could not be brought up to date; it is as it was before. */
 function notBroughtUp(name: string, fault: unknown): DataFolderError {
-  const why = fault instanceof Error ? fault.message : String(fault)
+  const why = thrownIn(fault).message
   return new DataFolderError(
     `The data could not be brought up to date, and is as it was before (${name}: ${why}). Start the version before this one, which goes on with it; a backup lies beside it.`,
   )
@@ -100,7 +101,7 @@ function backUpOrStop(database: Sqlite.Database, file: string, version: number) 
   try {
     backUp(database, file, version)
   } catch (fault) {
-    const why = fault instanceof Error ? fault.message : String(fault)
+    const why = thrownIn(fault).message
     const sentence = `The data could not be backed up before it is brought up to date, so nothing was changed: ${why}.`
     throw new DataFolderError(`${sentence} Make room on the disk of ${file}, then start again.`)
   }

@@ -75,7 +75,7 @@ export interface Queries {
   putClientMerge: { parameters: 'id' | 'at' | 'keptId' | 'goneId' | 'mergeJson'; columns: never }
   endClientMerge: { parameters: 'at' | 'id'; columns: never }
   readClientMerge: { parameters: 'id'; columns: 'mergeJson' }
-  mergesOfClient: { parameters: 'keptId'; columns: 'mergeJson' }
+  mergesOfClient: { parameters: 'keptId'; columns: 'id' | 'mergeJson' }
   presentClient: { parameters: 'id'; columns: 'id' }
   moveBookings: { parameters: 'toId' | 'idsJson'; columns: never }
   moveEnquiries: { parameters: 'toId' | 'idsJson'; columns: never }

@@ -14,6 +14,7 @@ export type RowKind =
   | 'booking'
   | 'invoice'
   | 'client'
+  | 'merge of clients'
   | 'task'
   | 'history'
   | 'mail account'

@@ -342,6 +342,20 @@ function whyNotApart(
   )
 }
 
+/** What the merge had ended goes on: what went on twice, and what the no of the other had stopped. */
+function goingOnAgain(
+  slice: Slice,
+  { endedRunIds, at }: ClientMerge,
+  context: EngineContext,
+): readonly Effect[] {
+  return slice.facts.runs
+    .filter(({ id, state, stoppedOn, stoppedAt }) => {
+      if (state !== 'stopped') return false
+      return stoppedOn === 'merge' ? endedRunIds.includes(id) : stoppedOn === 'opted out' && stoppedAt === at
+    })
+    .flatMap((run) => goesOnAgain(run, nameOfRun(slice, run), context))
+}
+
 /** Two clients who were merged are two again; what was made since stays with the one who stayed. */
 export function takeMergeBack(
   { settings, facts }: Slice,
@@ -361,15 +375,13 @@ export function takeMergeBack(
   const moved = allOf({ ...facts, ...back }, ownTasks, recipients)
   const stays = whatStays(facts, back)
   const goes: ClientFacts = { client: gone, variations: [], ...asFactsOf(back, gone.id, recipients) }
-  const resumed = goes.runs.filter(
-    (run) => merge.endedRunIds.includes(run.id) && run.state === 'stopped' && run.stoppedOn === 'merge',
-  )
   const ofKept: Effect[] = [
     { kind: 'put client', client: kept },
     ...merge.variations.flatMap(({ id }): Effect[] =>
       id !== null && facts.variations.some((one) => one.id === id) ? [{ kind: 'remove variation', id }] : [],
     ),
     appendEvent(context, 'merge taken back', { clientId: kept.id }, `${gone.name} is another client again.`),
+    ...(kept.takesPromotional ? goingOnAgain({ settings, facts: stays }, merge, context) : []),
   ]
   const ofGone: Effect[] = [
     { kind: 'put client', client: gone },
@@ -380,7 +392,7 @@ export function takeMergeBack(
       { clientId: gone.id },
       `Is another client than ${kept.name} again.`,
     ),
-    ...resumed.flatMap((run) => goesOnAgain(run, nameOfRun({ settings, facts: goes }, run), context)),
+    ...goingOnAgain({ settings, facts: goes }, merge, context),
   ]
   const effects: Effect[] = [
     // First the contacts leave the one, then they are those of the other.

@@ -393,7 +393,7 @@ UPDATE client_merges SET taken_back_at = @at WHERE id = @id AND taken_back_at IS
 SELECT merge_json AS mergeJson FROM client_merges WHERE id = @id AND taken_back_at IS NULL;
 
 -- name: mergesOfClient
-SELECT merge_json AS mergeJson FROM client_merges WHERE kept_id = @keptId AND taken_back_at IS NULL ORDER BY at DESC, id DESC;
+SELECT id, merge_json AS mergeJson FROM client_merges WHERE kept_id = @keptId AND taken_back_at IS NULL ORDER BY at DESC, id DESC;
 
 -- name: presentClient
 -- Who was merged with another may have been merged with a third.

@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals'
 import Sqlite from 'better-sqlite3'
+import { stopRule } from '#core/model/sequence.ts'
 import { exampleStep } from '#core/rehearsal/exampleBusiness.ts'
 import { dayMs, hourMs } from '#core/time/calendar.ts'
 import { readClientMerge } from '../../db/clientMerges.ts'
@@ -10,6 +11,8 @@ import { Asked } from '../considering/considering.ts'
 import type { RunningApplication } from '../runningApplication.ts'
 
 /* Two entries of one person: nothing of either is lost, and nothing is told twice. */
+
+const optedOut = stopRule.parse({ on: 'opted out' })
 
 let running: RunningApplication
 beforeEach(async () => {
@@ -259,6 +262,29 @@ describe('taken apart', () => {
     expect(takeBack(stays).ok).toBe(true)
     expect(clientOf(stays)).toMatchObject({ tags: ['seen'], addedAt, isHeldBack })
     expect(clientOf(stays).contacts).toHaveLength(1)
+  })
+
+  test('what the no of the other had stopped goes on for who had not said it', async () => {
+    const step = exampleStep({ id: 'st_news', purpose: 'promotional', timing: { kind: 'at once' } })
+    const start = { on: 'tag added', name: 'news' } as const
+    addLive(running.application, 'sq_news', [{ ...step, needsApproval: true }], start, [optedOut])
+    const tagged = (name: string, takesPromotional: boolean) => {
+      const input = { ...clientInput(name, `${name.length}@mail.example`), tags: ['news'], takesPromotional }
+      const added = running.commands.addClient(call('addClient'), input)
+      if (!added.ok) throw new Error(added.problem.sentence)
+      return added.value.id
+    }
+    const [stays, other] = [tagged('Oona', true), tagged('Oona B.', false)]
+    await running.pump.advance(running.application.clock.now() + hourMs)
+    const states = () =>
+      factsOf(stays)
+        .runs.filter(({ sequenceId }) => sequenceId === 'sq_news')
+        .map(({ state }) => state)
+    expect(states()).toEqual(['running'])
+    expect(merge(stays, other).ok).toBe(true)
+    expect(states()).not.toContain('running')
+    expect(takeBack(stays).ok).toBe(true)
+    expect([states(), clientOf(stays).takesPromotional]).toEqual([['running'], true])
   })
 
   test('after a merge with a third one only that is taken apart first', () => {
