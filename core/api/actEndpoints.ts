@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { personId } from '../model/business.ts'
 import { instant } from '../model/values.ts'
-import { ask, part } from './described.ts'
+import { ask, numberedPart } from './described.ts'
 import { partOf } from './views.ts'
 
 const changedFact = z.object({
@@ -34,15 +34,7 @@ export const actEndpoints = {
   acts: ask({
     path: '/api/acts',
     summary: 'What people of the team did, the newest first; a part of it',
-    query: actsAsked
-      .extend({
-        ...part,
-        after: z
-          .string()
-          .regex(/^\d{1,15}$/, 'An act has a number.')
-          .optional(),
-      })
-      .strict(),
+    query: actsAsked.extend(numberedPart('An act has a number.')).strict(),
     answer: partOf(actLine),
     access: 'owner',
   }),

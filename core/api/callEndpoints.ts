@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { clientId } from '../model/client.ts'
 import { sendId, sendState } from '../model/send.ts'
 import { instant } from '../model/values.ts'
-import { ask, command, part, tell } from './described.ts'
+import { ask, command, numberedPart, tell } from './described.ts'
 import { partOf } from './views.ts'
 
 /** How a call to a web address ended. */
@@ -35,15 +35,7 @@ export const callEndpoints = {
   webCalls: ask({
     path: '/api/web-calls',
     summary: 'The calls to web addresses as they went, the newest first; a part of them',
-    query: z
-      .object({
-        ...part,
-        after: z
-          .string()
-          .regex(/^\d{1,15}$/, 'A call has a number.')
-          .optional(),
-      })
-      .strict(),
+    query: z.object(numberedPart('A call has a number.')).strict(),
     answer: partOf(callLine),
   }),
   callAgain: tell({

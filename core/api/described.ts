@@ -89,5 +89,14 @@ export const part = {
   limit: z.coerce.number().int().min(1).max(200).default(60),
 }
 
+/** The same of a list whose lines have numbers; the sentence says that to who gives none. */
+export const numberedPart = (sentence: string) => ({
+  ...part,
+  after: z
+    .string()
+    .regex(/^\d{1,15}$/, sentence)
+    .optional(),
+})
+
 export const made = z.object({ id: z.string() })
 export const changed = z.object({ id: z.string(), revision: z.number().int() })

@@ -1,3 +1,5 @@
+import { domainOf } from '../model/values.ts'
+
 /*
  * What the domain of the sender says about who may send in its name: SPF (RFC 7208), DKIM (RFC 6376), DMARC (RFC 7489),
  * each a text record. Servers that get messages look there before they believe one.
@@ -34,8 +36,6 @@ export type TextsAt = (name: string) => readonly string[] | null
 type Judged = Pick<DomainRecord, 'verdict' | 'sentence'>
 
 const judged = (verdict: DomainRecord['verdict'], sentence: string): Judged => ({ verdict, sentence })
-
-export const domainOf = (address: string) => address.slice(address.lastIndexOf('@') + 1).toLowerCase()
 
 /** RFC 7208 4.5: the version is all up to the first space, or the end; with more than one record none counts. */
 const isSpf = (text: string) => /^v=spf1( |$)/i.test(text)
@@ -114,7 +114,7 @@ export function domainRecords(
   { senderAddress, host, selector }: DomainAsked,
   textsAt: TextsAt,
 ): readonly DomainRecord[] {
-  const domain = domainOf(senderAddress)
+  const domain = domainOf(senderAddress).toLowerCase()
   const at = (
     what: RecordKind,
     name: string,
@@ -147,6 +147,6 @@ export function domainRecords(
 
 /** The names whose text records have to be looked up for that. */
 export function namesToLookUp({ senderAddress, selector }: DomainAsked): readonly string[] {
-  const domain = domainOf(senderAddress)
+  const domain = domainOf(senderAddress).toLowerCase()
   return [domain, `_dmarc.${domain}`, ...(selector === '' ? [] : [`${selector}._domainkey.${domain}`])]
 }

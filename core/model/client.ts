@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { folded } from './folded.ts'
 import { emailAddress, idOf, instant, isoDate, language, oneLine, requiredLine } from './values.ts'
 
 export const clientId = idOf('cl')
@@ -53,6 +54,33 @@ export const client = z
   })
   .strict()
 export type Client = z.infer<typeof client>
+
+/** So many contacts and yearly dates one client can have. */
+export const mostContacts = 20
+export const mostNamedDates = 20
+
+type Named = Pick<Contact, 'firstName' | 'lastName' | 'email' | 'phone'>
+
+/** A contact with what is known of them besides; what is there stays. */
+export const filledBy = (contact: Contact, by: Named | undefined): Contact =>
+  by === undefined
+    ? contact
+    : {
+        ...contact,
+        firstName: contact.firstName || by.firstName,
+        lastName: contact.lastName || by.lastName,
+        email: contact.email ?? by.email,
+        phone: contact.phone || by.phone,
+      }
+
+/** Yearly dates with others besides; of one name the first stays. */
+export function datesTogether(
+  there: Client['namedDates'],
+  further: Client['namedDates'],
+): Client['namedDates'] {
+  const labels = new Set(there.map(({ label }) => folded(label)))
+  return [...there, ...further.filter(({ label }) => !labels.has(folded(label)))]
+}
 
 /** The contact that messages go to unless a step says otherwise. */
 export function primaryContact(of: Client): Contact {

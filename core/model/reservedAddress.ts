@@ -1,3 +1,5 @@
+import { domainOf } from './values.ts'
+
 /*
  * Names that no mail can ever reach: RFC 2606, sections 2 and 3, and RFC 6761, section 6. They stand in examples, in the
  * demo and in forms that were filled in without looking.
@@ -18,6 +20,6 @@ export const reservedSentence = (address: string, ending: string) =>
 
 /** The reserved name at the end of an address; null: mail may reach it. */
 export function reservedEndingOf(address: string): string | null {
-  const host = `.${address.slice(address.lastIndexOf('@') + 1).toLowerCase()}`
+  const host = `.${domainOf(address).toLowerCase()}`
   return reservedEndings.find((ending) => host.endsWith(`.${ending}`)) ?? null
 }

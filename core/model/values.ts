@@ -41,6 +41,9 @@ export const emailAddress = z
     'This is not an e-mail address. It looks like name@place.example.',
   )
 
+/** The domain of an e-mail address, as it is written; empty: there is none. */
+export const domainOf = (address: string) => address.slice(address.lastIndexOf('@') + 1)
+
 /** One line of text: line breaks and other control characters could break a mail header. */
 export const oneLine = (longest: number) =>
   z

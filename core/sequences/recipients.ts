@@ -145,10 +145,11 @@ function byRule(rule: RecipientRule, facts: RecipientFacts): readonly Recipient[
 }
 
 /** A recipient as they are to be reached on a date: while somebody of the team is away, their stand-in. */
-export function reachedOn(recipient: Recipient, people: readonly Person[], date: string): Recipient {
+export function reachedOn(recipient: Recipient, people: readonly Person[], dateOf: () => string): Recipient {
   const person = people.find(({ id }) => id === recipient.id)
-  if (!person) return recipient
-  const present = thereOn(people, person, date)
+  // Most are clients, or never away: for them no date is worked out.
+  if (!person || person.away.length === 0) return recipient
+  const present = thereOn(people, person, dateOf())
   return present === person ? recipient : { ...recipient, name: present.name, email: present.email }
 }
 

@@ -1,5 +1,5 @@
 import type { ClientInput } from '../engine/commands/clientCommands.ts'
-import type { Client } from '../model/client.ts'
+import { datesTogether, filledBy, mostContacts, mostNamedDates, type Client } from '../model/client.ts'
 import { folded } from '../model/folded.ts'
 import { phoneKey } from '../model/phoneKey.ts'
 
@@ -45,6 +45,21 @@ export class Known<Value> {
   }
 }
 
+/** Those among all who may be the same as one of them, each with by what, in the order they come. */
+export function sameAs<One extends Comparable & { readonly id: string }>(
+  all: readonly One[],
+  id: string,
+): readonly { readonly one: One; readonly by: SameBy }[] {
+  const self = all.find((one) => one.id === id)
+  if (!self) return []
+  const known = new Known<true>()
+  known.add(self, true)
+  return all.flatMap((one) => {
+    const same = one.id === id ? null : known.find(one)
+    return same ? [{ one, by: same.by }] : []
+  })
+}
+
 /**
  * A client with what a table knows besides: what is there stays, what is missing comes in. The same client where nothing
  * is missing.
@@ -52,36 +67,22 @@ export class Known<Value> {
 export function mergedInto(there: Client, row: ClientInput, newId: (prefix: string) => string): Client {
   const [primary] = row.contacts
   const emails = new Set(there.contacts.flatMap(({ email }) => (email === null ? [] : [email.toLowerCase()])))
-  const filled = there.contacts.map((contact) =>
-    contact.isPrimary && primary
-      ? {
-          ...contact,
-          firstName: contact.firstName || primary.firstName,
-          lastName: contact.lastName || primary.lastName,
-          phone: contact.phone || primary.phone,
-          email: contact.email ?? primary.email,
-        }
-      : contact,
-  )
+  const filled = there.contacts.map((contact) => (contact.isPrimary ? filledBy(contact, primary) : contact))
   const further = row.contacts.filter(
     ({ email }) =>
       email !== null &&
       !emails.has(email.toLowerCase()) &&
       !filled.some((one) => one.email?.toLowerCase() === email.toLowerCase()),
   )
-  const labels = new Set(there.namedDates.map(({ label }) => folded(label)))
   const merged: Client = {
     ...there,
     zone: there.zone ?? row.zone,
     contacts: [
       ...filled,
       ...further.map((contact) => ({ ...contact, id: newId('ct'), isPrimary: false })),
-    ].slice(0, 20),
+    ].slice(0, mostContacts),
     tags: [...new Set([...there.tags, ...row.tags])],
-    namedDates: [
-      ...there.namedDates,
-      ...row.namedDates.filter(({ label }) => !labels.has(folded(label))),
-    ].slice(0, 20),
+    namedDates: datesTogether(there.namedDates, row.namedDates).slice(0, mostNamedDates),
   }
   const isSame = JSON.stringify(merged) === JSON.stringify(there)
   return isSame ? there : { ...merged, revision: there.revision + 1 }

@@ -1,6 +1,7 @@
-import { closeSync, fsyncSync, openSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs'
+import { readdirSync, statSync } from 'node:fs'
 import { basename, dirname } from 'node:path'
 import Sqlite from 'better-sqlite3'
+import { writeAside } from './writeAside.ts'
 import { knowFolding } from './folding.ts'
 
 /*
@@ -60,40 +61,15 @@ function check(copy: string, original: Sqlite.Database) {
   }
 }
 
-function toDisk(path: string) {
-  const descriptor = openSync(path, 'r')
-  try {
-    fsyncSync(descriptor)
-  } finally {
-    closeSync(descriptor)
-  }
-}
-
-/** Writes a copy aside by what makes it, and names it only once it has been checked and is on the disk. */
-function writeAside(aside: string, write: () => void, nameOf: () => string) {
-  // Left by an attempt that was ended in the middle.
-  rmSync(aside, { force: true })
-  try {
-    write()
-    toDisk(aside)
-    renameSync(aside, nameOf())
-    toDisk(dirname(aside))
-  } catch (fault) {
-    rmSync(aside, { force: true })
-    throw fault
-  }
-}
-
 /** Backs a database up before its tables get the shape of a version. Throws where that cannot be done whole. */
 export function backUp(database: Sqlite.Database, file: string, version: number) {
   const stem = `${file}.before-${String(version).padStart(3, '0')}`
-  const aside = `${stem}.unfinished`
-  const write = () => {
+  const write = (aside: string) => {
     database.prepare('VACUUM INTO ?').run(aside)
     check(aside, database)
   }
   const last = () => backupsOf(file).findLast((taken) => taken.version === version)
-  writeAside(aside, write, () => `${stem}.${(last()?.number ?? 0) + 1}`)
+  writeAside(stem, write, () => `${stem}.${(last()?.number ?? 0) + 1}`)
 }
 
 /** Tables that only grow: what they hold in a copy lies between what they held before and after it was made. */
@@ -109,10 +85,9 @@ const sizesOf = (database: Sqlite.Database) =>
 export function copyWhileAtWork(file: string, to: string): number {
   const original = new Sqlite(file, { readonly: true })
   knowFolding(original)
-  const aside = `${to}.unfinished`
   try {
     const before = sizesOf(original)
-    const write = () => {
+    const write = (aside: string) => {
       original.prepare('VACUUM INTO ?').run(aside)
       const after = sizesOf(original)
       const found = readBack(aside, sizesOf)
@@ -121,7 +96,7 @@ export function copyWhileAtWork(file: string, to: string): number {
       )
       if (!isBetween) throw new Error('the copy does not hold everything')
     }
-    writeAside(aside, write, () => to)
+    writeAside(to, write)
     return statSync(to).size
   } finally {
     original.close()

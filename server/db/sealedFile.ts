@@ -1,6 +1,7 @@
 import { createCipheriv, createDecipheriv, randomBytes, scryptSync } from 'node:crypto'
-import { closeSync, fsyncSync, openSync, readSync, renameSync, rmSync, statSync, writeSync } from 'node:fs'
+import { closeSync, openSync, readSync, statSync, writeSync } from 'node:fs'
 import { done, refused, type Result } from '#core/model/problem.ts'
+import { writeAside } from './writeAside.ts'
 
 /*
  * A file that only whoever knows its words can read: AES-256-GCM (NIST SP 800-38D) with a key made from the words by
@@ -64,22 +65,9 @@ function withFiles<Value>(
   }
 }
 
-/** Writes a file aside and gives it its name once it is on the disk; nothing is left where that fails. */
-function aside(to: string, write: (path: string) => void) {
-  const path = `${to}.unfinished`
-  rmSync(path, { force: true })
-  try {
-    write(path)
-    renameSync(path, to)
-  } catch (fault) {
-    rmSync(path, { force: true })
-    throw fault
-  }
-}
-
 /** Seals a file into another by words. */
 export function sealFile(from: string, to: string, words: string) {
-  aside(to, (path) =>
+  writeAside(to, (path) =>
     withFiles(
       [
         [from, 'r'],
@@ -91,7 +79,6 @@ export function sealFile(from: string, to: string, words: string) {
         writeAll(target, Buffer.concat([mark, salt, nonce]))
         for (const chunk of chunksOf(source, 0, statSync(from).size)) writeAll(target, cipher.update(chunk))
         writeAll(target, Buffer.concat([cipher.final(), cipher.getAuthTag()]))
-        fsyncSync(target)
       },
     ),
   )
@@ -119,10 +106,9 @@ function opened(path: string, words: string, take: (plain: Buffer) => void) {
 
 /** Opens a sealed file into another, all of it or nothing. */
 export function unsealFile(from: string, to: string, words: string) {
-  aside(to, (path) =>
+  writeAside(to, (path) =>
     withFiles([[path, 'wx']], (target = 0) => {
       opened(from, words, (plain) => writeAll(target, plain))
-      fsyncSync(target)
     }),
   )
 }

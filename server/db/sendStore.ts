@@ -42,3 +42,7 @@ export function putSend(statements: Statements, put: Send) {
     reasonJson: reason === null ? null : asJson(reason),
   })
 }
+
+/** How many messages have left since a moment; what is on the wire counts as gone. */
+export const sentSince = (statements: Statements, from: number): number =>
+  Number(statements.one('sentSince', { from })?.['count'] ?? 0)

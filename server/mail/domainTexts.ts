@@ -1,16 +1,12 @@
-import { Resolver } from 'node:dns/promises'
 import { reservedEndingOf } from '#core/model/reservedAddress.ts'
 import type { TextsAt } from '#core/insight/domainRecords.ts'
+import { thrownIn } from '../db/thrown.ts'
+import { nameServer } from './nameServer.ts'
 
 /** Looks the text records of a name up; throws where it cannot, with the code of the fault. */
 export type LookUpTexts = (name: string) => Promise<readonly (readonly string[])[]>
 
-const lookUpMs = 2000
-
-const fromDns: LookUpTexts = (name) => new Resolver({ timeout: lookUpMs, tries: 1 }).resolveTxt(name)
-
-const codeOf = (fault: unknown) =>
-  typeof fault === 'object' && fault !== null && 'code' in fault ? String(fault.code) : ''
+const fromDns: LookUpTexts = (name) => nameServer().resolveTxt(name)
 
 /** The text records of some names. A name that is there without any, or is not there, has none; else it is not known. */
 export async function lookUpTexts(names: readonly string[], lookUp: LookUpTexts = fromDns): Promise<TextsAt> {
@@ -22,7 +18,7 @@ export async function lookUpTexts(names: readonly string[], lookUp: LookUpTexts 
         // One record may come in several strings, which are one text (RFC 7208 3.3).
         return [name, (await lookUp(name)).map((strings) => strings.join(''))]
       } catch (fault) {
-        return [name, ['ENODATA', 'ENOTFOUND'].includes(codeOf(fault)) ? [] : null]
+        return [name, ['ENODATA', 'ENOTFOUND'].includes(thrownIn(fault).code) ? [] : null]
       }
     }),
   )

@@ -1,6 +1,7 @@
-import { Resolver } from 'node:dns/promises'
 import { reservedEndingOf } from '#core/model/reservedAddress.ts'
+import { domainOf } from '#core/model/values.ts'
 import { submissionServices, type MailAccount } from '#core/model/mailAccount.ts'
+import { nameServer } from './nameServer.ts'
 
 export interface ServiceRecord {
   readonly name: string
@@ -11,9 +12,7 @@ export interface ServiceRecord {
 /** Looks the service records of a name up (RFC 2782). */
 export type LookUpServices = (name: string) => Promise<readonly ServiceRecord[]>
 
-const lookUpMs = 2000
-
-const fromDns: LookUpServices = (name) => new Resolver({ timeout: lookUpMs, tries: 1 }).resolveSrv(name)
+const fromDns: LookUpServices = (name) => nameServer().resolveSrv(name)
 
 /**
  * What a domain says of the mail servers that take messages from its people (RFC 6186, 3.1). A single dot instead of a name
@@ -25,7 +24,7 @@ export async function findAccounts(
 ): Promise<Pick<MailAccount, 'host' | 'port' | 'security'>[]> {
   // Names that lead nowhere by agreement are asked of nobody (RFC 6761).
   if (reservedEndingOf(email) !== null) return []
-  const domain = email.slice(email.lastIndexOf('@') + 1)
+  const domain = domainOf(email)
   const all = await Promise.all(
     submissionServices.map(async ({ name, security }) => {
       const records = await lookUp(`${name}.${domain}`).catch(() => [])

@@ -14,6 +14,7 @@ import { dayMs, isoDateOf, type EpochDay } from '#core/time/calendar.ts'
 import { dayAt, instantAt } from '#core/time/zones.ts'
 import { asJson, fromJson } from '../db/columns.ts'
 import type { Application } from '../engine/application.ts'
+import { sentSince } from '../db/sendStore.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { businessZone, spanOfDates } from './businessTime.ts'
 import { sendLines } from './lines.ts'
@@ -132,12 +133,12 @@ function forecastOf({ application }: RunningApplication) {
   }
   const now = application.clock.now()
   const zone = businessZone(application)
-  const counted = (from: number) => Number(statements.one('sentSince', { from })?.['count'] ?? 0)
+  const counted = (from: number) => sentSince(statements, from)
   // Nothing has gone after now: there only what is on the wire counts, the same for every moment.
   const onTheWire = counted(now + 1)
-  const sentSince = (from: number) => (from > now ? onTheWire : counted(from))
+  const sent = (from: number) => (from > now ? onTheWire : counted(from))
   // Counting goes by an index; looking at each is for where it is tight.
-  if (surelyFits(allowance, zone, now, quarters(statements.all('dueByQuarter')), sentSince)) {
+  if (surelyFits(allowance, zone, now, quarters(statements.all('dueByQuarter')), sent)) {
     return { allowance, waiting: 0, lastAt: null }
   }
   const coming = statements.all('dueMessages', { until: Number.MAX_SAFE_INTEGER }).map((row) => ({
@@ -145,7 +146,7 @@ function forecastOf({ application }: RunningApplication) {
     dueAt: Number(row['dueAt']),
     isPromotional: row['purpose'] === 'promotional',
   }))
-  const delays = forecastDelays(allowance, zone, now, coming, sentSince)
+  const delays = forecastDelays(allowance, zone, now, coming, sent)
   return {
     allowance,
     waiting: delays.length,

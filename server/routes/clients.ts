@@ -4,7 +4,7 @@ import type { Run } from '#core/model/sequence.ts'
 import { hasSomethingToDo } from '#core/planning/atRest.ts'
 import { serviceOf } from '#core/planning/slice.ts'
 import type { ClientLine, ClientView, DoubleLine } from '#core/api/views.ts'
-import { Known } from '#core/tables/doubles.ts'
+import { sameAs } from '#core/tables/doubles.ts'
 import { folded } from '#core/model/folded.ts'
 import { clientsToCompare } from '../db/clientImports.ts'
 import { mergesOfClient, presentClientId } from '../db/clientMerges.ts'
@@ -64,20 +64,15 @@ function clientView({ application }: RunningApplication, asked: string): ClientV
 }
 
 /** Who may be the same client as another, the oldest first. */
-function doublesOf(statements: Statements, id: string): DoubleLine[] {
-  const all = clientsToCompare(statements)
-  const self = all.find((one) => one.id === id)
-  if (!self) return []
-  const known = new Known<true>()
-  known.add(self, true)
-  return all
-    .flatMap((one): DoubleLine[] => {
-      const same = one.id === id ? null : known.find(one)
-      const email = one.contacts.find((contact) => contact.email !== null)?.email ?? null
-      return same ? [{ id: one.id, name: one.name, email, sameBy: same.by }] : []
-    })
+const doublesOf = (statements: Statements, id: string): DoubleLine[] =>
+  sameAs(clientsToCompare(statements), id)
     .slice(0, mostDoubles)
-}
+    .map(({ one: { id: otherId, name, contacts }, by }) => ({
+      id: otherId,
+      name,
+      email: contacts.find(({ email }) => email !== null)?.email ?? null,
+      sameBy: by,
+    }))
 
 /** Two clients who are one. */
 function mergeRoutes(router: Router, { application, commands }: RunningApplication) {

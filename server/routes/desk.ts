@@ -1,18 +1,17 @@
+import { businessDate } from '#core/planning/slice.ts'
 import { dirname } from 'node:path'
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
 import { isDeskMessageGroup, type DeskMessageGroup } from '#core/api/deskGroups.ts'
 import type { DecideLine, HouseTrouble, SendLine } from '#core/api/views.ts'
 import { aheadStates } from '#core/model/sendState.ts'
-import { isoDateOf } from '#core/time/calendar.ts'
-import { dayAt } from '#core/time/zones.ts'
 import { readNoteWishes } from '../db/settingsStore.ts'
 import { jumpTrouble } from '../engine/loop/clockJump.ts'
 import type { Application } from '../engine/application.ts'
 import { diskTrouble } from '../engine/diskRoom.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
-import { businessZone, spanOfDates } from './businessTime.ts'
+import { spanOfDates } from './businessTime.ts'
 import { decideLines, sendLines, taskLines } from './lines.ts'
 import { inParts } from './parts.ts'
 import { serve, valueOf } from './route.ts'
@@ -63,7 +62,7 @@ function houseTroubles({
 }
 
 function todayOf(application: Application) {
-  const today = isoDateOf(dayAt(businessZone(application), application.clock.now()))
+  const today = businessDate(application.settings.required(), application.clock.now())
   return { today, span: spanOfDates(application, today, today) }
 }
 

@@ -1,3 +1,4 @@
+import { businessDate } from '#core/planning/slice.ts'
 import type { Router } from 'express'
 import { instantOfLocal } from '#core/time/localText.ts'
 import { endpoints, type ClockTarget } from '#core/api/endpoints.ts'
@@ -48,7 +49,7 @@ function overview(running: RunningApplication) {
 }
 
 export function needsOf(application: Application) {
-  const today = isoDateOf(dayAt(businessZone(application), application.clock.now()))
+  const today = businessDate(application.settings.required(), application.clock.now())
   const counts = application.store.statements.one('countNeeds', { today })
   const count = (name: 'decide' | 'trouble' | 'toDo') => Number(counts?.[name] ?? 0)
   return { decide: count('decide'), trouble: count('trouble'), toDo: count('toDo') }

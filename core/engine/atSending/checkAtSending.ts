@@ -190,7 +190,7 @@ function messageVerdict(send: Send, step: MessageStep, found: SendFacts, slice: 
   const { of } = found
   const { settings } = slice
   const recipient =
-    found.recipient && reachedOn(found.recipient, settings.people, businessDate(settings, now))
+    found.recipient && reachedOn(found.recipient, settings.people, () => businessDate(settings, now))
   const fault = messageFault(send, step, recipient, slice, now)
   if (fault || !recipient) return fault ?? stop('cancelled', whyStopped.recipientGone)
   const address = usableAddress(step, recipient, slice.settings) ?? ''

@@ -1,5 +1,13 @@
 import { z } from 'zod'
-import { client, contact, contactId, namedDate, type Client } from '../../model/client.ts'
+import {
+  client,
+  contact,
+  contactId,
+  mostContacts,
+  mostNamedDates,
+  namedDate,
+  type Client,
+} from '../../model/client.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
 import { reservedEndingOf, reservedSentence } from '../../model/reservedAddress.ts'
 import { claimableStates } from '../../model/sendState.ts'
@@ -19,12 +27,12 @@ export const clientInput = client
     contacts: z
       .array(contactInput)
       .min(1, 'A client needs at least one contact.')
-      .max(20, 'At most 20 contacts.')
+      .max(mostContacts, `At most ${mostContacts} contacts.`)
       .refine(
         (contacts) => contacts.filter((one) => one.isPrimary).length === 1,
         'Exactly one contact is the primary one.',
       ),
-    namedDates: z.array(namedDate).max(20, 'At most 20 dates.'),
+    namedDates: z.array(namedDate).max(mostNamedDates, `At most ${mostNamedDates} dates.`),
   })
   .strict()
 export type ClientInput = z.infer<typeof clientInput>

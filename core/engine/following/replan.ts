@@ -105,7 +105,7 @@ export function replan(slice: Slice, context: EngineContext): readonly Effect[] 
     bookingOf: ({ subject }) => aboutOf(subject, facts).booking,
     changedFacts: (send) => changedFacts(send, present, context.now),
     reached: (recipient, at) =>
-      at === null ? recipient : reachedOn(recipient, settings.people, businessDate(settings, at)),
+      at === null ? recipient : reachedOn(recipient, settings.people, () => businessDate(settings, at)),
     keptWords: (send) => keptWords(send, present),
     foreseen: (planned, letterId, words) => foreseen(planned, letterId, words, present),
   }

@@ -1,4 +1,5 @@
-import { mergeClients, takeMergeBack } from '#core/engine/commands/mergeCommands.ts'
+import { takeMergeBack } from '#core/engine/commands/mergeBackCommands.ts'
+import { mergeClients } from '#core/engine/commands/mergeCommands.ts'
 import { done, refused, type Result } from '#core/model/problem.ts'
 import { readTasks } from '../../db/clientStore.ts'
 import { readClientMerge } from '../../db/clientMerges.ts'

@@ -11,7 +11,7 @@ import type { SendState } from '#core/model/sendState.ts'
 import type { PlainStep } from '#core/model/step.ts'
 import { dateAndTime } from '#core/time/format.ts'
 import { asJson, flag } from '../../db/columns.ts'
-import { readSend } from '../../db/sendStore.ts'
+import { readSend, sentSince } from '../../db/sendStore.ts'
 import { isOfStore } from '../../db/storeFault.ts'
 import { earliestDueMoment } from '../loop/dueNext.ts'
 import { heldAtCap, leftOfCap } from './dailyCap.ts'
@@ -42,8 +42,9 @@ function keepToAllowance({ store, clock, settings }: Application) {
   const { business, zones } = settings.required()
   const zone = zones.zone(business.zone)
   const now = clock.now()
-  const sentSince = (from: number) => Number(store.statements.one('sentSince', { from })?.['count'] ?? 0)
-  const { left, freeAt } = allowanceLeft(business.allowance, zone, now, sentSince)
+  const { left, freeAt } = allowanceLeft(business.allowance, zone, now, (from) =>
+    sentSince(store.statements, from),
+  )
   if (freeAt === null) return
   const due = store.statements.all('dueMessages', { until: now }).map((row) => ({
     id: String(row['id']),

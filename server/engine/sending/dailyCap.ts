@@ -2,6 +2,7 @@ import { appendEvent } from '#core/engine/context.ts'
 import { dailyCap, noCap, type DailyCap } from '#core/model/dailyCap.ts'
 import { dayAt, instantAt } from '#core/time/zones.ts'
 import { fromJson } from '../../db/columns.ts'
+import { sentSince } from '../../db/sendStore.ts'
 import type { Statements } from '../../db/statements.ts'
 import type { Application } from '../application.ts'
 
@@ -19,7 +20,7 @@ export function countedToday({ store, settings, clock }: Application, { countsFr
   const { business, zones } = settings.required()
   const zone = zones.zone(business.zone)
   const from = Math.max(instantAt(zone, dayAt(zone, clock.now()), 0), countsFrom)
-  return Number(store.statements.one('sentSince', { from })?.['count'] ?? 0)
+  return sentSince(store.statements, from)
 }
 
 /** How many messages may still leave today; Infinity: any number. */

@@ -37,9 +37,7 @@ function idOf(body: string): string {
 }
 
 const row = ({ at, path, body, isSigned: fits, before, answered }: Received) =>
-  `<li><b>${at}</b> ${escapeHtml(path)} · ${fits ? '✓ signed' : '✕ not signed with this secret'} · ${
-    before === 0 ? 'for the first time' : `for the ${before + 1}th time`
-  } · answered ${answered}<pre>${escapeHtml(body)}</pre></li>`
+  `<li><b>${at}</b> ${escapeHtml(path)} · ${fits ? '✓ signed' : '✕ not signed with this secret'} · ${before === 0 ? 'for the first time' : `came before: ${before}`} · answered ${answered}<pre>${escapeHtml(body)}</pre></li>`
 
 const page = (calls: readonly Received[]) => `<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><title>Receiver</title>
@@ -49,11 +47,8 @@ const page = (calls: readonly Received[]) => `<!doctype html>
 <p>Calls go to this address. <code>/answers/503</code> answers with that status.</p>
 ${calls.length === 0 ? '<p>Nothing yet.</p>' : `<ol reversed>${calls.map(row).join('')}</ol>`}</body></html>`
 
-/** The status a path asks for, such as \`/answers/503\`; 204 where it asks for none. */
-function wantedStatus(path: string): number {
-  const status = Number(/^\/answers\/([2-5]\d\d)$/.exec(path)?.[1] ?? 204)
-  return status
-}
+/** The status a path asks for, such as `/answers/503`; 204 where it asks for none. */
+const wantedStatus = (path: string) => Number(/^\/answers\/([2-5]\d\d)$/.exec(path)?.[1] ?? 204)
 
 /**
  * Receives calls to a web address as another program would: checks their signature, notices what comes twice, and can be

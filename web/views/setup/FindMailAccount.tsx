@@ -1,5 +1,6 @@
 import { Button, TextInput } from '@mantine/core'
 import { useState } from 'react'
+import { domainOf } from '#core/model/values.ts'
 import type { MailAccount } from '#core/model/mailAccount.ts'
 import { useTell } from '../../app/queries.ts'
 import { fieldErrors } from '../../parts/fieldErrors.ts'
@@ -14,7 +15,7 @@ export function FindMailAccount({ onFound }: FindMailAccountProps) {
   const [email, setEmail] = useState('')
   const [said, setSaid] = useState('')
   const find = useTell('findMailAccount', ({ found: [first] }) => {
-    const domain = email.slice(email.lastIndexOf('@') + 1)
+    const domain = domainOf(email)
     if (first) {
       onFound({ ...first, user: email.trim() })
       setSaid(`${domain} names ${first.host}. Type the password, then try it.`)
