@@ -3,7 +3,7 @@ import { useRef, useState } from 'react'
 import type { Attachment } from '#core/model/letter.ts'
 import { HiddenFileInput } from '../../parts/HiddenFileInput.tsx'
 import styles from './letters.module.css'
-import { storeDocument } from './storeFile.ts'
+import { storeDocument } from '../../parts/storeFile.ts'
 
 interface AttachmentsProps {
   readonly attachments: readonly Attachment[]

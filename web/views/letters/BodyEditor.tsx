@@ -10,7 +10,7 @@ import { documentOf, sectionsOf } from './document.ts'
 import { useEditing } from './editing.ts'
 import { addBlock, bodyExtensions, moveBlock } from './extensions.ts'
 import styles from './letters.module.css'
-import { storePicture } from './storeFile.ts'
+import { storePicture } from '../../parts/storeFile.ts'
 
 /** Most buttons lead to the booking; its words are chosen, to be typed over. */
 const freshButton: JSONContent = {

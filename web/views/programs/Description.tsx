@@ -5,6 +5,7 @@ import { Link } from 'react-router'
 import { z } from 'zod'
 import { ErrorState, EmptyState, Waiting } from '../../parts/States.tsx'
 import { ApiProblem } from '../../app/api.ts'
+import { SetUpPage } from '../../parts/SetUpPage.tsx'
 import table from '../../parts/timetable.module.css'
 import styles from './Programs.module.css'
 
@@ -115,22 +116,26 @@ function Operations({ words }: { words: string }) {
 export default function Description() {
   const [words, setWords] = useState('')
   return (
-    <div className={table.page}>
-      <div className={table.head}>
-        <h1>
-          <Link to="/set-up">Set-up</Link> · <Link to="/set-up/programs">Other programs</Link> · What they can
-          ask
-        </h1>
-        <TextInput
-          aria-label="Find in the description"
-          placeholder="address or words"
-          value={words}
-          onChange={(event) => setWords(event.currentTarget.value)}
-        />
-        <a href="/api/openapi.json" download="vorfreude-openapi.json">
-          As a file (OpenAPI)
-        </a>
-      </div>
+    <SetUpPage
+      title={
+        <>
+          <Link to="/set-up/programs">Other programs</Link> · What they can ask
+        </>
+      }
+      beside={
+        <>
+          <TextInput
+            aria-label="Find in the description"
+            placeholder="address or words"
+            value={words}
+            onChange={(event) => setWords(event.currentTarget.value)}
+          />
+          <a href="/api/openapi.json" download="vorfreude-openapi.json">
+            As a file (OpenAPI)
+          </a>
+        </>
+      }
+    >
       <div className={table.sheet}>
         <div className={styles.body}>
           <p>
@@ -142,6 +147,6 @@ export default function Description() {
         </div>
         <Operations words={words.trim()} />
       </div>
-    </div>
+    </SetUpPage>
   )
 }

@@ -1,4 +1,4 @@
-import { Button, PasswordInput, Select, TextInput } from '@mantine/core'
+import { Button, Select, TextInput } from '@mantine/core'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { keyDays, keyScopes, keyScopeWords, type KeyScope } from '#core/model/apiKey.ts'
@@ -7,11 +7,12 @@ import { useBusiness } from '../../app/business.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
 import { looking } from '../../app/theme.ts'
 import { fieldErrors } from '../../parts/fieldErrors.ts'
+import { PresentPassword } from '../../parts/PresentPassword.tsx'
 import { Problem } from '../../parts/Problem.tsx'
 import { SheetForm } from '../../parts/SheetForm.tsx'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
-import { Copied } from '../setup/Copied.tsx'
+import { Copied } from '../../parts/Copied.tsx'
 import styles from './Programs.module.css'
 
 const untilTakenBack = 'until it is taken back'
@@ -63,12 +64,10 @@ function NewKey({ onMade, onClose }: { onMade: (key: string) => void; onClose: (
         }
       />
       {!session.isDemo && (
-        <PasswordInput
-          label="Your password"
-          autoComplete="current-password"
+        <PresentPassword
           value={present}
-          error={errors['present']}
-          onChange={(event) => setDraft({ ...draft, present: event.currentTarget.value })}
+          problem={make.error}
+          onChange={(value) => setDraft({ ...draft, present: value })}
         />
       )}
       <Problem of={make.error} />

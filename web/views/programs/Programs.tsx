@@ -1,20 +1,21 @@
 import { Link } from 'react-router'
-import table from '../../parts/timetable.module.css'
+import { SetUpPage } from '../../parts/SetUpPage.tsx'
 import { Keys } from './Keys.tsx'
 import { WebCalls } from './WebCalls.tsx'
 
 /** How other programs ask Vorfreude, and how it tells them something. */
 export default function Programs() {
   return (
-    <div className={table.page}>
-      <div className={table.head}>
-        <h1>
-          <Link to="/set-up">Set-up</Link> · Other programs
-        </h1>
-        <Link to="/set-up/programs/api">What they can ask</Link>
-      </div>
+    <SetUpPage
+      title="Other programs"
+      beside={
+        <>
+          <Link to="/set-up/programs/api">What they can ask</Link>
+        </>
+      }
+    >
       <Keys />
       <WebCalls />
-    </div>
+    </SetUpPage>
   )
 }

@@ -1,18 +1,18 @@
-import { Button, PasswordInput } from '@mantine/core'
+import { Button } from '@mantine/core'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import type { CallLine } from '#core/api/callEndpoints.ts'
 import { useBusiness } from '../../app/business.ts'
 import { useParts, useTell } from '../../app/queries.ts'
 import { looking } from '../../app/theme.ts'
-import { fieldErrors } from '../../parts/fieldErrors.ts'
 import { More } from '../../parts/More.tsx'
+import { PresentPassword } from '../../parts/PresentPassword.tsx'
 import { Problem } from '../../parts/Problem.tsx'
 import { SheetForm } from '../../parts/SheetForm.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
-import { Copied } from '../setup/Copied.tsx'
+import { Copied } from '../../parts/Copied.tsx'
 import styles from './Programs.module.css'
 
 const outcomeWords: Readonly<Record<CallLine['outcome'], string>> = {
@@ -107,15 +107,7 @@ function Secret() {
   }
   return (
     <SheetForm style={{ maxWidth: '36rem', padding: 0 }} onSubmit={() => ask.mutate({ body: { present } })}>
-      {!session.isDemo && (
-        <PasswordInput
-          label="Your password"
-          autoComplete="current-password"
-          value={present}
-          error={ask.error ? fieldErrors(ask.error)['present'] : undefined}
-          onChange={(event) => setPresent(event.currentTarget.value)}
-        />
-      )}
+      {!session.isDemo && <PresentPassword value={present} problem={ask.error} onChange={setPresent} />}
       <Problem of={ask.error} />
       <div className={table.acts}>
         <Button

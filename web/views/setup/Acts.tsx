@@ -8,6 +8,7 @@ import { useBusiness } from '../../app/business.ts'
 import { useParts } from '../../app/queries.ts'
 import { More } from '../../parts/More.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
+import { SetUpPage } from '../../parts/SetUpPage.tsx'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
 import styles from './Acts.module.css'
@@ -147,21 +148,22 @@ export default function Acts() {
   const [words, setWords] = useState('')
   const [asked] = useDebouncedValue(words.trim(), 250)
   return (
-    <div className={table.page}>
-      <div className={table.head}>
-        <h1>
-          <Link to="/set-up">Set-up</Link> · Record of acts
-        </h1>
-        {isOwner && (
-          <TextInput
-            aria-label="Find in the record"
-            placeholder="name, act or fact"
-            value={words}
-            onChange={(event) => setWords(event.currentTarget.value)}
-          />
-        )}
-        {isOwner && <a href={`/api/acts.csv?words=${encodeURIComponent(asked)}`}>As a table (CSV)</a>}
-      </div>
+    <SetUpPage
+      title="Record of acts"
+      beside={
+        <>
+          {isOwner && (
+            <TextInput
+              aria-label="Find in the record"
+              placeholder="name, act or fact"
+              value={words}
+              onChange={(event) => setWords(event.currentTarget.value)}
+            />
+          )}
+          {isOwner && <a href={`/api/acts.csv?words=${encodeURIComponent(asked)}`}>As a table (CSV)</a>}
+        </>
+      }
+    >
       <div className={table.sheet}>
         {isOwner ? (
           <List words={asked} />
@@ -171,6 +173,6 @@ export default function Acts() {
           </EmptyState>
         )}
       </div>
-    </div>
+    </SetUpPage>
   )
 }

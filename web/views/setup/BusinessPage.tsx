@@ -1,9 +1,9 @@
 import { NumberInput, Select, TextInput } from '@mantine/core'
 import { useForm, type UseFormReturnType } from '@mantine/form'
-import { Link } from 'react-router'
 import type { BusinessSettings } from '#core/api/settingsEndpoints.ts'
 import { useAsk } from '../../app/queries.ts'
 import { ErrorState, Waiting } from '../../parts/States.tsx'
+import { SetUpPage } from '../../parts/SetUpPage.tsx'
 import table from '../../parts/timetable.module.css'
 import { draftOfBusiness, readBusinessDraft, type BusinessDraft, type HoursDraft } from './businessDraft.ts'
 import { ClosedDates } from './ClosedDates.tsx'
@@ -161,13 +161,8 @@ export default function BusinessPage() {
   if (settings.error) return <ErrorState problem={settings.error} onAgain={() => void settings.refetch()} />
   if (!settings.data) return <Waiting />
   return (
-    <div className={table.page}>
-      <div className={table.head}>
-        <h1>
-          <Link to="/set-up">Set-up</Link> · The business
-        </h1>
-      </div>
+    <SetUpPage title="The business">
       <BusinessEditor settings={settings.data} />
-    </div>
+    </SetUpPage>
   )
 }

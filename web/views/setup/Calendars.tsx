@@ -4,7 +4,7 @@ import type { CalendarFeedLine } from '#core/api/settingsEndpoints.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import table from '../../parts/timetable.module.css'
-import { Copied } from './Copied.tsx'
+import { Copied } from '../../parts/Copied.tsx'
 import styles from './setup.module.css'
 
 function Feed({ feed: { id, name, url } }: { feed: CalendarFeedLine }) {

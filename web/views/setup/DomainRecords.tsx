@@ -6,7 +6,8 @@ import { fieldErrors } from '../../parts/fieldErrors.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import { SheetForm } from '../../parts/SheetForm.tsx'
 import table from '../../parts/timetable.module.css'
-import { Copied } from './Copied.tsx'
+import { Copied } from '../../parts/Copied.tsx'
+import copied from '../../parts/Copied.module.css'
 import styles from './setup.module.css'
 
 type Line = Answer<Of<'domainRecords'>>['records'][number]
@@ -29,7 +30,7 @@ function Record({ line }: { line: Line }) {
         at <code>{name}</code>: {sentence}
       </p>
       {found.map((text) => (
-        <p key={text} className={styles.code}>
+        <p key={text} className={copied.code}>
           {text}
         </p>
       ))}

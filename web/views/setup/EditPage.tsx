@@ -3,7 +3,7 @@ import { Link, useParams } from 'react-router'
 import type { SettingsView } from '#core/api/views.ts'
 import { useAsk } from '../../app/queries.ts'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
-import table from '../../parts/timetable.module.css'
+import { SetUpPage } from '../../parts/SetUpPage.tsx'
 
 interface EditPageProps<Item> {
   /** What is edited, such as `service`. */
@@ -33,14 +33,5 @@ export function EditPage<Item extends { readonly id: string; readonly name: stri
       </EmptyState>
     )
   }
-  return (
-    <div className={table.page}>
-      <div className={table.head}>
-        <h1>
-          <Link to="/set-up">Set-up</Link> · {item?.name ?? `New ${what}`}
-        </h1>
-      </div>
-      {children(item, settings.data)}
-    </div>
-  )
+  return <SetUpPage title={item?.name ?? `New ${what}`}>{children(item, settings.data)}</SetUpPage>
 }

@@ -8,6 +8,7 @@ import { useAsk, useTell } from '../../app/queries.ts'
 import { fieldErrors } from '../../parts/fieldErrors.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
+import { SetUpPage } from '../../parts/SetUpPage.tsx'
 import table from '../../parts/timetable.module.css'
 import { FindMailAccount } from './FindMailAccount.tsx'
 import {
@@ -221,16 +222,11 @@ export default function MailAccountPage() {
   if (ways.error) return <ErrorState problem={ways.error} onAgain={() => void ways.refetch()} />
   if (!ways.data) return <Waiting />
   return (
-    <div className={table.page}>
-      <div className={table.head}>
-        <h1>
-          <Link to="/set-up">Set-up</Link> · How messages go out
-        </h1>
-      </div>
+    <SetUpPage title="How messages go out">
       {ways.data.obstacle !== null && <p className={styles.fault}>{ways.data.obstacle}</p>}
       <AccountOrWhyNot ways={ways.data} />
       <PublicAddress ways={ways.data} />
       <DomainRecords />
-    </div>
+    </SetUpPage>
   )
 }

@@ -1,7 +1,7 @@
 import type { SettingsView } from '#core/api/views.ts'
 import { isOffered } from '#core/model/policy.ts'
 import table from '../../parts/timetable.module.css'
-import { Copied } from './Copied.tsx'
+import { Copied } from '../../parts/Copied.tsx'
 import styles from './setup.module.css'
 
 /** Where clients book by themselves, and how it gets onto the business's own web site. */

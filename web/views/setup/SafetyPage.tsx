@@ -7,6 +7,7 @@ import { fieldErrors } from '../../parts/fieldErrors.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import { SheetForm } from '../../parts/SheetForm.tsx'
 import { EmptyState } from '../../parts/States.tsx'
+import { SetUpPage } from '../../parts/SetUpPage.tsx'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
 import { QuietMode } from './QuietMode.tsx'
@@ -75,12 +76,7 @@ export default function SafetyPage() {
   const { isOwner } = useBusiness()
   const safety = useAsk('safety', {}, { enabled: isOwner })
   return (
-    <div className={table.page}>
-      <div className={table.head}>
-        <h1>
-          <Link to="/set-up">Set-up</Link> · Safety
-        </h1>
-      </div>
+    <SetUpPage title="Safety">
       <Switch />
       {isOwner && safety.data && (
         <>
@@ -99,6 +95,6 @@ export default function SafetyPage() {
           </p>
         </div>
       </section>
-    </div>
+    </SetUpPage>
   )
 }

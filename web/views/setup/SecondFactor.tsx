@@ -1,14 +1,15 @@
-import { Button, PasswordInput, TextInput } from '@mantine/core'
+import { Button, TextInput } from '@mantine/core'
 import { looking } from '../../app/theme.ts'
 import { useState } from 'react'
 import { renderSVG } from 'uqr'
 import type { Answer, Of } from '../../app/api.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
 import { fieldErrors } from '../../parts/fieldErrors.ts'
+import { PresentPassword } from '../../parts/PresentPassword.tsx'
 import { Problem } from '../../parts/Problem.tsx'
 import { SheetForm } from '../../parts/SheetForm.tsx'
 import table from '../../parts/timetable.module.css'
-import { Copied } from './Copied.tsx'
+import { Copied } from '../../parts/Copied.tsx'
 import styles from './SigningIn.module.css'
 
 type Begun = Answer<Of<'beginSecondFactor'>>
@@ -92,13 +93,7 @@ function Prove({ isOn, wordsLeft, onBegun }: ProveProps) {
           ? `Besides the password a code of your authenticator is asked for. ${wordsLeft} recovery words are left.`
           : 'Besides the password a code can be asked for that an authenticator on your telephone shows: who has guessed the password does not get in.'}
       </p>
-      <PasswordInput
-        label="Your password"
-        autoComplete="current-password"
-        value={present}
-        error={act.error ? fieldErrors(act.error)['present'] : undefined}
-        onChange={(event) => setPresent(event.currentTarget.value)}
-      />
+      <PresentPassword value={present} problem={act.error} onChange={setPresent} />
       <Problem of={act.error} />
       <div className={table.acts}>
         <Button

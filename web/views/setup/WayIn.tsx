@@ -4,7 +4,7 @@ import { useAsk, useTell } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
-import { Copied } from './Copied.tsx'
+import { Copied } from '../../parts/Copied.tsx'
 import styles from './setup.module.css'
 
 /** How somebody of the team gets in: invited, let in without a lost second factor. */

@@ -1,4 +1,4 @@
-import { storePicture } from '../letters/storeFile.ts'
+import { storePicture } from '../../parts/storeFile.ts'
 
 /** How wide and high the picture of a signature is, in pixels. */
 const side = 100

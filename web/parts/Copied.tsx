@@ -1,8 +1,8 @@
 import { Button, CopyButton } from '@mantine/core'
-import { looking } from '../../app/theme.ts'
+import { looking } from '../app/theme.ts'
 import type { ReactNode } from 'react'
-import table from '../../parts/timetable.module.css'
-import styles from './setup.module.css'
+import table from './timetable.module.css'
+import styles from './Copied.module.css'
 
 /** A text to be taken elsewhere, with a button that copies it. */
 export function Copied({ label, text, children }: { label: string; text: string; children?: ReactNode }) {

@@ -1,5 +1,5 @@
 import { largestFileBytes, largestPictureBytes } from '#core/model/letter.ts'
-import { call, newCommandId } from '../../app/api.ts'
+import { call, newCommandId } from '../app/api.ts'
 
 const pictureTypes = ['image/png', 'image/jpeg', 'image/gif'] as const
 const documentTypes = ['application/pdf'] as const
