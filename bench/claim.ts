@@ -32,7 +32,15 @@ function rolledBack(work: () => void) {
 }
 
 let claimed: string[] = []
-const parameters = { token: 'x', leaseUntil: 0, now, until: now, withMail: 1, limit }
+const parameters = {
+  token: 'x',
+  leaseUntil: 0,
+  now,
+  until: now,
+  withOther: 1,
+  through: '|main|unknown|',
+  limit,
+}
 
 function claiming(): number {
   let ms = 0

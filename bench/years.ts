@@ -113,7 +113,8 @@ function within({ running: { application, commands } }: Asking, client: string) 
     leaseUntil: 0,
     now: origin,
     until: origin + 400 * dayMs,
-    withMail: 1,
+    withOther: 1,
+    through: '|main|unknown|',
     limit: 100,
   }
   const claiming = [1, 2, 3, 4, 5].map(() => timed(() => application.store.statements.all('claimDue', asked)))

@@ -1,4 +1,5 @@
 import { offers } from './offers.ts'
+import { noAllowance } from '#core/model/allowance.ts'
 import { plainPerson, type Business, type Person, type Service } from '#core/model/business.ts'
 
 const everyDay = [{ from: '08:00', to: '20:00' }]
@@ -27,7 +28,7 @@ export const business: Business = {
   moveThresholdMinutes: 15,
   sharedMailbox: null,
   replyTo: null,
-  allowance: { perHour: null, perDay: 500, perMonth: 12_000 },
+  allowance: { ...noAllowance, perDay: 500, perMonth: 12_000 },
   revision: 1,
 }
 

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { clientInput } from '../engine/commands/clientCommands.ts'
+import { accountId } from '../model/furtherAccount.ts'
 import { service } from '../model/business.ts'
 import { sequenceId } from '../model/step.ts'
 import { emailAddress, localDateTime, requiredLine } from '../model/values.ts'
@@ -176,7 +177,8 @@ export const endpoints = {
   }),
   tryAccount: tell({
     path: '/api/sending/try',
-    summary: 'Try the mail account now',
+    summary: 'Try a mail account now that takes nothing',
+    body: z.object({ accountId }).strict(),
     answer: z.object({ sentence: z.string().nullable() }),
   }),
   setSending: tell({

@@ -1,6 +1,8 @@
 import { z } from 'zod'
 import { recordKinds, recordVerdicts } from '../insight/domainRecords.ts'
 import { mostInDay } from '../model/dailyCap.ts'
+import { allowance } from '../model/allowance.ts'
+import { furtherAccount, furtherAccountId, furtherAccountInput } from '../model/furtherAccount.ts'
 import { beginningSteps } from '../insight/beginning.ts'
 import {
   mailAccount,
@@ -11,13 +13,23 @@ import {
   triedStep,
 } from '../model/mailAccount.ts'
 import { emailAddress, instant } from '../model/values.ts'
-import { ask, change, command, end, tell } from './described.ts'
+import { ask, change, command, commandOn, end, tell } from './described.ts'
 
 /** How messages go out, and where their links lead. */
 export const waysOut = z.object({
   /** Given when it was started, set here, or none: the post office that came with it. */
   way: z.enum(['given', 'set', 'post office']),
   account: mailAccount.nullable(),
+  /** How much it takes. */
+  allowance,
+  /** The accounts beside it. */
+  further: z.array(
+    furtherAccount.extend({
+      hasPassword: z.boolean(),
+      /** Why it takes nothing; null: it does. */
+      trouble: z.string().nullable(),
+    }),
+  ),
   /** Whether a password is kept for it. */
   hasPassword: z.boolean(),
   /** Where clients reach the house; by whom that was said. */
@@ -68,10 +80,41 @@ export const mailAccountEndpoints = {
     answer: waysChanged,
     access: 'owner',
   }),
+  setAllowance: change({
+    path: '/api/mail-account/allowance',
+    summary: 'Say how much the main mail account takes',
+    body: z.object({ ...command, allowance }).strict(),
+    answer: z.object({ allowance }),
+    access: 'owner',
+  }),
+  addFurtherAccount: tell({
+    path: '/api/mail-accounts',
+    summary: 'Set up a mail account beside the main one',
+    body: z.object({ ...command, account: furtherAccountInput }).strict(),
+    answer: z.object({ id: furtherAccountId }),
+    access: 'owner',
+  }),
+  changeFurtherAccount: change({
+    path: '/api/mail-accounts/:id',
+    summary: 'Change a mail account beside the main one',
+    body: z.object({ ...commandOn, account: furtherAccountInput }).strict(),
+    answer: z.object({ id: furtherAccountId }),
+    access: 'owner',
+  }),
+  removeFurtherAccount: end({
+    path: '/api/mail-accounts/:id',
+    summary: 'Take a mail account beside the main one away',
+    body: z.object(command).strict(),
+    answer: z.object({ id: furtherAccountId }),
+    access: 'owner',
+  }),
   tryMailAccount: tell({
     path: '/api/mail-account/try',
     summary: 'Try a mail account step by step, up to a copy to who asks',
-    body: z.object({ account: mailAccountInput }).strict(),
+    /** `senderAddress`: where the copy comes from; null: from the sender's address of the business. */
+    body: z
+      .object({ account: mailAccountInput, senderAddress: emailAddress.nullable().default(null) })
+      .strict(),
     answer: z.object({ steps: z.array(triedStep) }),
     access: 'owner',
   }),

@@ -6,6 +6,7 @@ import { clientId } from '../model/client.ts'
 import { clientImportId } from '../model/clientImport.ts'
 import { clientMergeId } from '../model/clientMerge.ts'
 import { invoiceId } from '../model/dealings.ts'
+import { furtherAccountId } from '../model/furtherAccount.ts'
 import { letterId, passageId } from '../model/letter.ts'
 import { ownStatusId } from '../model/ownStatus.ts'
 import { sendId } from '../model/send.ts'
@@ -28,6 +29,7 @@ const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
   keys: apiKeyId,
   letters: letterId,
   mail: z.string().regex(/^[1-9]\d{0,14}$/, 'A message has a number.'),
+  'mail-accounts': furtherAccountId,
   mailboxes: z.string().min(1).max(254, 'An address has at most 254 characters.'),
   messages: z.enum(deskMessageGroups),
   passages: passageId,

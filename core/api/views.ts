@@ -4,6 +4,7 @@ import { booking, bookingId, bookingStatus } from '../model/booking.ts'
 import { business, person, service, serviceId } from '../model/business.ts'
 import { client, clientId, contact } from '../model/client.ts'
 import { clientMergeId } from '../model/clientMerge.ts'
+import { accountId } from '../model/furtherAccount.ts'
 import { event } from '../model/event.ts'
 import { ownStatus } from '../model/ownStatus.ts'
 import { letterId, letterMoment, ownWords } from '../model/letter.ts'
@@ -240,7 +241,7 @@ export const houseTrouble = z.object({
   /** What a person can do about it, if anything. */
   act: z
     .discriminatedUnion('does', [
-      z.object({ does: z.literal('try account') }),
+      z.object({ does: z.literal('try account'), accountId }),
       z.object({ does: z.literal('trust clock'), machineAt: instant }),
     ])
     .nullable(),

@@ -7,6 +7,7 @@ import type { ClientMerge, Dealings } from '../model/clientMerge.ts'
 import type { DailyCap } from '../model/dailyCap.ts'
 import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
 import type { Event } from '../model/event.ts'
+import type { FurtherAccount } from '../model/furtherAccount.ts'
 import type { Letter, LetterContent, EnclosedFile, Passage } from '../model/letter.ts'
 import type { OwnStatus } from '../model/ownStatus.ts'
 import type { NoteWishes } from '../model/noteWishes.ts'
@@ -131,6 +132,12 @@ export type Effect =
   | { readonly kind: 'set sources kept'; readonly months: number | null }
   /** Null: messages go through the post office that came with it. */
   | { readonly kind: 'set mail account'; readonly kept: KeptMailAccount | null }
+  | {
+      readonly kind: 'put further account'
+      readonly account: FurtherAccount
+      readonly sealedPassword: string | null
+    }
+  | { readonly kind: 'remove further account'; readonly id: string }
   | { readonly kind: 'set public address'; readonly url: string | null }
   | { readonly kind: 'set only to'; readonly addresses: readonly string[] | null }
   | { readonly kind: 'set note wishes'; readonly personId: string; readonly wishes: NoteWishes }
@@ -196,6 +203,10 @@ export function settingsWithEffects(settings: Settings, effects: readonly Effect
         return { ...after, services: after.services.filter(({ id }) => id !== effect.id) }
       case 'put person':
         return { ...after, people: put(after.people, effect.person) }
+      case 'put further account':
+        return { ...after, mailAccounts: put(after.mailAccounts, effect.account) }
+      case 'remove further account':
+        return { ...after, mailAccounts: after.mailAccounts.filter(({ id }) => id !== effect.id) }
       case 'put own status':
         return { ...after, ownStatuses: put(after.ownStatuses, effect.ownStatus) }
       case 'remove own status':

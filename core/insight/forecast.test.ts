@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { allowanceLeft, windowsAt } from '../engine/atSending/allowance.ts'
+import { noAllowance } from '../model/allowance.ts'
 import { at } from '../rehearsal/exampleBusiness.ts'
 import { dayMs, hourMs, minuteMs } from '../time/calendar.ts'
 import { realZones } from '../time/realZones.ts'
@@ -9,7 +10,7 @@ import { quarterMs } from './load.ts'
 
 const zone = realZones.zone('Europe/Berlin')
 const moment = (local: string) => at(realZones, 'Europe/Berlin', local)
-const none = { perHour: null, perDay: null, perMonth: null }
+const none = noAllowance
 const nothingSent = () => 0
 const coming = (id: string, local: string, isPromotional = false) => ({
   id,
@@ -19,7 +20,7 @@ const coming = (id: string, local: string, isPromotional = false) => ({
 
 describe('the allowance of a mail account', () => {
   test('counts by the hour, the day and the month of the business’s clock', () => {
-    const all = { perHour: 1, perDay: 2, perMonth: 3 }
+    const all = { ...none, perHour: 1, perDay: 2, perMonth: 3 }
     // The day of the clock change has 23 hours.
     expect(
       windowsAt(all, zone, moment('2026-03-29 12:30')).map(({ from, to }) => (to - from) / hourMs),
@@ -117,6 +118,7 @@ describe('whether everything surely fits', () => {
   test('what it says so of waits nowhere, and where it does not, something may', () => {
     const counted = { fits: 0, tight: 0 }
     const limits = fc.record({
+      perMinute: fc.constant(null),
       perHour: fc.option(fc.integer({ min: 1, max: 4 })),
       perDay: fc.option(fc.integer({ min: 1, max: 8 })),
       perMonth: fc.option(fc.integer({ min: 1, max: 12 })),

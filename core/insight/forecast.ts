@@ -1,10 +1,5 @@
-import {
-  allowanceLeft,
-  inAllowanceOrder,
-  windowsAt,
-  type Allowance,
-  type Claimant,
-} from '../engine/atSending/allowance.ts'
+import type { Allowance } from '../model/allowance.ts'
+import { allowanceLeft, inAllowanceOrder, windowsAt, type Claimant } from '../engine/atSending/allowance.ts'
 import { hourMs } from '../time/calendar.ts'
 import type { Zone } from '../time/zones.ts'
 import { quarterMs, type QuarterCount } from './load.ts'

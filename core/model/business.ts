@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { allowance } from './allowance.ts'
 import { pictureId } from './letter.ts'
 import { offer } from './offer.ts'
 import { openingHours } from './openingHours.ts'
@@ -38,14 +39,8 @@ export const business = z
       .nullable(),
     /** Where answers go; null: to the sender. */
     replyTo: emailAddress.nullable(),
-    /** How many messages the mail account takes; null: no limit. */
-    allowance: z
-      .object({
-        perHour: z.number().int().min(1).nullable(),
-        perDay: z.number().int().min(1).nullable(),
-        perMonth: z.number().int().min(1).nullable(),
-      })
-      .strict(),
+    /** How many messages the main mail account takes. */
+    allowance,
     /** Grows with each change. */
     revision: z.number().int().min(1),
   })

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { openingHours } from './openingHours.ts'
-import { idOf, isoDate, requiredLine, severalLines, timeOfDay } from './values.ts'
+import { emailAddress, idOf, isoDate, oneLine, requiredLine, severalLines, timeOfDay } from './values.ts'
 
 const wholeMinutes = z.number().int('Whole minutes.').min(0, 'Not below 0 minutes.')
 
@@ -133,6 +133,11 @@ export const offer = z
       .array(question)
       .max(20, 'At most 20 questions.')
       .refine((all) => new Set(all.map(({ id }) => id)).size === all.length, 'Two questions have one id.'),
+    /** How messages about it are signed where the business sends them, and where answers go; null: as everywhere. */
+    sender: z
+      .object({ name: oneLine(120).nullable(), replyTo: emailAddress.nullable() })
+      .strict()
+      .default({ name: null, replyTo: null }),
   })
   .strict()
 export type Offer = z.infer<typeof offer>
@@ -165,4 +170,5 @@ export const standardOffer: Offer = {
   cancelling: { freeUntilHours: 24, feePercent: 0 },
   changeUntilHours: 24,
   questions: [],
+  sender: { name: null, replyTo: null },
 }

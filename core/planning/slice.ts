@@ -1,3 +1,4 @@
+import type { FurtherAccount } from '../model/furtherAccount.ts'
 import type { Booking } from '../model/booking.ts'
 import type { Business, Person, Service } from '../model/business.ts'
 import type { ClientAct } from '../model/clientAct.ts'
@@ -51,6 +52,8 @@ export interface Settings {
   readonly isRealMail: boolean
   /** While the owner looks on quietly messages reach these addresses alone; null: they reach everybody. */
   readonly onlyTo: readonly string[] | null
+  /** The mail accounts beside the main one. */
+  readonly mailAccounts: readonly FurtherAccount[]
 }
 
 /** Everything about one client, as far as a command or a plan can need it. */

@@ -1,4 +1,5 @@
-import { allowanceLeft, type Allowance } from '../engine/atSending/allowance.ts'
+import { allowanceLeft } from '../engine/atSending/allowance.ts'
+import type { Allowance } from '../model/allowance.ts'
 import type { Zone } from '../time/zones.ts'
 import type { Account } from './world.ts'
 

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { bookingId, bookingStatus } from '../model/booking.ts'
-import { business, personId, serviceId } from '../model/business.ts'
+import { allowance, noAllowance } from '../model/allowance.ts'
+import { personId, serviceId } from '../model/business.ts'
 import { interval } from '../model/openingHours.ts'
 import { clientId, contactId, namedDate } from '../model/client.ts'
 import { letterContent, letterId } from '../model/letter.ts'
@@ -42,7 +43,7 @@ const bundleBusiness = z
     promotionalPerDay: z.number().int().min(1).default(1),
     promotionalGapHours: z.number().int().min(0).default(24),
     /** How many messages the mail account takes, all clients together; null: no limit. */
-    allowance: business.shape.allowance.default({ perHour: null, perDay: null, perMonth: null }),
+    allowance: allowance.default(noAllowance),
   })
   .strict()
 

@@ -176,6 +176,7 @@ export function settingsOf(bundle: Bundle, outside: BundleOutside): Settings {
     isSendingOn: true,
     isRealMail: false,
     onlyTo: null,
+    mailAccounts: [],
   }
 }
 

@@ -1,3 +1,4 @@
+import { noAllowance } from '../model/allowance.ts'
 import { standardOffer } from '../model/offer.ts'
 import { instantOfLocal } from '../time/localText.ts'
 import { freshHistory, noOwnStatus, nobodyNamed, type Booking } from '../model/booking.ts'
@@ -38,7 +39,7 @@ export const exampleBusiness: Business = {
   moveThresholdMinutes: 15,
   sharedMailbox: null,
   replyTo: null,
-  allowance: { perHour: null, perDay: null, perMonth: null },
+  allowance: noAllowance,
   revision: 1,
 }
 
@@ -188,6 +189,7 @@ export function exampleSettings(zones: ZoneTable, steps: readonly Step[] = examp
     isSendingOn: true,
     isRealMail: false,
     onlyTo: null,
+    mailAccounts: [],
   }
 }
 

@@ -1,4 +1,4 @@
-import type { OutgoingMessage } from '../engine/atSending/checkAtSending.ts'
+import type { RoutedMessage } from '../engine/atSending/checkAtSending.ts'
 import { makeBooking } from '../engine/commands/bookingCommands.ts'
 import { newClient } from '../engine/commands/clientCommands.ts'
 import { hypothetical } from '../engine/consequences/consequences.ts'
@@ -73,7 +73,7 @@ function book(world: World, service: Service): Result<readonly unknown[]> {
 }
 
 /** Its subject says when it would have gone; everything else is as a client would get it. */
-function labelled(message: OutgoingMessage, zone: Zone): OutgoingMessage {
+function labelled(message: RoutedMessage, zone: Zone): RoutedMessage {
   const when = dateAndTime(zone, message.at)
   return { ...message, subject: `Rehearsal, for ${when}: ${message.subject}` }
 }
@@ -92,7 +92,7 @@ export function rehearse(
   settings: Settings,
   person: Pick<Person, 'name' | 'email'>,
   { now, testUrl }: { readonly now: number; readonly testUrl: string },
-): Result<readonly OutgoingMessage[]> {
+): Result<readonly RoutedMessage[]> {
   const service = settings.services.find(({ isActive }) => isActive)
   if (!service) return refused('not allowed now', 'There is no service that could be booked yet.')
   if (!settings.sequences.some(({ state }) => state === 'live')) {

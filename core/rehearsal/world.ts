@@ -1,7 +1,7 @@
 import { momentsOf } from '../engine/following/bookingStatus.ts'
 import { allowanceLine } from '../engine/atSending/allowance.ts'
 import { catchUp } from '../engine/following/catchUp.ts'
-import { checkAtSending, type OutgoingMessage } from '../engine/atSending/checkAtSending.ts'
+import { checkAtSending, type RoutedMessage } from '../engine/atSending/checkAtSending.ts'
 import type { EngineContext } from '../engine/context.ts'
 import { dueMomentOrder, handleDueMoment } from '../engine/following/dueMoments.ts'
 import { mostClaims, noProgress } from '../engine/following/noProgress.ts'
@@ -21,7 +21,7 @@ export interface World {
   now(): number
   facts(): ClientFacts
   events(): readonly Event[]
-  outbox(): readonly OutgoingMessage[]
+  outbox(): readonly RoutedMessage[]
   slice(): Slice
   context(): EngineContext
   /** Carries out what a command decided; throws where the command was refused. */
@@ -60,7 +60,7 @@ interface State {
   now: number
   facts: ClientFacts
   events: Event[]
-  outbox: OutgoingMessage[]
+  outbox: RoutedMessage[]
   moments: DueMoment[]
   count: number
   /** How often each send has come up. */

@@ -9,7 +9,11 @@ const tablesLeftOut: readonly string[] = [
   'sessions',
   'ways_in',
 ]
-const columnsLeftOut: readonly string[] = ['people.password_hash', 'mail_account.sealed_password']
+const columnsLeftOut: readonly string[] = [
+  'people.password_hash',
+  'mail_account.sealed_password',
+  'further_accounts.sealed_password',
+]
 /** Which file and key a database belongs to. */
 export const metaLeftOut: readonly string[] = ['file', 'key', 'web call secret']
 

@@ -136,7 +136,11 @@ export interface Queries {
   clientsWithApprovedLetter: { parameters: 'letterId'; columns: 'id' }
   overdueSends: { parameters: 'until' | 'sequenceId'; columns: 'id' }
   sendRevision: { parameters: 'id'; columns: 'revision' }
-  claimDue: { parameters: 'token' | 'leaseUntil' | 'now' | 'until' | 'withMail' | 'limit'; columns: 'id' | 'clientId' | 'runId' }
+  claimDue: { parameters: 'token' | 'leaseUntil' | 'now' | 'until' | 'withOther' | 'through' | 'limit'; columns: 'id' | 'clientId' | 'runId' }
+  unroutedDue: { parameters: 'until' | 'limit'; columns: 'id' | 'clientId' | 'runId' }
+  goThrough: { parameters: 'through' | 'id'; columns: never }
+  forgetThrough: { parameters: never; columns: never }
+  sentThrough: { parameters: 'accountId' | 'from'; columns: 'count' }
   settleClaim: { parameters: 'state' | 'dueAt' | 'reasonJson' | 'sentAt' | 'stateSince' | 'id' | 'token'; columns: never }
   giveBackClaim: { parameters: 'id' | 'token'; columns: never }
   renewLease: { parameters: 'leaseUntil' | 'token'; columns: never }
@@ -178,7 +182,7 @@ export interface Queries {
   listOfBooking: { parameters: 'bookingId'; columns: 'id' | 'clientId' | 'clientName' | 'recipientId' | 'contactName' | 'colleagueName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'notAfter' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
   countOnTheirWay: { parameters: never; columns: 'count' }
   sentSince: { parameters: 'from'; columns: 'count' }
-  dueMessages: { parameters: 'until'; columns: 'id' | 'dueAt' | 'purpose' }
+  dueMessages: { parameters: 'until' | 'through'; columns: 'id' | 'dueAt' | 'purpose' }
   putOff: { parameters: 'dueAt' | 'lineJson' | 'id'; columns: never }
   dueByQuarter: { parameters: never; columns: 'quarter' | 'count' }
   sendsToCome: { parameters: never; columns: 'clientName' | 'sequenceName' | 'stepId' | 'occurrence' | 'anchorValue' | 'recipientId' | 'state' | 'dueAt' | 'reason' }
@@ -266,6 +270,9 @@ export interface Queries {
   setSourcesKept: { parameters: 'months'; columns: never }
   readMailAccount: { parameters: never; columns: 'accountJson' | 'sealedPassword' }
   putMailAccount: { parameters: 'accountJson' | 'sealedPassword'; columns: never }
+  furtherAccounts: { parameters: never; columns: 'id' | 'accountJson' | 'sealedPassword' }
+  putFurtherAccount: { parameters: 'id' | 'accountJson' | 'sealedPassword'; columns: never }
+  removeFurtherAccount: { parameters: 'id'; columns: never }
   removeMailAccount: { parameters: never; columns: never }
   handTasksOn: { parameters: 'toId' | 'fromId'; columns: never }
   insertWayIn: { parameters: 'tokenHash' | 'personId' | 'purpose' | 'email' | 'goodUntil'; columns: never }

@@ -46,3 +46,7 @@ export function putSend(statements: Statements, put: Send) {
 /** How many messages have left since a moment; what is on the wire counts as gone. */
 export const sentSince = (statements: Statements, from: number): number =>
   Number(statements.one('sentSince', { from })?.['count'] ?? 0)
+
+/** The same of one mail account beside the main one. */
+export const sentThrough = (statements: Statements, accountId: string, from: number): number =>
+  Number(statements.one('sentThrough', { accountId, from })?.['count'] ?? 0)

@@ -142,6 +142,8 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'set daily cap': ['sending'],
   'set sources kept': ['sending'],
   'set mail account': ['sending', 'sends', 'settings'],
+  'put further account': ['sending', 'sends', 'settings'],
+  'remove further account': ['sending', 'sends', 'settings'],
   'set public address': ['sending', 'settings'],
   'set only to': ['sending', 'sends', 'settings'],
   'set note wishes': [],
@@ -168,6 +170,8 @@ const settingsEffects: readonly Effect['kind'][] = [
   'remove passage',
   'set sending',
   'set mail account',
+  'put further account',
+  'remove further account',
   'set public address',
   'set only to',
 ]

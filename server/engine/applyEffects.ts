@@ -23,6 +23,7 @@ import { appendEvent } from '../db/eventStore.ts'
 import { putDraft, putLetter, putPassage } from '../db/letterStore.ts'
 import { putClientImport } from '../db/clientImports.ts'
 import { moveToClient, putClientMerge } from '../db/clientMerges.ts'
+import { putFurtherAccount, removeFurtherAccount } from '../db/furtherAccounts.ts'
 import { putSend } from '../db/sendStore.ts'
 import {
   addSequenceVersion,
@@ -117,6 +118,9 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
       statements.run('putMailAccount', { accountJson, sealedPassword: account.sealedPassword })
     }
   },
+  'put further account': (statements, { account, sealedPassword }) =>
+    putFurtherAccount(statements, account, sealedPassword),
+  'remove further account': (statements, { id }) => removeFurtherAccount(statements, id),
   'set only to': (statements, { addresses }) => {
     if (addresses === null) statements.run('forgetMeta', { key: onlyToKey })
     else statements.run('writeMeta', { key: onlyToKey, value: asJson(kept(onlyTo, [...addresses])) })

@@ -4,7 +4,8 @@ import { join } from 'node:path'
 import { openStore, type Store } from '../db/database.ts'
 import { signedToken, type LinkPurpose } from '../mail/signedLinks.ts'
 import type { SmtpLimits } from '../mail/conversation.ts'
-import { createMailAccount, type MailAccount } from '../mail/mailAccount.ts'
+import { createMailAccount } from '../mail/mailAccount.ts'
+import { createMailAccounts, type MailAccounts } from '../mail/mailAccounts.ts'
 import { createSmtpSender } from '../mail/smtpSender.ts'
 import { openPostOfficeFile, type PostOfficeFile } from '../standins/postOffice/file.ts'
 import { startPayments, type RunningPayments } from '../standins/payments/start.ts'
@@ -19,7 +20,7 @@ import { callOf, createApplication, type Application } from './application.ts'
 import { createPump, type Pump, type PumpFault } from './loop/pump.ts'
 import { planAllAnew } from './commands/sequenceCommands.ts'
 import { createSettingsSource, type SettingsSource } from './settings.ts'
-import { createWays, type Ways, type WaysSource } from './waysOut.ts'
+import { createWays, withoutPassword, type Ways, type WaysSource } from './waysOut.ts'
 import { createSourceKeeping, type SourceKeeping } from './loop/sourceKeeping.ts'
 import { createTeamNotes } from './loop/teamNotes.ts'
 import { openActRecord, type ActRecord } from '../record/actRecord.ts'
@@ -65,7 +66,7 @@ export interface RunningApplication {
   readonly payments: RunningPayments | null
   /** The address of a proxy in front; null: there is none. */
   readonly proxy: string | null
-  readonly account: MailAccount
+  readonly accounts: MailAccounts
   /** Null: none are taken. */
   readonly backups: BackupKeeping | null
   /** Who did what. */
@@ -131,7 +132,10 @@ function settingsOf(store: Store, ways: WaysSource): SettingsSource {
     all: (clientId: string) => `${publicUrl()}/all/${tokenOf('all bookings', clientId)}`,
     pay: (invoiceId: string) => `${publicUrl()}/pay/${tokenOf('pay', invoiceId)}`,
   }
-  const sendingWays = () => ({ canSend: ways.now().obstacle === null, isRealMail: ways.now().isReal })
+  const sendingWays = () => {
+    const { obstacle, isReal, further } = ways.now()
+    return { canSend: obstacle === null, isRealMail: isReal, mailAccounts: further.map(withoutPassword) }
+  }
   const source = createSettingsSource(store.statements, sendingWays, links)
   return {
     ...source,
@@ -161,6 +165,23 @@ function waysOf(options: ApplicationOptions, store: Store, own: OwnPostOffice): 
     postOfficeUrl: () => own?.running.url() ?? '',
     needsPublicUrl: options.needsPublicUrl ?? false,
   })
+}
+
+/** The main mail account and those beside it, as they are set up at any moment. */
+function accountsOf({ changes, settings }: Application, ways: WaysSource, goOn: () => void): MailAccounts {
+  const limits = () => ways.now().limits
+  const onChange = () => {
+    changes.publish(['sending', 'sends'])
+    goOn()
+  }
+  const main = createMailAccount(
+    createSmtpSender(() => ways.now().address(), { limits }),
+    {
+      onChange,
+      perMinute: () => settings.current()?.business.allowance.perMinute ?? null,
+    },
+  )
+  return createMailAccounts({ main, further: () => ways.now().further, limits, onChange })
 }
 
 interface Running {
@@ -242,15 +263,9 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
     changes: createChanges(),
     allowsOwnNetwork: options.allowsOwnNetwork ?? false,
   })
-  const sender = createSmtpSender(() => ways.now().address(), { limits: () => ways.now().limits })
-  const account = createMailAccount(sender, {
-    onChange: () => {
-      application.changes.publish(['sending', 'sends'])
-      pump.soon()
-    },
-  })
-  const dispatcher = createDispatcher(application, account, options.onFault)
-  const notes = createTeamNotes(application, account, publicUrl)
+  const accounts = accountsOf(application, ways, () => pump.soon())
+  const dispatcher = createDispatcher(application, accounts, options.onFault)
+  const notes = createTeamNotes(application, accounts.main, publicUrl)
   const pump: Pump = createPump(application, dispatcher, notes, options.onFault)
   const commands = createCommands(application, () => ways.now().obstacle)
   const keeping = createSourceKeeping(application, options.onFault)
@@ -268,7 +283,7 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
     isDemo: options.isDemo,
     payments,
     proxy: options.proxy ?? null,
-    account,
+    accounts,
     backups,
     record,
     publicUrl,

@@ -23,6 +23,7 @@ export interface SendingWays {
   /** False: sending is off whatever the switch says. */
   readonly canSend: boolean
   readonly isRealMail: boolean
+  readonly mailAccounts: Settings['mailAccounts']
 }
 
 export interface SettingsSource {
@@ -68,7 +69,7 @@ function readSettings(
   statements: Statements,
   holidayName: HolidayName,
   clientLinks: Settings['clientLinks'],
-  { canSend, isRealMail }: SendingWays,
+  { canSend, isRealMail, mailAccounts }: SendingWays,
 ): Settings | null {
   const business = readableBusiness(statements)
   if (!business) return null
@@ -92,6 +93,7 @@ function readSettings(
     isSendingOn: canSend && readSendingOn(statements),
     isRealMail,
     onlyTo: readOnlyTo(statements),
+    mailAccounts,
   }
 }
 
@@ -112,7 +114,7 @@ const unsent: Settings['clientLinks'] = {
 /** Settings are read once and kept until something in them is written. */
 export function createSettingsSource(
   statements: Statements,
-  waysNow: () => SendingWays = () => ({ canSend: true, isRealMail: false }),
+  waysNow: () => SendingWays = () => ({ canSend: true, isRealMail: false, mailAccounts: [] }),
   clientLinks: Settings['clientLinks'] = unsent,
 ): SettingsSource {
   let kept: Settings | null = null

@@ -1,9 +1,12 @@
+import { furtherAccount, type FurtherAccount } from '#core/model/furtherAccount.ts'
 import { mailAccount, type MailAccount } from '#core/model/mailAccount.ts'
 import type { WaysOut } from '#core/api/mailAccountEndpoints.ts'
 import { fromJson } from '../db/columns.ts'
 import type { Store } from '../db/database.ts'
 import type { AccountAddress, SmtpLimits } from '../mail/conversation.ts'
+import { readFurtherAccounts } from '../db/furtherAccounts.ts'
 import { noteReading } from '../db/unreadable.ts'
+import type { FurtherWay } from '../mail/mailAccounts.ts'
 import { unseal } from '../mail/sealed.ts'
 import { accountAt, limitsOfPostOffice, realLimits } from '../mail/smtpSender.ts'
 
@@ -19,8 +22,15 @@ export interface Ways {
   readonly limits: SmtpLimits
   readonly publicUrl: () => string
   readonly publicUrlBy: WaysOut['publicUrl']['way']
+  /** The accounts beside it, the same list until something in it is written. */
+  readonly further: readonly FurtherKept[]
   /** Why nothing goes out, whatever the switch says; null: it does. */
   readonly obstacle: string | null
+}
+
+/** A further account with its password; the password null: none, or it cannot be read any more. */
+export interface FurtherKept extends FurtherWay {
+  readonly password: string | null
 }
 
 export interface GivenAtStart {
@@ -67,6 +77,18 @@ function keptAccount({ statements, keys }: Store): Kept | null {
   return { account: parsed.data, password, isSealedByOther: typeof sealed === 'string' && password === null }
 }
 
+/** The accounts beside the main one, with their passwords as far as they can be read. */
+function furtherWays({ statements, keys }: Store): FurtherKept[] {
+  return readFurtherAccounts(statements).map(({ sealedPassword, ...one }) => {
+    const password = sealedPassword === null ? null : unseal(sealedPassword, keys.mailAccounts)
+    const isUnreadable = sealedPassword !== null && password === null
+    return { ...one, password, address: isUnreadable ? null : addressOf(one.account, password ?? '') }
+  })
+}
+
+/** A further account as others see it: without its password. */
+export const withoutPassword = (kept: FurtherKept): FurtherAccount => furtherAccount.strip().parse(kept)
+
 const noAccount: Kept = { account: null, password: null, isSealedByOther: false }
 
 function wayOf(store: Store, given: GivenAtStart) {
@@ -95,6 +117,7 @@ function waysNow(store: Store, given: GivenAtStart): Ways {
   return {
     ...way,
     isReal,
+    further: isReal ? furtherWays(store) : [],
     publicUrl: () => given.publicUrl ?? setUrl ?? given.ownUrl(),
     publicUrlBy: given.publicUrl !== null ? 'given' : setUrl !== null ? 'set' : 'unknown',
     obstacle: isSealedByOther ? noPassword : leadsNowhere ? noPublicUrl : null,

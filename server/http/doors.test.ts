@@ -82,9 +82,11 @@ describe('who may ask what', () => {
   /** Every endpoint stands here; a new one has to be given its place. */
   const ofOwner = [
     'acts',
+    'addFurtherAccount',
     'backups',
     'beginning',
     'callSecret',
+    'changeFurtherAccount',
     'changeSettings',
     'endSecondFactorOf',
     'findMailAccount',
@@ -96,6 +98,8 @@ describe('who may ask what', () => {
     'removeService',
     'domainRecords',
     'safety',
+    'removeFurtherAccount',
+    'setAllowance',
     'setDailyCap',
     'setMailAccount',
     'setOnlyTo',

@@ -190,6 +190,60 @@ describe('a mail account set up in the browser', () => {
     expect(JSON.stringify(said)).not.toContain('Zauberwürfel')
   })
 
+  test('beside it others are set up, each with a password of its own that is told to nobody', async () => {
+    const further = {
+      name: 'Newsletter',
+      senderAddress: 'news@kiteworks.example',
+      purposes: ['promotional'],
+      personIds: [],
+      allowance: { perHour: 20, perDay: null, perMonth: null, perMinute: 5 },
+      fallsBack: false,
+      stepsIn: false,
+      account: { ...account().account, user: 'news' },
+    }
+    const fieldOf = async (part: object) => {
+      const { status, body } = await ask('post', '/api/mail-accounts', { account: { ...further, ...part } })
+      return [status, (body['errors'] as { path: string }[]).map(({ path }) => path)]
+    }
+    expect(await fieldOf({ name: ' ' })).toEqual([422, ['account.name']])
+    expect(await fieldOf({ senderAddress: 'news' })).toEqual([422, ['account.senderAddress']])
+    expect(await fieldOf({ purposes: ['internal'] })).toEqual([422, ['account.purposes.0']])
+    expect(await fieldOf({ purposes: [] })).toEqual([422, ['account.purposes']])
+    expect(await fieldOf({ account: { ...further.account, password: null } })).toEqual([
+      422,
+      ['account.account.password'],
+    ])
+    const added = await ask('post', '/api/mail-accounts', { account: further })
+    expect(added.status).toBe(200)
+    const seen = (await ask('get', '/api/mail-account')).body['further']
+    expect(seen).toEqual([
+      {
+        ...further,
+        id: added.body['id'],
+        revision: 1,
+        account: { host: '127.0.0.1', port, security: 'none', user: 'news' },
+        hasPassword: true,
+        trouble: null,
+      },
+    ])
+    const sealed = running.application.store.statements.all('furtherAccounts')
+    expect(sealed).toHaveLength(1)
+    expect(JSON.stringify(sealed)).not.toContain('Zauberwürfel')
+    expect((await ask('delete', '/api/mail-account')).body['detail']).toMatch('beside it away first')
+    const path = `/api/mail-accounts/${String(added.body['id'])}`
+    const renamed = { ...further, name: 'News', account: { ...further.account, password: null } }
+    expect((await ask('put', path, { revision: 1, account: renamed })).status).toBe(200)
+    expect((await ask('put', path, { revision: 1, account: renamed })).status).toBe(409)
+    expect((await ask('get', '/api/mail-account')).body['further']).toEqual([
+      expect.objectContaining({ name: 'News', hasPassword: true, revision: 2 }),
+    ])
+    const allowance = { perHour: null, perDay: 300, perMonth: null, perMinute: 30 }
+    expect((await ask('put', '/api/mail-account/allowance', { allowance })).status).toBe(200)
+    expect((await ask('get', '/api/mail-account')).body['allowance']).toEqual(allowance)
+    const nothing = { perHour: 0, perDay: null, perMonth: null, perMinute: null }
+    expect((await ask('put', '/api/mail-account/allowance', { allowance: nothing })).status).toBe(422)
+  })
+
   test('its password lies in no file of the data folder, as it is or hashed', () => {
     const files = readdirSync(folder).map((name) => readFileSync(join(folder, name)))
     expect(files.length).toBeGreaterThan(2)
@@ -223,6 +277,13 @@ describe('a mail account set up in the browser', () => {
       hasPassword: false,
       account: { host: '127.0.0.1', user: 'ada' },
       obstacle: expect.stringMatching('the password of the mail account cannot be read'),
+      further: [
+        {
+          name: 'News',
+          hasPassword: false,
+          trouble: expect.stringMatching(/“News” cannot be read with the key/),
+        },
+      ],
     })
     expect(isSendingOn()).toBe(false)
     await running.end()
@@ -233,6 +294,12 @@ describe('a mail account set up in the browser', () => {
   })
 
   test('is taken away with its password, and messages go to the built-in post office again', async () => {
+    const further = running.ways().further
+    expect(further).toHaveLength(1)
+    for (const { id } of further) {
+      expect((await ask('delete', `/api/mail-accounts/${id}`)).body).toEqual({ id })
+      expect((await ask('delete', `/api/mail-accounts/${id}`)).status).toBe(404)
+    }
     expect((await ask('delete', '/api/mail-account')).body).toEqual({ isHeldBack: false })
     expect((await ask('get', '/api/mail-account')).body).toMatchObject({
       way: 'post office',

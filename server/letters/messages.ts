@@ -1,3 +1,4 @@
+import { mainAccountId } from '#core/model/furtherAccount.ts'
 import { randomUUID } from 'node:crypto'
 import { simpleParser } from 'mailparser'
 import type { MergeFactsView } from '#core/api/letterEndpoints.ts'
@@ -77,8 +78,13 @@ export function messageOf(
 }
 
 /** Hands a test copy over to the mail account at once, beside the outbox. */
-export async function sendTestCopy({ application, account }: RunningApplication, message: OutgoingMessage) {
+export async function sendTestCopy(
+  { application, accounts }: RunningApplication,
+  message: OutgoingMessage,
+  accountId = mainAccountId,
+) {
   const source = await composeMessage(message, (id) => readFile(application.store.statements, id))
+  const account = accounts.of(accountId) ?? accounts.main
   const outcome = await account.deliver({ from: message.from.address, to: message.to.address }, source)
   if (outcome.kind === 'accepted') return
   const sentence =

@@ -14,7 +14,12 @@ afterEach(() => void jest.useRealTimers())
 
 /** An account whose server answers as it is told to; how often it was asked. */
 function accountThat() {
-  const answers = { outcome: taken, check: null as AccountFault | null, checks: 0 }
+  const answers = {
+    outcome: taken,
+    check: null as AccountFault | null,
+    checks: 0,
+    perMinute: null as number | null,
+  }
   const sender: SmtpSender = {
     size: 5,
     deliver: () => Promise.resolve(answers.outcome),
@@ -25,7 +30,7 @@ function accountThat() {
     renew: () => undefined,
     close: () => undefined,
   }
-  const account = createMailAccount(sender, { onChange: () => undefined })
+  const account = createMailAccount(sender, { onChange: () => undefined, perMinute: () => answers.perMinute })
   const fail = async (fault: AccountFault) => {
     Object.assign(answers, { outcome: fault, check: fault })
     return await account.deliver(envelope, Buffer.from(''))
@@ -44,6 +49,24 @@ describe('a mail account', () => {
     const other = accountThat()
     await other.fail(refused)
     expect(other.account.trouble()?.sentence).toContain('535 5.7.8 wrong')
+  })
+
+  test('with a pace takes so many in any minute, and the next ones once that is over', async () => {
+    const { answers, account } = accountThat()
+    answers.perMinute = 3
+    expect(account.room()).toBe(3)
+    await account.deliver(envelope, Buffer.from(''))
+    await jest.advanceTimersByTimeAsync(minuteMs / 2)
+    await account.deliver(envelope, Buffer.from(''))
+    await account.deliver(envelope, Buffer.from(''))
+    expect(account.room()).toBe(0)
+    expect(account.trouble()).toBeNull()
+    await jest.advanceTimersByTimeAsync(minuteMs / 2)
+    expect(account.room()).toBe(1)
+    await jest.advanceTimersByTimeAsync(minuteMs / 2)
+    expect(account.room()).toBe(3)
+    answers.perMinute = null
+    expect(account.room()).toBe(Infinity)
   })
 
   test('with a wrong password is tried thirty times a day and not more', async () => {

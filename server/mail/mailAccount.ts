@@ -47,6 +47,28 @@ export function accountSentence({ what, answer }: AccountFault): string {
 export interface AccountOptions {
   /** Called when messages may go again, or no more. */
   readonly onChange: () => void
+  /** How many messages it takes in any minute of real time; null: any number. */
+  readonly perMinute?: () => number | null
+}
+
+/** How many more messages may go in this minute. What is on the wire is no part of it: it counts once it has ended. */
+class Pace {
+  /** When the last ones ended, by the clock that cannot be set. */
+  private ended: number[] = []
+
+  constructor(private readonly most: () => number | null) {}
+
+  get room() {
+    const most = this.most()
+    if (most === null) return Infinity
+    const from = performance.now() - minuteMs
+    this.ended = this.ended.filter((at) => at > from)
+    return Math.max(0, most - this.ended.length)
+  }
+
+  note() {
+    if (this.most() !== null) this.ended.push(performance.now())
+  }
 }
 
 /** Whether an account is at fault, since when, and when it is tried again. */
@@ -138,11 +160,15 @@ class Standing {
   }
 }
 
-export function createMailAccount(sender: SmtpSender, { onChange }: AccountOptions): MailAccount {
+export function createMailAccount(
+  sender: SmtpSender,
+  { onChange, perMinute = () => null }: AccountOptions,
+): MailAccount {
   const standing = new Standing(sender, onChange)
+  const pace = new Pace(perMinute)
   return {
     size: sender.size,
-    room: () => standing.room,
+    room: () => Math.min(standing.room, pace.room),
     trouble: () => standing.trouble,
     tryNow: () => standing.check(),
     renew() {
@@ -152,6 +178,7 @@ export function createMailAccount(sender: SmtpSender, { onChange }: AccountOptio
     async deliver(envelope, source): Promise<Outcome> {
       const startedAt = performance.now()
       const outcome = await sender.deliver(envelope, source)
+      pace.note()
       if (outcome.kind === 'accepted' || outcome.kind === 'refused') standing.goesOn()
       if (outcome.kind !== 'account') return outcome
       // Others have gone through since: then it is this message the server will not have.

@@ -78,6 +78,7 @@ const difference = kind(
   () => '',
 )
 const service = listed('service', ({ services }) => services)
+const furtherAccount = listed('mail account', ({ mailAccounts }) => mailAccounts)
 const person = listed('person', ({ people }) => people)
 const ownStatus = listed('status', ({ ownStatuses }) => ownStatuses)
 const sequence = listed('sequence', ({ sequences }) => sequences)
@@ -162,6 +163,8 @@ const things: { readonly [Kind in Effect['kind']]: ThingOf<Kind> } = {
   'set daily cap': ({ cap }) => only('most messages in a day', cap.most, undefined),
   'set sources kept': ({ months }) => only('months of e-mails', months, undefined),
   'set mail account': ({ kept }) => only('mail account', kept?.account ?? null, undefined),
+  'put further account': ({ account }, before) => furtherAccount(account.id, account, before),
+  'remove further account': ({ id }, before) => furtherAccount(id, undefined, before),
   'set only to': ({ addresses }, { settings }) =>
     only('quiet mode', addresses?.join(', ') ?? null, settings?.onlyTo?.join(', ')),
   'set public address': ({ url }) => only('web address', url, undefined),

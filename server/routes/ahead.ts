@@ -124,7 +124,7 @@ function loadOf(application: Application, query: { from: string; to: string }): 
 
 /** What the allowance will hold back of everything that is on its way. */
 function forecastOf({ application }: RunningApplication) {
-  const { business } = application.settings.required()
+  const { business, mailAccounts } = application.settings.required()
   const { statements } = application.store
   const { allowance } = business
   // Without an allowance nothing waits for it.
@@ -141,11 +141,16 @@ function forecastOf({ application }: RunningApplication) {
   if (surelyFits(allowance, zone, now, quarters(statements.all('dueByQuarter')), sent)) {
     return { allowance, waiting: 0, lastAt: null }
   }
-  const coming = statements.all('dueMessages', { until: Number.MAX_SAFE_INTEGER }).map((row) => ({
-    id: String(row['id']),
-    dueAt: Number(row['dueAt']),
-    isPromotional: row['purpose'] === 'promotional',
-  }))
+  // What goes through another account by its purpose is none of this one's.
+  const elsewhere = mailAccounts.flatMap(({ purposes }) => purposes.map(String))
+  const coming = statements
+    .all('dueMessages', { until: Number.MAX_SAFE_INTEGER, through: null })
+    .filter(({ purpose }) => !elsewhere.includes(String(purpose)))
+    .map(({ id, dueAt, purpose }) => ({
+      id: String(id),
+      dueAt: Number(dueAt),
+      isPromotional: purpose === 'promotional',
+    }))
   const delays = forecastDelays(allowance, zone, now, coming, sent)
   return {
     allowance,

@@ -22,7 +22,7 @@ const stuck = 'Nothing goes out just now: something in here does not work. It is
 function houseTroubles({
   application,
   pump,
-  account,
+  accounts,
   ways,
   backups,
   record,
@@ -33,7 +33,6 @@ function houseTroubles({
   const { obstacle } = ways()
   const since = pump.stuckSince()
   const jump = jumpTrouble(application)
-  const away = account.trouble()
   const bare = { since: null, lines: [], act: null }
   return [
     ...(since === null ? [] : [{ ...bare, key: 'stuck', sentence: stuck, since }]),
@@ -41,7 +40,12 @@ function houseTroubles({
     ...(backupTrouble === null ? [] : [{ ...bare, key: 'backup', sentence: backupTrouble }]),
     ...(disk === null ? [] : [{ ...bare, key: 'disk', sentence: disk }]),
     ...(recordTrouble === null ? [] : [{ ...bare, key: 'record', sentence: recordTrouble }]),
-    ...(away ? [{ ...bare, key: 'account', ...away, act: { does: 'try account' } as const }] : []),
+    ...accounts.troubles().map(({ id, ...trouble }) => ({
+      ...bare,
+      ...trouble,
+      key: `account|${id}`,
+      act: { does: 'try account', accountId: id } as const,
+    })),
     ...(jump
       ? [
           {

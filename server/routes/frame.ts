@@ -176,8 +176,8 @@ export function frameRoutes(router: Router, running: RunningApplication) {
     running.trustClock()
     return {}
   })
-  serve(router, statements, endpoints.tryAccount, async () => {
-    const fault = await running.account.tryNow()
+  serve(router, statements, endpoints.tryAccount, async ({ body }) => {
+    const fault = (await running.accounts.of(body.accountId)?.tryNow()) ?? null
     return { sentence: fault && accountSentence(fault) }
   })
   serve(router, statements, endpoints.setSending, ({ body, called }) =>

@@ -41,8 +41,8 @@ const measures: readonly Measure[] = [
   },
   {
     name: 'vorfreude_account_away',
-    help: '1: the mail account takes nothing',
-    value: ({ account }) => (account.trouble() ? 1 : 0),
+    help: 'How many mail accounts take nothing',
+    value: ({ accounts }) => accounts.troubles().length,
   },
   { name: 'vorfreude_messages_planned', help: 'Messages that are to come', value: onTheirWay },
   {

@@ -1,6 +1,7 @@
 import type { Router } from 'express'
 import { endpoints } from '#core/api/endpoints.ts'
 import { beginningOf } from '#core/insight/beginning.ts'
+import { mainAccountId, type FurtherAccountInput } from '#core/model/furtherAccount.ts'
 import { mailAccount, type MailAccountInput } from '#core/model/mailAccount.ts'
 import { rehearse } from '#core/rehearsal/rehearse.ts'
 import { readPeople } from '../db/settingsStore.ts'
@@ -8,7 +9,7 @@ import { domainRecords, namesToLookUp } from '#core/insight/domainRecords.ts'
 import { lookUpTexts } from '../mail/domainTexts.ts'
 import { countedToday, readDailyCap } from '../engine/sending/dailyCap.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
-import { addressOf } from '../engine/waysOut.ts'
+import { addressOf, withoutPassword } from '../engine/waysOut.ts'
 import { Refusal } from '../http/problems.ts'
 import { newMessageId, sendTestCopy } from '../letters/messages.ts'
 import { findAccounts } from '../mail/findAccount.ts'
@@ -33,7 +34,11 @@ async function rehearsal(running: RunningApplication, personId: string | null) {
   const now = clock.now()
   const messages = valueOf(rehearse(present, person, { now, testUrl: `${running.publicUrl()}/test` }))
   for (const message of messages)
-    await sendTestCopy(running, { ...message, messageId: newMessageId(present) })
+    await sendTestCopy(
+      running,
+      { ...message, messageId: newMessageId(present) },
+      message.accountId ?? mainAccountId,
+    )
   store.statements.run('writeMeta', { key: rehearsedKey, value: String(now) })
   changes.publish(['mail', 'settings'])
   return { address: person.email, messages: messages.map(({ at, subject }) => ({ at, subject })) }
@@ -55,12 +60,18 @@ function beginning({ application, ways }: RunningApplication) {
 }
 
 /** The password that was typed, or the one that is kept for the same server and user: nobody else gets it. */
-function passwordOf({ ways }: RunningApplication, { password, host, user }: MailAccountInput): string {
+function passwordOf(
+  { ways }: RunningApplication,
+  { password, host, user }: MailAccountInput,
+  path = 'account.password',
+): string {
   if (password !== null || user === '') return password ?? ''
-  const { account: kept, password: known } = ways()
-  if (known !== null && kept?.host === host && kept.user === user) return known
+  const { account: kept, password: known, further } = ways()
+  const all = [{ account: kept, password: known }, ...further]
+  const same = all.find(({ account }) => account?.host === host && account.user === user)
+  if (same && same.password !== null) return same.password
   const detail = 'Type the password of this account.'
-  throw new Refusal('invalid', detail, [{ path: 'account.password', detail }])
+  throw new Refusal('invalid', detail, [{ path, detail }])
 }
 
 function letChange({ isDemo, ways }: RunningApplication) {
@@ -70,14 +81,14 @@ function letChange({ isDemo, ways }: RunningApplication) {
 
 /** The mail account that is set up here: tried, used, taken away. */
 function accountRoutes(router: Router, running: RunningApplication) {
-  const { application, commands, account } = running
+  const { application, commands, accounts } = running
   const { statements } = application.store
   const withOwn = <Answer>(act: () => Answer): Answer => {
     letChange(running)
     return act()
   }
   const renewed = <Answer>(answer: Answer): Answer => {
-    account.renew()
+    accounts.main.renew()
     return answer
   }
   serve(router, statements, endpoints.setMailAccount, ({ body, called }) =>
@@ -97,7 +108,7 @@ function accountRoutes(router: Router, running: RunningApplication) {
       const address = addressOf(body.account, passwordOf(running, body.account))
       const { business } = application.settings.required()
       const steps = await tryAccount(address, realLimits, {
-        from: { name: business.senderName, address: business.senderAddress },
+        from: { name: business.senderName, address: body.senderAddress ?? business.senderAddress },
         to: { name: '', address: emailOf(running, personId) },
       })
       return { steps }
@@ -115,6 +126,32 @@ function accountRoutes(router: Router, running: RunningApplication) {
   }))
 }
 
+/** The accounts beside the main one: also where that was given at the start. */
+function furtherAccountRoutes(router: Router, running: RunningApplication) {
+  const { application, commands, isDemo } = running
+  const { statements } = application.store
+  const given = (account: FurtherAccountInput) => {
+    if (isDemo) throw new Refusal('not allowed now', onlyDemo)
+    return {
+      wish: { ...account, account: mailAccount.strip().parse(account.account) },
+      password: passwordOf(running, account.account, 'account.account.password'),
+    }
+  }
+  serve(router, statements, endpoints.addFurtherAccount, ({ body, called }) =>
+    valueOf(commands.putFurtherAccount(called('addFurtherAccount'), null, given(body.account))),
+  )
+  serve(router, statements, endpoints.changeFurtherAccount, ({ parameters, body, called }) => {
+    const changing = { id: parameters.id, revision: body.revision }
+    return valueOf(commands.putFurtherAccount(called('changeFurtherAccount'), changing, given(body.account)))
+  })
+  serve(router, statements, endpoints.removeFurtherAccount, ({ parameters, called }) =>
+    valueOf(commands.removeFurtherAccount(called('removeFurtherAccount'), parameters.id)),
+  )
+  serve(router, statements, endpoints.setAllowance, ({ body, called }) =>
+    valueOf(commands.setAllowance(called('setAllowance'), body.allowance)),
+  )
+}
+
 const emailOf = ({ application }: RunningApplication, personId: string | null) =>
   readPeople(application.store.statements).find(({ id }) => id === personId)?.email ?? ''
 
@@ -125,17 +162,25 @@ export function mailAccountRoutes(router: Router, running: RunningApplication) {
   serve(router, statements, endpoints.beginning, () => ({ steps: [...beginning(running)] }))
   serve(router, statements, endpoints.rehearse, ({ personId }) => rehearsal(running, personId))
   serve(router, statements, endpoints.waysOut, ({ personId }) => {
-    const { way, account, password, publicUrl, publicUrlBy, obstacle } = ways()
+    const { way, account, password, further, publicUrl, publicUrlBy, obstacle } = ways()
+    const troubles = running.accounts.troubles()
     return {
       way,
       account,
       hasPassword: password !== null,
+      allowance: application.settings.required().business.allowance,
+      further: further.map((one) => ({
+        ...withoutPassword(one),
+        hasPassword: one.password !== null,
+        trouble: troubles.find(({ id }) => id === one.id)?.sentence ?? null,
+      })),
       publicUrl: { url: publicUrl(), way: publicUrlBy },
       obstacle,
       ownAddress: emailOf(running, personId),
     }
   })
   accountRoutes(router, running)
+  furtherAccountRoutes(router, running)
   serve(router, statements, endpoints.safety, ({ personId }) => {
     const cap = readDailyCap(statements)
     const ownAddress = emailOf(running, personId)

@@ -26,7 +26,7 @@ async function giveWayIn(
   person: Person,
   { purpose, by }: { readonly purpose: WayInPurpose; readonly by: string },
 ) {
-  const { application, account, publicUrl, ways } = running
+  const { application, accounts, publicUrl, ways } = running
   const { business } = application.settings.required()
   const { token, until } = application.store.transaction(() =>
     makeWayIn(application.store.statements, { personId: person.id, email: person.email, purpose }),
@@ -43,7 +43,7 @@ async function giveWayIn(
     url,
     goodFor: goodFor(purpose),
   }
-  const outcome = await tellPerson(application, account, person, wayInMail(facts), randomUUID())
+  const outcome = await tellPerson(application, accounts.main, person, wayInMail(facts), randomUUID())
   application.changes.publish(['mail', 'settings'])
   if (outcome.kind !== 'accepted') return { url, until, notSent: outcome.answer }
   return { url, until, notSent: isReal || running.isDemo ? null : noRealMail }

@@ -88,8 +88,9 @@ function createDifferences(application: Application): Differences {
       const [oldest] = jobs.keys()
       if (jobs.size >= mostJobs && oldest !== undefined) void end(oldest)
       const now = application.clock.now()
-      const { isSendingOn: canSend, isRealMail } = application.settings.required()
-      const task: DifferenceTask = { file: application.store.file, ask, now, ways: { canSend, isRealMail } }
+      const { isSendingOn: canSend, isRealMail, mailAccounts } = application.settings.required()
+      const ways = { canSend, isRealMail, mailAccounts }
+      const task: DifferenceTask = { file: application.store.file, ask, now, ways }
       const worker = ownThread('server/sequences/differenceWorker', task)
       const job: Job = { worker, done: 0, total: 0, result: null, problem: null }
       worker.on('message', (news: DifferenceNews) => take(job, news, application, now))

@@ -1,10 +1,8 @@
-import type { Business } from '../../model/business.ts'
+import type { Allowance } from '../../model/allowance.ts'
 import type { TraceLine } from '../../model/send.ts'
 import { whyThen } from '../../planning/reasons.ts'
 import { addMonths, hourMs, yearMonthDayOf } from '../../time/calendar.ts'
 import { instantAt, wallAt, type Zone } from '../../time/zones.ts'
-
-export type Allowance = Business['allowance']
 
 /** A stretch of time in which the mail account takes only so many messages. */
 interface Window {

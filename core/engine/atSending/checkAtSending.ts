@@ -19,6 +19,7 @@ import { anchorKey, anchorValues } from '../../planning/anchors.ts'
 import { conditionFacts, type RunFacts } from '../../planning/runFacts.ts'
 import { businessDate, type Settings, type Slice } from '../../planning/slice.ts'
 import { reachedOn, type Recipient } from '../../sequences/recipients.ts'
+import { accountOf } from './accountOf.ts'
 import { changedFacts } from './approval.ts'
 import { languageOfWords, letterFault, missingReason, recipientFault, usableAddress } from './foresight.ts'
 import {
@@ -62,8 +63,16 @@ export interface OutgoingMessage {
   readonly told: Told
 }
 
+/** The same with its way out. */
+export interface RoutedMessage extends OutgoingMessage {
+  /** The further mail account it goes through; null: the main one. */
+  readonly accountId: string | null
+  /** Where it comes from through an account that has no address of its own. */
+  readonly houseAddress: string
+}
+
 export type Verdict =
-  | { readonly goes: true; readonly message: OutgoingMessage }
+  | { readonly goes: true; readonly message: RoutedMessage }
   /** A step that is no message is due: it is to be done now. */
   | { readonly goes: true; readonly message: null; readonly does: PlainStep }
   | { readonly goes: false; readonly state: SendState; readonly reason: Reason }
@@ -202,11 +211,16 @@ function messageVerdict(send: Send, step: MessageStep, found: SendFacts, slice: 
   const own = letter && letterOfCopy(letter, of, slice, copyWordsOf(send))
   const content = contentOf(step, own, slice.settings.passages, facts)
   if ('goes' in content) return content
+  const account = accountOf(step, of)
+  const { from, replyTo } = senderOf(step, of, now)
   return {
     goes: true,
     message: {
       messageId: send.messageId,
-      ...senderOf(step, of, now),
+      accountId: account?.id ?? null,
+      houseAddress: from.address,
+      from: { name: from.name, address: account?.senderAddress ?? from.address },
+      replyTo,
       to: { name: recipient.name, address },
       subject: content.letter.subject,
       html: content.isTextOnly ? null : content.letter.html,
@@ -241,7 +255,7 @@ export function checkAtSending(send: Send, slice: Slice, now: number): Verdict {
  * What a message that did not go would have said at a moment, whatever kept it from going; null: it has no words, or
  * cannot be filled.
  */
-export function wordsAt(send: Send, slice: Slice, at: number): OutgoingMessage | null {
+export function wordsAt(send: Send, slice: Slice, at: number): RoutedMessage | null {
   const found = sendFactsOf(send, slice)
   if (!found || !isMessage(found.step)) return null
   const verdict = messageVerdict({ ...send, approvedFacts: null }, found.step, found, slice, at)

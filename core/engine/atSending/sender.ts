@@ -18,15 +18,19 @@ function answersOf(person: Person, settings: Settings, at: number): string {
 
 /**
  * In whose name a step's message goes. A person in charge signs with the own name from the business's address, which
- * the mail account may use, and gets the answers; where nobody is in charge the business sends.
+ * the mail account may use, and gets the answers; where nobody is in charge the business sends, as it does for the service.
  */
 export function senderOf(
   { sender }: MessageStep,
-  { settings, personInCharge }: RunFacts,
+  { settings, personInCharge, serviceId }: RunFacts,
   at: number,
 ): Sender {
   const { senderName, senderAddress, sharedMailbox, replyTo } = settings.business
-  const own = { from: { name: senderName, address: senderAddress }, replyTo }
+  const ofService = settings.services.find(({ id }) => id === serviceId)?.offer.sender
+  const own = {
+    from: { name: ofService?.name ?? senderName, address: senderAddress },
+    replyTo: ofService?.replyTo ?? replyTo,
+  }
   switch (sender) {
     case 'business':
       return own

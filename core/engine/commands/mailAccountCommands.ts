@@ -1,4 +1,5 @@
 import type { MailAccount } from '../../model/mailAccount.ts'
+import type { Allowance } from '../../model/allowance.ts'
 import { noCap } from '../../model/dailyCap.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
 import type { Settings } from '../../planning/slice.ts'
@@ -16,12 +17,18 @@ export interface KeptMailAccount {
  * go to clients at once: where messages become real, sending is held back until a person switches it on.
  */
 export function setMailAccount(
-  { isRealMail, isSendingOn, business }: Settings,
+  { isRealMail, isSendingOn, business, mailAccounts }: Settings,
   kept: KeptMailAccount | null,
   context: EngineContext,
 ): Result<{ readonly effects: readonly Effect[]; readonly answer: { isHeldBack: boolean } }> {
   if (kept === null && !isRealMail) {
     return refused('not allowed now', 'Messages go to the built-in post office already.')
+  }
+  if (kept === null && mailAccounts.length > 0) {
+    return refused(
+      'not allowed now',
+      'Take the accounts beside it away first: else some messages would still go to clients.',
+    )
   }
   const isHeldBack = kept !== null && !isRealMail && isSendingOn
   const words =
@@ -79,6 +86,23 @@ export function setDailyCap(
       appendEvent(context, 'settings changed', { name: business.name }, words),
     ],
     answer: { most },
+  })
+}
+
+/** Says how much the main mail account takes. */
+export function setAllowance(
+  { business }: Settings,
+  allowance: Allowance,
+  context: EngineContext,
+): Result<{ readonly effects: readonly Effect[]; readonly answer: { allowance: Allowance } }> {
+  const changed = { ...business, allowance, revision: business.revision + 1 }
+  const words = 'How much the mail account takes was changed.'
+  return done({
+    effects: [
+      { kind: 'put business', business: changed },
+      appendEvent(context, 'settings changed', { name: business.name }, words),
+    ],
+    answer: { allowance },
   })
 }
 

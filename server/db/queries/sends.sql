@@ -105,9 +105,28 @@ WHERE id IN (
   SELECT id FROM sends WHERE state IN ({claimable}) AND due_at <= @until
     AND sequence_id NOT IN (SELECT id FROM sequences WHERE state = 'paused')
     AND client_id NOT IN (SELECT id FROM clients WHERE is_held_back = 1)
-    AND (@withMail = 1 OR step_kind NOT IN ({toSomebody}))
+    AND CASE WHEN step_kind NOT IN ({toSomebody}) THEN @withOther = 1
+      ELSE instr(@through, '|' || coalesce(through, 'unknown') || '|') > 0 END
   ORDER BY due_at, id LIMIT @limit
 ) RETURNING id, client_id AS clientId, run_id AS runId;
+
+-- name: unroutedDue
+-- What is due and not known to go through which account: what is promotional last, as it may wait.
+SELECT id, client_id AS clientId, run_id AS runId FROM sends
+WHERE state IN ({claimable}) AND due_at <= @until AND step_kind IN ({toSomebody}) AND through IS NULL
+ORDER BY purpose = 'promotional', due_at, id LIMIT @limit;
+
+-- name: goThrough
+UPDATE sends SET through = @through WHERE id = @id;
+
+-- name: forgetThrough
+-- What is still to go finds its account anew.
+UPDATE sends SET through = NULL WHERE state IN ({claimable}) AND through IS NOT NULL;
+
+-- name: sentThrough
+-- What is on the wire counts as gone.
+SELECT (SELECT count(*) FROM sends WHERE through = @accountId AND sent_at >= @from)
+  + (SELECT count(*) FROM sends WHERE state = 'sending' AND through = @accountId) AS count;
 
 -- name: settleClaim
 -- A state of null gives it back to the state it was claimed from.
@@ -370,6 +389,7 @@ SELECT (SELECT count(*) FROM sends
 SELECT id, due_at AS dueAt, purpose FROM sends WHERE state IN ({claimable}) AND due_at <= @until
   AND step_kind IN ({toSomebody})
   AND client_id NOT IN (SELECT id FROM clients WHERE is_held_back = 1)
+  AND (@through IS NULL OR instr(@through, '|' || coalesce(through, 'unknown') || '|') > 0)
 ORDER BY due_at, id;
 
 -- name: putOff

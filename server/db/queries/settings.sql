@@ -222,6 +222,17 @@ SELECT account_json AS accountJson, sealed_password AS sealedPassword FROM mail_
 INSERT INTO mail_account (only_one, account_json, sealed_password) VALUES (1, @accountJson, @sealedPassword)
 ON CONFLICT (only_one) DO UPDATE SET account_json = excluded.account_json, sealed_password = excluded.sealed_password;
 
+-- name: furtherAccounts
+-- whole: the mail accounts of one business
+SELECT id, account_json AS accountJson, sealed_password AS sealedPassword FROM further_accounts ORDER BY id;
+
+-- name: putFurtherAccount
+INSERT INTO further_accounts (id, account_json, sealed_password) VALUES (@id, @accountJson, @sealedPassword)
+ON CONFLICT (id) DO UPDATE SET account_json = excluded.account_json, sealed_password = excluded.sealed_password;
+
+-- name: removeFurtherAccount
+DELETE FROM further_accounts WHERE id = @id;
+
 -- name: removeMailAccount
 DELETE FROM mail_account WHERE only_one = 1;
 

@@ -1,3 +1,4 @@
+import { noAllowance } from '#core/model/allowance.ts'
 import { standardOffer } from '#core/model/offer.ts'
 import type { FirstRunInput } from '#core/api/endpoints.ts'
 import { plainPerson, type Business, type Person } from '#core/model/business.ts'
@@ -38,7 +39,7 @@ function businessOf(input: Omit<FirstRunInput, 'word'>): Business {
     moveThresholdMinutes: 15,
     sharedMailbox: null,
     replyTo: null,
-    allowance: { perHour: null, perDay: null, perMonth: null },
+    allowance: noAllowance,
     revision: 1,
   }
 }

@@ -1,9 +1,17 @@
 import {
+  putFurtherAccount,
+  removeFurtherAccount,
+  type Changing,
+  type FurtherAccountWish,
+} from '#core/engine/commands/furtherAccountCommands.ts'
+import {
+  setAllowance,
   setDailyCap,
   setMailAccount,
   setOnlyTo,
   setPublicUrl,
 } from '#core/engine/commands/mailAccountCommands.ts'
+import type { Allowance } from '#core/model/allowance.ts'
 import type { MailAccount } from '#core/model/mailAccount.ts'
 import { seal } from '../../mail/sealed.ts'
 import { appendEvent } from '#core/engine/context.ts'
@@ -13,6 +21,9 @@ import { done, type Result } from '#core/model/problem.ts'
 import type { Application, CommandCall } from '../application.ts'
 import { heldByItself, intoEffect, type InEffect } from '../rollouts/intoEffect.ts'
 import { usesOfOwnStatus, usesOfService } from '../uses.ts'
+
+const sealed = ({ store }: Application, password: string) =>
+  password === '' ? null : seal(password, store.keys.mailAccounts)
 
 /** What can be done with what holds for everybody: the business, its hours and its services. */
 export function createSettingsCommands(application: Application) {
@@ -37,12 +48,24 @@ export function createSettingsCommands(application: Application) {
     /** Another mail account, with the password as it was typed; null: the post office that came with it. */
     setMailAccount: (call: CommandCall, given: { account: MailAccount; password: string } | null) =>
       application.command(call, (context, settings) => {
-        const sealedPassword = (password: string) =>
-          password === '' ? null : seal(password, application.store.keys.mailAccounts)
-        const kept = given && { account: given.account, sealedPassword: sealedPassword(given.password) }
+        const kept = given && { account: given.account, sealedPassword: sealed(application, given.password) }
         return setMailAccount(settings, kept, context)
       }),
 
+    /** A mail account beside the main one, with its password as it was typed; `changing` null: a new one. */
+    putFurtherAccount: (
+      call: CommandCall,
+      changing: Changing | null,
+      { wish, password }: { wish: FurtherAccountWish; password: string },
+    ) =>
+      application.command(call, (context, settings) =>
+        putFurtherAccount(settings, changing, wish, sealed(application, password), context),
+      ),
+    removeFurtherAccount: (call: CommandCall, id: string) =>
+      application.command(call, (context, settings) => removeFurtherAccount(settings, id, context)),
+
+    setAllowance: (call: CommandCall, allowance: Allowance) =>
+      application.command(call, (context, settings) => setAllowance(settings, allowance, context)),
     setDailyCap: (call: CommandCall, most: number | null) =>
       application.command(call, (context, settings) => setDailyCap(settings, most, context)),
     setOnlyTo: (call: CommandCall, addresses: readonly string[] | null) =>

@@ -172,7 +172,7 @@ describe('the allowance of the mail account', () => {
       names.flatMap((name) => of.postOffice?.mailOf(`${name.toLowerCase()}@mail.example`) ?? [])
     expect(sent()).toHaveLength(2)
     const nextHour = now - (now % hourMs) + hourMs
-    const waiting = statements.all('dueMessages', { until: nextHour })
+    const waiting = statements.all('dueMessages', { until: nextHour, through: null })
     expect(waiting[0]).toMatchObject({ dueAt: nextHour, purpose: 'confirmation' })
     const held = readSend(statements, String(waiting[0]?.['id']))
     expect(held?.trace.at(-1)).toMatchObject({

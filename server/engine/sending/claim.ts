@@ -1,5 +1,4 @@
 import { randomUUID } from 'node:crypto'
-import { allowanceLeft, allowanceLine, inAllowanceOrder } from '#core/engine/atSending/allowance.ts'
 import { checkAtSending, type OutgoingMessage } from '#core/engine/atSending/checkAtSending.ts'
 import { appendEvent } from '#core/engine/context.ts'
 import { mostClaims, noProgress } from '#core/engine/following/noProgress.ts'
@@ -9,15 +8,17 @@ import type { EventKind } from '#core/model/event.ts'
 import type { Send } from '#core/model/send.ts'
 import type { SendState } from '#core/model/sendState.ts'
 import type { PlainStep } from '#core/model/step.ts'
-import { dateAndTime } from '#core/time/format.ts'
-import { asJson, flag } from '../../db/columns.ts'
-import { readSend, sentSince } from '../../db/sendStore.ts'
+import { mainAccountId } from '#core/model/furtherAccount.ts'
+import { flag } from '../../db/columns.ts'
+import { readSend } from '../../db/sendStore.ts'
 import { isOfStore } from '../../db/storeFault.ts'
 import { earliestDueMoment } from '../loop/dueNext.ts'
 import { heldAtCap, leftOfCap } from './dailyCap.ts'
 import { failClaim, type OnFault } from './faults.ts'
+import { keepToAllowance, laneOf, throughLane } from './lanes.ts'
+import type { MailAccounts } from '../../mail/mailAccounts.ts'
 import type { Application } from '../application.ts'
-import { settle, type Claim } from './endClaim.ts'
+import { giveBack, settle, type Claim } from './endClaim.ts'
 import { focusOnSend, onlyLiving } from '../../db/livingStore.ts'
 
 /** Longer than the socket time-out of the sender, renewed at half. Real time. */
@@ -25,7 +26,7 @@ export const leaseMs = 3 * 60_000
 
 /** What leaves the house: a message by mail, or a call to a web address. */
 type Parcel =
-  | { readonly kind: 'mail'; readonly message: OutgoingMessage }
+  | { readonly kind: 'mail'; readonly message: OutgoingMessage; readonly through: string }
   | { readonly kind: 'call'; readonly url: string }
 
 export interface Claimed extends Claim {
@@ -35,26 +36,6 @@ export interface Claimed extends Claim {
 const eventOfState: Partial<Record<SendState, EventKind>> = {
   blocked: 'message blocked',
   missed: 'message missed',
-}
-
-/** What the mail account will not take now waits until it takes more: service messages go first. */
-function keepToAllowance({ store, clock, settings }: Application) {
-  const { business, zones } = settings.required()
-  const zone = zones.zone(business.zone)
-  const now = clock.now()
-  const { left, freeAt } = allowanceLeft(business.allowance, zone, now, (from) =>
-    sentSince(store.statements, from),
-  )
-  if (freeAt === null) return
-  const due = store.statements.all('dueMessages', { until: now }).map((row) => ({
-    id: String(row['id']),
-    dueAt: Number(row['dueAt']),
-    isPromotional: row['purpose'] === 'promotional',
-  }))
-  for (const { id, dueAt } of due.sort(inAllowanceOrder).slice(left)) {
-    const line = allowanceLine(dueAt, freeAt, dateAndTime(zone, freeAt))
-    store.statements.run('putOff', { id, dueAt: freeAt, lineJson: asJson(line) })
-  }
 }
 
 /** A step that is no message is done here and now, with all that follows from it. */
@@ -75,24 +56,32 @@ function doStep(application: Application, claimed: Claim, step: PlainStep) {
   application.apply([{ kind: 'put send', send: failed }, told])
 }
 
+/** How much of what is due is claimed. */
 export interface Claiming {
+  /** Through which mail account; what goes by none is claimed with what goes through the main one. */
+  readonly laneId: string
   readonly limit: number
-  /** False: only what does not go through the mail account. */
+  /** False: only what does not go through a mail account. */
   readonly withMail: boolean
+}
+
+/** What a claim works with. */
+export interface ClaimParts {
+  readonly application: Application
+  readonly accounts: MailAccounts
+  readonly onFault: OnFault
 }
 
 /**
  * Claims some due sends and checks each once more, within a transaction. What has fallen due before them is handled
  * first: it may be why one does not go.
  */
-export function claim(
-  application: Application,
-  { limit, withMail }: Claiming,
-  onFault: OnFault,
-): readonly Claimed[] {
+export function claim(parts: ClaimParts, { laneId, limit, withMail }: Claiming): readonly Claimed[] {
+  const { application, accounts, onFault } = parts
   const { store, clock, settings } = application
   if (!settings.required().isSendingOn || clock.jump() !== null) return []
-  keepToAllowance(application)
+  const lane = laneOf(accounts, laneId)
+  keepToAllowance(application, accounts, lane)
   const left = leftOfCap(application)
   if (left === 0 && heldAtCap(application)) return []
   const token = randomUUID()
@@ -102,13 +91,14 @@ export function claim(
     leaseUntil: Date.now() + leaseMs,
     now,
     until: Math.min(now, (earliestDueMoment(store.statements, now)?.at ?? Infinity) - 1),
-    withMail: flag(withMail && left > 0),
+    withOther: flag(laneId === mainAccountId),
+    through: withMail && left > 0 ? lane.through : '',
     limit: left === 0 ? limit : Math.min(limit, left),
   })
   return rows.flatMap((row) => {
     const due = { id: String(row['id']), clientId: String(row['clientId']), runId: String(row['runId']) }
     try {
-      return store.transaction(() => checked(application, due, token))
+      return store.transaction(() => checked(parts, due, token, laneId))
     } catch (fault) {
       if (isOfStore(fault)) throw fault
       onFault(fault)
@@ -127,7 +117,12 @@ interface Due {
 }
 
 /** Checks one claimed send, and ends its claim where it does not leave the house. Throws where it cannot be read. */
-function checked(application: Application, { id, clientId, runId }: Due, token: string): Claimed[] {
+function checked(
+  { application, accounts }: ClaimParts,
+  { id, clientId, runId }: Due,
+  token: string,
+  laneId: string,
+): Claimed[] {
   const { clock } = application
   const slice = application.sliceOf(clientId, { ...onlyLiving, runIds: [runId] })
   const send = slice?.facts.sends.find((one) => one.id === id)
@@ -138,7 +133,10 @@ function checked(application: Application, { id, clientId, runId }: Due, token: 
   }
   const verdict = checkAtSending(send, slice, clock.now())
   if (verdict.goes && verdict.message) {
-    return [{ send, token, parcel: { kind: 'mail', message: verdict.message } }]
+    const message = throughLane(application, accounts, id, verdict.message, laneId)
+    if (message) return [{ send, token, parcel: { kind: 'mail', message, through: laneId } }]
+    giveBack(application, { send, token })
+    return []
   }
   if (verdict.goes && verdict.does.kind === 'web call') {
     return [{ send, token, parcel: { kind: 'call', url: verdict.does.url } }]

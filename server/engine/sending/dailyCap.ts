@@ -32,7 +32,7 @@ export function leftOfCap(application: Application): number {
 /** Holds everything back where a message is due that the cap does not let go. True where it did. */
 export function heldAtCap(application: Application): boolean {
   const { store, clock } = application
-  const [due] = store.statements.all('dueMessages', { until: clock.now() })
+  const [due] = store.statements.all('dueMessages', { until: clock.now(), through: null })
   if (due === undefined) return false
   const cap = readDailyCap(store.statements)
   const sentence = `All sending was held back by itself: ${cap.most ?? 0} messages went today, and no more may go in a day.`

@@ -1,7 +1,7 @@
-import { setTimeout as pause } from 'node:timers/promises'
+import { setImmediate as breathe, setTimeout as pause } from 'node:timers/promises'
 import { readSend } from '../../db/sendStore.ts'
 import { isOfStore } from '../../db/storeFault.ts'
-import type { MailAccount } from '../../mail/mailAccount.ts'
+import type { MailAccounts } from '../../mail/mailAccounts.ts'
 import { leaseMs } from './claim.ts'
 import type { OnFault } from './faults.ts'
 import { InFlight, NotWritten, slowMs } from './inFlight.ts'
@@ -35,7 +35,7 @@ export interface Dispatcher {
   sendDue(): Promise<void>
   /** Looks again for what is due, if it is at work. */
   lookAgain(): void
-  /** Whether messages can be claimed; false while the mail account is at fault. */
+  /** Whether messages can be claimed; false while the main mail account is at fault. */
   takesMail(): boolean
   /** Claims of a process that is gone: whether those messages went, nobody can tell. */
   doubtAbandoned(): void
@@ -95,7 +95,12 @@ async function workOff(inFlight: InFlight, ended: Signal, isDraining: () => bool
       await pause(storeAgainMs)
       continue
     }
-    if (inFlight.isEmpty) return
+    const looksOn = inFlight.hasMoreToRoute && !isDraining()
+    if (inFlight.isEmpty && !looksOn) return
+    if (looksOn) {
+      await breathe()
+      continue
+    }
     if (inFlight.canBegin && !isDraining()) continue
     await ended.raised(slowMs)
     if (inFlight.hasOnTheWire) await pause(gatheringMs)
@@ -104,11 +109,11 @@ async function workOff(inFlight: InFlight, ended: Signal, isDraining: () => bool
 
 export function createDispatcher(
   application: Application,
-  account: MailAccount,
+  accounts: MailAccounts,
   onFault: OnFault,
 ): Dispatcher {
   const ended = createSignal()
-  const inFlight = new InFlight(application, account, onFault, ended)
+  const inFlight = new InFlight(application, accounts, onFault, ended)
   let isDraining = false
   let work: Promise<void> | null = null
   const renewal = keepLeases(application, inFlight, onFault)
@@ -120,7 +125,7 @@ export function createDispatcher(
       return work
     },
     lookAgain: () => ended.raise(),
-    takesMail: () => account.room() > 0,
+    takesMail: () => accounts.main.room() > 0,
     doubtAbandoned: () => doubtAbandoned(application, inFlight.tokens),
     async drain(deadlineMs) {
       isDraining = true
@@ -130,7 +135,7 @@ export function createDispatcher(
       const over = (work ?? Promise.resolve()).catch(onFault)
       await Promise.race([over, until(deadlineMs)])
       // What is still on the wire breaks off, and is written down as that.
-      account.close()
+      accounts.close()
       await Promise.race([over, until(storeAgainMs)])
     },
   }

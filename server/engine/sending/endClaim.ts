@@ -33,6 +33,11 @@ export interface Settled {
   readonly answer?: string
 }
 
+/** What has not begun is as if it had not been claimed: the attempt does not count. */
+export function giveBack({ store }: Application, { send, token }: Claim) {
+  store.statements.run('giveBackClaim', { id: send.id, token })
+}
+
 /** Something was thrown while the message was being made ready: it never left the house. */
 export interface NotMade {
   readonly kind: 'not made'

@@ -127,7 +127,7 @@ describe('something is thrown', () => {
       thrown += 1
       throw new Error(`thrown at ${callback}`)
     }
-    const { account } = application
+    const { main: account } = application.accounts
     const { clock, changes } = application.application
     if (callback === 'subscriber') changes.subscribe(throwing)
     else {

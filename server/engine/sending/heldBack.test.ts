@@ -1,4 +1,5 @@
 import { afterEach, expect, test } from '@jest/globals'
+import { noAllowance } from '#core/model/allowance.ts'
 import { hourMs } from '#core/time/calendar.ts'
 import { readSend } from '../../db/sendStore.ts'
 import { writeBusiness } from '../../db/settingsStore.ts'
@@ -33,7 +34,7 @@ function allow(of: RunningApplication, perHour: number) {
   const { store, settings } = of.application
   const { business } = settings.required()
   store.transaction(() =>
-    writeBusiness(store.statements, { ...business, allowance: { perHour, perDay: null, perMonth: null } }),
+    writeBusiness(store.statements, { ...business, allowance: { ...noAllowance, perHour } }),
   )
   settings.forget()
 }

@@ -2,15 +2,17 @@ import { readFile } from '../../db/letterStore.ts'
 import { storeMessage } from '../../db/messageStore.ts'
 import { isOfStore } from '../../db/storeFault.ts'
 import { composeMessage } from '../../mail/compose.ts'
-import type { MailAccount } from '../../mail/mailAccount.ts'
-import type { Outcome } from '../../mail/whoseFault.ts'
+import type { MailAccounts } from '../../mail/mailAccounts.ts'
+import type { AccountFault, Outcome } from '../../mail/whoseFault.ts'
 import { webCallOf } from '../../mail/webCall.ts'
 import { claim, type Claimed } from './claim.ts'
 import type { OnFault } from './faults.ts'
 import type { Application } from '../application.ts'
 import { callNow, noteCall, type WebCall } from './webCalls.ts'
-import { outcomeSettled, settle, type NotMade } from './endClaim.ts'
+import { giveBack, outcomeSettled, settle, type NotMade } from './endClaim.ts'
+import { routeDue } from './lanes.ts'
 import type { Signal } from '../loop/signal.ts'
+import { mainAccountId } from '#core/model/furtherAccount.ts'
 
 /**
  * How many messages are in flight for each connection: one on the wire and one composed behind it, so that no connection
@@ -42,9 +44,12 @@ async function compose({ store }: Application, claimed: Claimed): Promise<Compos
   return { claimed, source: await composeMessage(parcel.message, fileOf) }
 }
 
+/** It was taken away after the message was composed for it. */
+const gone: AccountFault = { kind: 'account', what: 'away', answer: '' }
+
 async function deliver(
   application: Application,
-  account: MailAccount,
+  accounts: MailAccounts,
   composed: Composed,
 ): Promise<Delivered> {
   const { claimed, source } = composed
@@ -55,11 +60,9 @@ async function deliver(
     return { ...composed, call, outcome: call.outcome }
   }
   const { from, to } = parcel.message
-  return { ...composed, outcome: await account.deliver({ from: from.address, to: to.address }, source) }
-}
-
-function giveBack({ store }: Application, { send, token }: Claimed) {
-  store.statements.run('giveBackClaim', { id: send.id, token })
+  const account = accounts.of(parcel.through)
+  const envelope = { from: from.address, to: to.address }
+  return { ...composed, outcome: account ? await account.deliver(envelope, source) : gone }
 }
 
 /** Writes how a delivery ended, within a transaction. */
@@ -135,6 +138,9 @@ interface Taken {
 
 const isMail = ({ parcel }: Claimed) => parcel.kind === 'mail'
 
+/** What goes through no mail account keeps the lane of the main one. */
+const laneIdOf = ({ parcel }: Claimed) => (parcel.kind === 'mail' ? parcel.through : mainAccountId)
+
 /** The messages in flight: being composed, ready, on the wire, delivered. */
 export class InFlight {
   private readonly composing = new Set<Claimed>()
@@ -142,16 +148,19 @@ export class InFlight {
   private readonly onTheWire = new Map<Claimed, number>()
   private ready: Composed[] = []
   private delivered: Delivered[] = []
+  /** Whether more has fallen due than was looked at, which account it goes through. */
+  hasMoreToRoute = false
 
   constructor(
     private readonly application: Application,
-    private readonly account: MailAccount,
+    private readonly accounts: MailAccounts,
     private readonly onFault: OnFault,
     private readonly ended: Signal,
   ) {}
 
   get isEmpty() {
-    return this.count === 0 && this.delivered.length === 0
+    const all = this.composing.size + this.ready.length + this.onTheWire.size + this.delivered.length
+    return all === 0
   }
 
   /** The tokens of all that is in flight. */
@@ -170,32 +179,35 @@ export class InFlight {
     return this.beginning().length > 0
   }
 
-  private get count() {
-    return this.composing.size + this.ready.length + this.onTheWire.size
-  }
-
-  private get quick() {
+  /** What is in flight in the lane of one account. */
+  private inLane(id: string) {
+    const isIn = (claimed: Claimed) => laneIdOf(claimed) === id
+    const onTheWire = [...this.onTheWire].filter(([claimed]) => isIn(claimed))
     const since = performance.now() - slowMs
-    return [...this.onTheWire.values()].filter((startedAt) => startedAt > since).length
+    return {
+      composing: [...this.composing].filter(isIn),
+      ready: this.ready.filter(({ claimed }) => isIn(claimed)),
+      onTheWire: onTheWire.map(([claimed]) => claimed),
+      quick: onTheWire.filter(([, startedAt]) => startedAt > since).length,
+    }
   }
 
-  /** How many more conversations may begin: slow ones hold nobody up. */
-  private get freeLines() {
-    const { size } = this.account
-    return Math.max(0, Math.min(size - this.quick, mostEach * size - this.onTheWire.size))
+  /** How many messages the account of a lane may have in hand; none where it is gone. */
+  private roomOf(id: string): number {
+    return this.accounts.of(id)?.room() ?? 0
   }
 
-  private mailsInFlight() {
-    const all = [...this.composing, ...this.ready.map(({ claimed }) => claimed), ...this.onTheWire.keys()]
-    return all.filter(isMail).length
+  /** What may begin now in a lane: without its account only what does not go by mail. Slow ones hold nobody up. */
+  private beginningIn(id: string): readonly Composed[] {
+    const { size } = this.accounts.main
+    const { ready, onTheWire, quick } = this.inLane(id)
+    const freeLines = Math.max(0, Math.min(size - quick, mostEach * size - onTheWire.length))
+    let left = Math.max(0, this.roomOf(id) - onTheWire.filter(isMail).length)
+    return ready.filter(({ claimed }) => !isMail(claimed) || left-- > 0).slice(0, freeLines)
   }
 
-  /** What may begin now: without the account only what does not go by mail. */
   private beginning(): readonly Composed[] {
-    const room = this.account.room()
-    const mails = [...this.onTheWire.keys()].filter(isMail).length
-    let left = Math.max(0, room - mails)
-    return this.ready.filter(({ claimed }) => !isMail(claimed) || left-- > 0).slice(0, this.freeLines)
+    return this.accounts.ids().flatMap((id) => this.beginningIn(id))
   }
 
   /**
@@ -212,14 +224,14 @@ export class InFlight {
 
   private takeOn(mayClaim: boolean): Taken {
     const { application } = this
-    const room = mayClaim ? this.account.room() : 0
     const beginning = mayClaim ? this.beginning() : []
-    const givenBack = this.ready.filter(({ claimed }) => !mayClaim || (isMail(claimed) && room === 0))
+    const isLeft = (claimed: Claimed) => isMail(claimed) && this.roomOf(laneIdOf(claimed)) === 0
+    const givenBack = this.ready.filter(({ claimed }) => !mayClaim || isLeft(claimed))
     try {
       const claimed = application.store.transaction(() => {
         givenBack.forEach(({ claimed: one }) => giveBack(application, one))
         beginning.forEach(({ claimed: one }) => this.markBegun(one))
-        return mayClaim ? this.claimed(room) : []
+        return mayClaim ? this.claimed() : []
       })
       this.ready = this.ready.filter((one) => !beginning.includes(one) && !givenBack.includes(one))
       return { beginning, claimed }
@@ -231,12 +243,22 @@ export class InFlight {
     }
   }
 
-  /** Claims what there is room for. */
-  private claimed(room: number): readonly Claimed[] {
-    const free = inFlightEach * this.account.size - this.composing.size - this.ready.length - this.quick
-    const mails = Math.min(free, Math.max(0, room - this.mailsInFlight()))
-    if (free <= 0) return []
-    return claim(this.application, { limit: mails > 0 ? mails : free, withMail: mails > 0 }, this.onFault)
+  /** Claims what there is room for, lane by lane. */
+  private claimed(): readonly Claimed[] {
+    const { application, accounts, onFault } = this
+    this.hasMoreToRoute = routeDue(application, accounts, onFault)
+    return accounts.ids().flatMap((id) => this.claimedIn(id))
+  }
+
+  private claimedIn(laneId: string): readonly Claimed[] {
+    const { application, accounts, onFault } = this
+    const { composing, ready, onTheWire, quick } = this.inLane(laneId)
+    const free = inFlightEach * accounts.main.size - composing.length - ready.length - quick
+    const inHand = [...composing, ...ready.map(({ claimed }) => claimed), ...onTheWire].filter(isMail)
+    const mails = Math.min(free, Math.max(0, this.roomOf(laneId) - inHand.length))
+    if (free <= 0 || (mails === 0 && laneId !== mainAccountId)) return []
+    const claiming = { laneId, limit: mails > 0 ? mails : free, withMail: mails > 0 }
+    return claim({ application, accounts, onFault }, claiming)
   }
 
   private readonly markBegun = ({ send, token }: Claimed) =>
@@ -276,7 +298,7 @@ export class InFlight {
   private begin(composed: Composed) {
     const { claimed } = composed
     this.onTheWire.set(claimed, performance.now())
-    void deliver(this.application, this.account, composed)
+    void deliver(this.application, this.accounts, composed)
       .then((one) => void this.delivered.push(one))
       .catch((fault: unknown) => {
         this.onFault(fault)

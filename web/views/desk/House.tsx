@@ -6,7 +6,7 @@ import { useTell } from '../../app/queries.ts'
 import { When } from '../../parts/When.tsx'
 import styles from './Desk.module.css'
 
-function TryAccount() {
+function TryAccount({ accountId }: { accountId: string }) {
   const tell = useTell(
     'tryAccount',
     ({ sentence }) => void notify(sentence ?? 'The mail account takes messages again.'),
@@ -16,7 +16,7 @@ function TryAccount() {
       size="compact-sm"
       variant="default"
       loading={tell.isPending}
-      onClick={() => tell.mutate({ body: {} })}
+      onClick={() => tell.mutate({ body: { accountId } })}
     >
       Try again now
     </Button>
@@ -41,7 +41,7 @@ function Act({ act }: Pick<HouseTrouble, 'act'>) {
   const { isOwner } = useBusiness()
   switch (act?.does) {
     case 'try account':
-      return <TryAccount />
+      return <TryAccount accountId={act.accountId} />
     case 'trust clock':
       return isOwner ? <TrustClock machineAt={act.machineAt} /> : <span>Only the owner can say so.</span>
     case undefined:
