@@ -1,40 +1,18 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Browser, type Page } from '@playwright/test'
 import { Secret, TOTP } from 'otpauth'
-import { startServer, type DemoServer } from './demoServer.ts'
+import type { DemoServer } from './demoServer.ts'
+import { owner, signIn as signInTo, startKiteworks } from './kiteworks.ts'
 
-const owner = { email: 'ada@kiteworks.example', password: 'a long enough one' }
 const chosen = 'three herons over reeds'
 
 let server: DemoServer
 test.beforeAll(async ({ playwright }) => {
-  server = await startServer('server/main')
-  const api = await playwright.request.newContext({ baseURL: server.url })
-  const answer = await api.post('/api/first-run', {
-    data: {
-      word: server.word,
-      businessName: 'Kiteworks',
-      zone: 'Europe/Berlin',
-      senderAddress: 'hello@kiteworks.example',
-      postalAddress: 'Dune Road 1, 00000 Sandby',
-      phone: '',
-      personName: 'Ada Windermeer',
-      personEmail: owner.email,
-      password: owner.password,
-      service: { name: 'Kite lesson', place: '', durationMinutes: 60, seats: 1 },
-    },
-  })
-  expect(answer.status()).toBe(200)
-  await api.dispose()
+  server = await startKiteworks(playwright.request)
 })
 test.afterAll(() => server.stop())
 
-async function signIn(page: Page, email: string, password: string) {
-  await page.goto(server.url)
-  await page.getByLabel('E-mail address').fill(email)
-  await page.getByRole('textbox', { name: 'Password' }).fill(password)
-  await page.getByRole('button', { name: 'Sign in' }).click()
-}
+const signIn = (page: Page, email: string, password: string) => signInTo(page, server, { email, password })
 async function expectAccessible(page: Page) {
   const { violations } = await new AxeBuilder({ page }).analyze()
   expect(violations.map(({ id, nodes }) => [id, nodes.map(({ html }) => html)])).toEqual([])

@@ -2,7 +2,13 @@ import { z } from 'zod'
 import { recordKinds, recordVerdicts } from '../insight/domainRecords.ts'
 import { mostInDay } from '../model/dailyCap.ts'
 import { allowance } from '../model/allowance.ts'
-import { furtherAccount, furtherAccountId, furtherAccountInput } from '../model/furtherAccount.ts'
+import {
+  accountId,
+  furtherAccount,
+  furtherAccountId,
+  furtherAccountInput,
+  mainAccountId,
+} from '../model/furtherAccount.ts'
 import { beginningSteps } from '../insight/beginning.ts'
 import {
   mailAccount,
@@ -133,6 +139,8 @@ export const mailAccountEndpoints = {
     summary: 'What the domain of the sender says about who may send in its name, and what to set there',
     body: z
       .object({
+        /** Whose sender: the account's, else that of the business. */
+        accountId: accountId.default(mainAccountId),
         selector: z
           .string()
           .regex(

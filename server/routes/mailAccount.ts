@@ -81,7 +81,7 @@ function letChange({ isDemo, ways }: RunningApplication) {
 
 /** The mail account that is set up here: tried, used, taken away. */
 function accountRoutes(router: Router, running: RunningApplication) {
-  const { application, commands, accounts } = running
+  const { application, commands, accounts, isDemo } = running
   const { statements } = application.store
   const withOwn = <Answer>(act: () => Answer): Answer => {
     letChange(running)
@@ -103,21 +103,21 @@ function accountRoutes(router: Router, running: RunningApplication) {
   serve(router, statements, endpoints.removeMailAccount, ({ called }) =>
     withOwn(() => renewed(valueOf(commands.setMailAccount(called('removeMailAccount'), null)))),
   )
-  serve(router, statements, endpoints.tryMailAccount, ({ body, personId }) =>
-    withOwn(async () => {
-      const address = addressOf(body.account, passwordOf(running, body.account))
-      const { business } = application.settings.required()
-      const steps = await tryAccount(address, realLimits, {
-        from: { name: business.senderName, address: body.senderAddress ?? business.senderAddress },
-        to: { name: '', address: emailOf(running, personId) },
-      })
-      return { steps }
-    }),
-  )
-  serve(router, statements, endpoints.domainRecords, async ({ body: { selector } }) => {
-    const { account: present } = running.ways()
-    const { senderAddress } = application.settings.required().business
-    const asked = { senderAddress, host: present?.host ?? null, selector }
+  serve(router, statements, endpoints.tryMailAccount, async ({ body, personId }) => {
+    if (isDemo) throw new Refusal('not allowed now', onlyDemo)
+    const address = addressOf(body.account, passwordOf(running, body.account))
+    const { business } = application.settings.required()
+    const steps = await tryAccount(address, realLimits, {
+      from: { name: business.senderName, address: body.senderAddress ?? business.senderAddress },
+      to: { name: '', address: emailOf(running, personId) },
+    })
+    return { steps }
+  })
+  serve(router, statements, endpoints.domainRecords, async ({ body: { accountId, selector } }) => {
+    const { account: present, further } = running.ways()
+    const other = further.find(({ id }) => id === accountId)
+    const senderAddress = other?.senderAddress ?? application.settings.required().business.senderAddress
+    const asked = { senderAddress, host: (other?.account ?? present)?.host ?? null, selector }
     const records = domainRecords(asked, await lookUpTexts(namesToLookUp(asked)))
     return { records: records.map((one) => ({ ...one, found: [...one.found] })) }
   })

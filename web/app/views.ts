@@ -26,6 +26,7 @@ const loading: readonly Loading[] = [
   { path: '/set-up/acts', load: () => import('../views/setup/Acts.tsx') },
   { path: '/set-up/business', load: () => import('../views/setup/BusinessPage.tsx') },
   { path: '/set-up/mail', load: () => import('../views/setup/MailAccountPage.tsx') },
+  { path: '/set-up/mail/:id', load: () => import('../views/setup/FurtherAccountPage.tsx') },
   { path: '/set-up/safety', load: () => import('../views/setup/SafetyPage.tsx') },
   { path: '/set-up/programs', load: () => import('../views/programs/Programs.tsx') },
   { path: '/set-up/programs/api', load: () => import('../views/programs/Description.tsx') },

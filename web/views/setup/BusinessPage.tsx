@@ -107,6 +107,33 @@ function WhoYouAre({ form, settings }: FieldsProps) {
         <TextInput label="Telephone" {...form.getInputProps('phone')} />
         <p className={table.quiet}>Its zone is {settings.zone}.</p>
       </div>
+      <h2 className={table.group}>How messages are signed</h2>
+      <div className={styles.form}>
+        <div className={styles.several}>
+          <TextInput label="Name of the sender" {...form.getInputProps('senderName')} />
+          <TextInput label="Messages come from (e-mail address)" {...form.getInputProps('senderAddress')} />
+          <TextInput
+            label="Answers go to (e-mail address)"
+            placeholder="the sender’s address"
+            {...form.getInputProps('replyTo')}
+          />
+        </div>
+        <p className={table.quiet}>
+          A mailbox that several of you read can sign, too: steps can then choose it as their sender.
+        </p>
+        <div className={styles.several}>
+          <TextInput
+            label="Name of the shared mailbox"
+            placeholder="there is none"
+            {...form.getInputProps('sharedName')}
+          />
+          <TextInput
+            label="Address of the shared mailbox"
+            placeholder="there is none"
+            {...form.getInputProps('sharedAddress')}
+          />
+        </div>
+      </div>
     </>
   )
 }

@@ -1,5 +1,6 @@
-import { Button, TextInput } from '@mantine/core'
+import { Button, Select, TextInput } from '@mantine/core'
 import { useState } from 'react'
+import { mainAccountId } from '#core/model/furtherAccount.ts'
 import type { Answer, Of } from '../../app/api.ts'
 import { useTell } from '../../app/queries.ts'
 import { fieldErrors } from '../../parts/fieldErrors.ts'
@@ -8,6 +9,7 @@ import { SheetForm } from '../../parts/SheetForm.tsx'
 import table from '../../parts/timetable.module.css'
 import { Copied } from '../../parts/Copied.tsx'
 import copied from '../../parts/Copied.module.css'
+import type { Further } from './furtherDraft.ts'
 import styles from './setup.module.css'
 
 type Line = Answer<Of<'domainRecords'>>['records'][number]
@@ -40,7 +42,8 @@ function Record({ line }: { line: Line }) {
 }
 
 /** What the domain of the sender says about who may send in its name, and what to set there. */
-export function DomainRecords() {
+export function DomainRecords({ further }: { further: readonly Further[] }) {
+  const [accountId, setAccountId] = useState<string>(mainAccountId)
   const [selector, setSelector] = useState('')
   const look = useTell('domainRecords')
   const errors = look.error ? fieldErrors(look.error) : {}
@@ -49,12 +52,27 @@ export function DomainRecords() {
       <h2 className={table.group}>What your domain says</h2>
       <SheetForm
         style={{ maxWidth: '54rem' }}
-        onSubmit={() => look.mutate({ body: { selector: selector.trim() } })}
+        onSubmit={() => look.mutate({ body: { accountId, selector: selector.trim() } })}
       >
         <p>
           Who gets your messages looks up whether your domain lets this mail server send for it. That stands
           in three text records, which you set where your domain is kept.
         </p>
+        {further.length > 0 && (
+          <Select
+            label="For what goes through"
+            allowDeselect={false}
+            data={[
+              { value: mainAccountId, label: 'the main account' },
+              ...further.map(({ id, name }) => ({ value: id, label: name })),
+            ]}
+            value={accountId}
+            onChange={(id) => {
+              setAccountId(id ?? mainAccountId)
+              look.reset()
+            }}
+          />
+        )}
         <TextInput
           label="Name of the key (DKIM selector)"
           description="Who runs your mail server says it; left empty, the key is not looked at."

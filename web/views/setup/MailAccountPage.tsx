@@ -1,8 +1,7 @@
-import { Button, NumberInput, PasswordInput, Select, TextInput } from '@mantine/core'
+import { Button } from '@mantine/core'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import type { WaysOut } from '#core/api/mailAccountEndpoints.ts'
-import { mailSecurities } from '#core/model/mailAccount.ts'
 import { useBusiness } from '../../app/business.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
 import { fieldErrors } from '../../parts/fieldErrors.ts'
@@ -11,85 +10,16 @@ import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import { SetUpPage } from '../../parts/SetUpPage.tsx'
 import table from '../../parts/timetable.module.css'
 import { FindMailAccount } from './FindMailAccount.tsx'
-import {
-  draftOf,
-  keepsPassword,
-  readMailDraft,
-  securityWords,
-  usualPort,
-  type MailDraft,
-} from './mailDraft.ts'
+import { MailAccountFields } from './MailAccountFields.tsx'
+import { MainAllowance } from './AllowanceFields.tsx'
+import { FurtherAccounts } from './FurtherAccounts.tsx'
+import { draftOf, readMailDraft, type MailDraft } from './mailDraft.ts'
 import { DomainRecords } from './DomainRecords.tsx'
 import { PublicAddress } from './PublicAddress.tsx'
 import styles from './setup.module.css'
+import { TakeAway } from './TakeAway.tsx'
 import { TriedSteps } from './TriedSteps.tsx'
 import { wayWords } from './wayWords.ts'
-
-interface FieldsProps {
-  readonly ways: WaysOut
-  readonly draft: MailDraft
-  readonly errors: Readonly<Record<string, string>>
-  readonly set: (part: Partial<MailDraft>) => void
-}
-
-function Fields({ ways, draft, errors, set }: FieldsProps) {
-  return (
-    <>
-      <div className={styles.several}>
-        <TextInput
-          label="Server"
-          placeholder="smtp.place.example"
-          autoComplete="off"
-          value={draft.host}
-          error={errors['host']}
-          onChange={(event) => set({ host: event.currentTarget.value })}
-        />
-        <NumberInput
-          label="Port"
-          min={1}
-          max={65_535}
-          allowDecimal={false}
-          clampBehavior="none"
-          hideControls
-          value={draft.port}
-          error={errors['port']}
-          onChange={(port) => set({ port })}
-        />
-      </div>
-      <Select
-        label="How the line is kept safe"
-        allowDeselect={false}
-        data={mailSecurities.map((value) => ({ value, label: securityWords[value] }))}
-        value={draft.security}
-        error={errors['security']}
-        onChange={(value) => {
-          if (value === null) return
-          const isUsual = draft.port === usualPort[draft.security]
-          set({ security: value, ...(isUsual ? { port: usualPort[value] } : {}) })
-        }}
-      />
-      <div className={styles.several}>
-        <TextInput
-          label="User"
-          description="often the whole e-mail address"
-          autoComplete="off"
-          value={draft.user}
-          error={errors['user']}
-          onChange={(event) => set({ user: event.currentTarget.value })}
-        />
-        <PasswordInput
-          label="Password"
-          description="many servers want one made for programs"
-          placeholder={keepsPassword(draft, ways) ? 'as it is kept' : ''}
-          autoComplete="new-password"
-          value={draft.password}
-          error={errors['password']}
-          onChange={(event) => set({ password: event.currentTarget.value })}
-        />
-      </div>
-    </>
-  )
-}
 
 const heldBackWords =
   'Messages are real from now on, so sending is held back. Look at what is planned, then switch it on at the top.'
@@ -127,30 +57,13 @@ function useMailAccount(ways: WaysOut) {
   }
 }
 
-/** Back to the post office that came with it, asked once. */
-function TakeAway() {
-  const [isAsking, setAsking] = useState(false)
-  const remove = useTell('removeMailAccount', () => setAsking(false))
-  if (!isAsking) {
-    return (
-      <Button variant="subtle" onClick={() => setAsking(true)}>
-        Take it away…
-      </Button>
-    )
-  }
+/** Back to the post office that came with it. */
+function ToPostOffice() {
+  const remove = useTell('removeMailAccount')
   return (
-    <div>
-      <p>Its password is forgotten, and messages go to the built-in post office: clients get none of them.</p>
-      <Problem of={remove.error} />
-      <div className={table.acts}>
-        <Button color="brick" loading={remove.isPending} onClick={() => remove.mutate({ body: {} })}>
-          Take the account away
-        </Button>
-        <Button variant="default" onClick={() => setAsking(false)}>
-          Leave it
-        </Button>
-      </div>
-    </div>
+    <TakeAway isPending={remove.isPending} error={remove.error} onTake={() => remove.mutate({ body: {} })}>
+      Its password is forgotten, and messages go to the built-in post office: clients get none of them.
+    </TakeAway>
   )
 }
 
@@ -169,7 +82,7 @@ function Account({ ways }: { ways: WaysOut }) {
       >
         <p>{wayWords(ways)}</p>
         <FindMailAccount onFound={(found) => set(found)} />
-        <Fields ways={ways} draft={draft} errors={errors} set={set} />
+        <MailAccountFields kept={ways} draft={draft} errors={errors} set={set} />
         <TriedSteps steps={attempt.data?.steps ?? null} isTrying={attempt.isPending} to={ways.ownAddress} />
         <Problem of={attempt.error ?? use.error} />
         {said !== '' && <p role="status">{said}</p>}
@@ -181,7 +94,7 @@ function Account({ ways }: { ways: WaysOut }) {
             Use this account
           </Button>
         </div>
-        {ways.way === 'set' && <TakeAway />}
+        {ways.way === 'set' && ways.further.length === 0 && <ToPostOffice />}
       </form>
     </section>
   )
@@ -225,8 +138,10 @@ export default function MailAccountPage() {
     <SetUpPage title="How messages go out">
       {ways.data.obstacle !== null && <p className={styles.fault}>{ways.data.obstacle}</p>}
       <AccountOrWhyNot ways={ways.data} />
+      {ways.data.way !== 'post office' && <MainAllowance allowance={ways.data.allowance} />}
+      <FurtherAccounts ways={ways.data} />
       <PublicAddress ways={ways.data} />
-      <DomainRecords />
+      <DomainRecords further={ways.data.further} />
     </SetUpPage>
   )
 }

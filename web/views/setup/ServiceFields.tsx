@@ -61,6 +61,18 @@ function What({ form }: FieldsProps) {
         <TextInput label="Place" {...form.getInputProps('place')} />
         <Textarea label="How to get there" autosize minRows={2} {...form.getInputProps('directions')} />
         <ZoneSelect label="Zone of the place" {...form.getInputProps('placeZone')} />
+        <div className={styles.several}>
+          <TextInput
+            label="Messages about it come from (name)"
+            placeholder="as everywhere"
+            {...form.getInputProps('senderName')}
+          />
+          <TextInput
+            label="Answers about it go to (e-mail address)"
+            placeholder="as everywhere"
+            {...form.getInputProps('senderReplyTo')}
+          />
+        </div>
       </div>
     </>
   )

@@ -13,6 +13,12 @@ export interface BusinessDraft {
   name: string
   postalAddress: string
   phone: string
+  senderName: string
+  senderAddress: string
+  replyTo: string
+  /** Empty: there is no second sender. */
+  sharedName: string
+  sharedAddress: string
   sendingHours: HoursDraft
   officeHours: HoursDraft
   country: string
@@ -35,11 +41,16 @@ export function draftOfBusiness({
   sendingHours,
   officeHours,
   holidayRegion,
+  replyTo,
+  sharedMailbox,
   ...plain
 }: BusinessInput): BusinessDraft {
   return {
     ...plain,
     ...holidayRegion,
+    replyTo: replyTo ?? '',
+    sharedName: sharedMailbox?.name ?? '',
+    sharedAddress: sharedMailbox?.address ?? '',
     sendingHours: hoursDraft(sendingHours),
     officeHours: hoursDraft(officeHours),
   }
@@ -52,11 +63,19 @@ export type ReadBusiness =
   | { readonly business: BusinessInput; readonly faults: null }
   | { readonly business: null; readonly faults: Readonly<Record<string, string>> }
 
+/** Where in the form a fault of the model stands. */
+const fieldOf = (path: readonly PropertyKey[]) =>
+  path[0] === 'sharedMailbox' ? (path[1] === 'name' ? 'sharedName' : 'sharedAddress') : path.join('.')
+
 /** The business a form means, or what is wrong with which of its fields. */
 export function readBusinessDraft(draft: BusinessDraft): ReadBusiness {
-  const { country, subdivision, sendingHours, officeHours, ...plain } = draft
+  const { country, subdivision, sendingHours, officeHours, replyTo, sharedName, sharedAddress, ...plain } =
+    draft
+  const hasShared = sharedName.trim() !== '' || sharedAddress.trim() !== ''
   const parsed = businessInput.safeParse({
     ...plain,
+    replyTo: replyTo.trim() === '' ? null : replyTo,
+    sharedMailbox: hasShared ? { name: sharedName, address: sharedAddress } : null,
     sendingHours: hoursOf(sendingHours),
     officeHours: hoursOf(officeHours),
     holidayRegion: { country, subdivision },
@@ -67,6 +86,6 @@ export function readBusinessDraft(draft: BusinessDraft): ReadBusiness {
   ]
   if (parsed.success && typed.length === 0) return { business: parsed.data, faults: null }
   const issues = parsed.success ? [] : parsed.error.issues
-  const faults = issues.map(({ path, message }): [string, string] => [path.join('.'), sayFault(message)])
+  const faults = issues.map(({ path, message }): [string, string] => [fieldOf(path), sayFault(message)])
   return { business: null, faults: Object.fromEntries([...faults, ...typed]) }
 }

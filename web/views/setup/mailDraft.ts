@@ -22,7 +22,10 @@ export const usualPort: Readonly<Record<MailSecurity, number>> = {
   none: 25,
 }
 
-export const draftOf = ({ account }: WaysOut): MailDraft => ({
+/** The account that is kept, and whether its password is. */
+export type KeptAccount = Pick<WaysOut, 'account' | 'hasPassword'>
+
+export const draftOf = ({ account }: Pick<KeptAccount, 'account'>): MailDraft => ({
   host: account?.host ?? '',
   port: account?.port ?? usualPort['from the first byte'],
   security: account?.security ?? 'from the first byte',
@@ -31,7 +34,7 @@ export const draftOf = ({ account }: WaysOut): MailDraft => ({
 })
 
 /** Whether the password that is kept is the one of what is typed. */
-export const keepsPassword = ({ host, user, password }: MailDraft, { account, hasPassword }: WaysOut) =>
+export const keepsPassword = ({ host, user, password }: MailDraft, { account, hasPassword }: KeptAccount) =>
   password === '' && hasPassword && account?.host === host.trim() && account.user === user.trim()
 
 type Errors = Readonly<Record<string, string>>
@@ -39,9 +42,9 @@ type Errors = Readonly<Record<string, string>>
 /** What is typed as the server takes it, or what is wrong with it by field. */
 export function readMailDraft(
   draft: MailDraft,
-  ways: WaysOut,
+  kept: KeptAccount,
 ): { account: MailAccountInput } | { errors: Errors } {
-  const password = keepsPassword(draft, ways) ? null : draft.password
+  const password = keepsPassword(draft, kept) ? null : draft.password
   const parsed = mailAccountInput.safeParse({
     ...draft,
     port: typeof draft.port === 'number' ? draft.port : Number.NaN,

@@ -40,6 +40,8 @@ export interface ServiceDraft {
   feePercent: number | string
   changeUntilHours: number | string
   questions: QuestionDraft[]
+  senderName: string
+  senderReplyTo: string
 }
 
 export interface QuestionDraft {
@@ -82,7 +84,7 @@ function payingOf({ paysBy, depositPercent, depositWithinDays, balanceDaysBefore
 /** What the form begins with; null: a new service. */
 export function draftOfService(service: ServiceInput | null): ServiceDraft {
   const { offer, ...plain } = service ?? newService
-  const { starts, price, paying, cancelling, questions, ...rest } = offer
+  const { starts, price, paying, cancelling, questions, sender, ...rest } = offer
   const standard = standardOffer.starts.kind === 'hours' ? standardOffer.starts.hours.weekly : []
   const { holidays, closedDates } = starts.kind === 'hours' ? starts.hours : starts
   return {
@@ -100,6 +102,8 @@ export function draftOfService(service: ServiceInput | null): ServiceDraft {
     ...payingDraft(paying),
     ...cancelling,
     questions: questions.map(questionDraft),
+    senderName: sender.name ?? '',
+    senderReplyTo: sender.replyTo ?? '',
   }
 }
 
@@ -127,6 +131,8 @@ const payingField = ([part, deeper]: readonly string[]) => {
   return deeper === 'percent' ? 'depositPercent' : 'depositWithinDays'
 }
 
+const orNull = (typed: string) => (typed.trim() === '' ? null : typed)
+
 /** Where in the form a fault of the model stands. */
 function fieldOf(path: readonly PropertyKey[]): string {
   const [first, ...rest] = path.map(String)
@@ -135,6 +141,7 @@ function fieldOf(path: readonly PropertyKey[]): string {
   if (name === 'cancelling') return more[0] ?? name
   if (name === 'paying') return payingField(more)
   if (name === 'price') return 'price'
+  if (name === 'sender') return more[0] === 'replyTo' ? 'senderReplyTo' : 'senderName'
   if (name !== 'starts')
     return [name, ...more.filter((part) => part !== 'options' || more.length < 3)].join('.')
   const [part = '', ...deeper] = more
@@ -169,6 +176,7 @@ export function readServiceDraft(draft: ServiceDraft): ReadService {
       cancelling: { freeUntilHours: draft.freeUntilHours, feePercent: draft.feePercent },
       changeUntilHours: draft.changeUntilHours,
       questions: draft.questions.map(questionOf),
+      sender: { name: orNull(draft.senderName), replyTo: orNull(draft.senderReplyTo) },
     },
   })
   if (parsed.success && typedHours.length === 0) return { service: parsed.data, faults: null }
