@@ -171,7 +171,7 @@ const views: readonly (readonly [string, string, (page: Page) => Promise<unknown
       const entry = 'BEGIN:VEVENT\r\nUID:a\r\nDTSTART:20260601T100000Z\r\nSUMMARY:Wilma\r\nEND:VEVENT\r\n'
       const text = `BEGIN:VCALENDAR\r\nVERSION:2.0\r\n${entry}END:VCALENDAR\r\n`
       await page
-        .getByLabel('Calendar file')
+        .getByLabel('Calendar or table')
         .setInputFiles({ name: 'a.ics', mimeType: 'text/calendar', buffer: Buffer.from(text) })
       await page.getByRole('checkbox', { name: 'Bring in Wilma' }).waitFor()
     },

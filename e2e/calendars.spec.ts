@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright'
 import { expect, test, visit } from './demo.ts'
 
 const event = (uid: string, ...lines: string[]) =>
@@ -14,8 +15,8 @@ test('another calendar is looked at, and what is chosen of it becomes bookings t
   page,
 }) => {
   await visit(page, '/bookings')
-  await page.getByRole('link', { name: 'Bring in a calendar' }).click()
-  const input = page.getByLabel('Calendar file')
+  await page.getByRole('link', { name: 'Bring in a calendar or table' }).click()
+  const input = page.getByLabel('Calendar or table')
   await input.setInputFiles(file('broken.ics', 'BEGIN:VCALENDAR\r\nVERSION 2\r\nEND:VCALENDAR\r\n'))
   await expect(page.getByText('Line 2: “VERSION 2” is no line of a calendar')).toBeVisible()
 
@@ -41,6 +42,40 @@ test('another calendar is looked at, and what is chosen of it becomes bookings t
   await page.getByRole('link', { name: /Wilma Farnbusch.*Evening on the ground/ }).click()
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Wilma Farnbusch')
   await expect(page.getByText('No messages.')).toBeVisible()
+})
+
+test('a table of bookings is matched, looked at line by line, and brought in', async ({ page }) => {
+  await visit(page, '/bookings/bring-in')
+  const rows = [
+    'Datum;Uhrzeit;Kunde;E-Mail;Personen;Leistung',
+    '03.06.2026;19:00;Ottilie Sandgrube;ottilie@sandgrube.example;3;Evening on the ground',
+    '04.06.2026;25:00;Nobody;;;Evening on the ground',
+  ].join('\r\n')
+  await page
+    .getByLabel('Calendar or table')
+    .setInputFiles({ name: 'buchungen.csv', mimeType: 'text/csv', buffer: Buffer.from(rows, 'latin1') })
+  await expect(page.getByRole('combobox', { name: 'Personen is' })).toHaveValue('How many come')
+  const columns = await new AxeBuilder({ page }).exclude('iframe').analyze()
+  expect(columns.violations).toEqual([])
+  await page.getByRole('button', { name: 'See what would come in' }).focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('1 ○ new · 1 ✕ not possible')).toBeVisible()
+  await expect(page.getByText('Line 3: “25:00” is no time of day.')).toBeVisible()
+  await page.getByRole('button', { name: 'Match the columns anew' }).click()
+  await page.getByRole('combobox', { name: 'Personen is' }).click()
+  await page.getByRole('option', { name: 'left out' }).click()
+  await page.getByRole('button', { name: 'See what would come in' }).click()
+  await expect(page.getByText('3 people')).toHaveCount(0)
+  await page.getByRole('button', { name: 'Match the columns anew' }).click()
+  await expect(page.getByRole('combobox', { name: 'Personen is' })).toHaveValue('left out')
+  await page.getByRole('combobox', { name: 'Personen is' }).click()
+  await page.getByRole('option', { name: 'How many come' }).click()
+  await page.getByRole('button', { name: 'See what would come in' }).click()
+  await page.getByRole('button', { name: 'Bring in 1 booking' }).dblclick()
+  await expect(page.getByText('1 of 1 brought in')).toBeVisible()
+  await page.getByRole('link', { name: 'To the bookings' }).click()
+  await page.getByRole('link', { name: /Ottilie Sandgrube.*Evening on the ground/ }).click()
+  await expect(page.getByText('3 people').first()).toBeVisible()
 })
 
 test('a calendar of the team is read by its address, until it is given another one', async ({ page }) => {

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { longestMs, lookStates } from '../booking/broughtIn.ts'
 import { serviceId } from '../model/business.ts'
-import { emailAddress, instant, requiredLine } from '../model/values.ts'
+import { emailAddress, instant, oneLine, requiredLine } from '../model/values.ts'
 import { command, tell } from './described.ts'
 
 /** An entry of a calendar that is to become a booking. */
@@ -13,6 +13,9 @@ export const bringInEntry = z
     serviceId,
     name: requiredLine(120, 'Who comes?'),
     email: emailAddress.nullable(),
+    phone: oneLine(60).default(''),
+    /** How many come. */
+    partySize: z.number().int().min(1).max(1_000_000).default(1),
   })
   .strict()
 const possible = bringInEntry.refine(
@@ -30,6 +33,13 @@ const calendarLook = bringInEntry.extend({
 })
 export type CalendarLook = z.infer<typeof calendarLook>
 
+/** What would come of a file. */
+export const looked = z.object({
+  entries: z.array(calendarLook),
+  /** The file has more entries than are read. */
+  isCut: z.boolean(),
+})
+
 /** Calendars of other programs. */
 export const calendarEndpoints = {
   lookAtCalendar: tell({
@@ -42,11 +52,7 @@ export const calendarEndpoints = {
         serviceId,
       })
       .strict(),
-    answer: z.object({
-      entries: z.array(calendarLook),
-      /** The file has more entries than are read. */
-      isCut: z.boolean(),
-    }),
+    answer: looked,
     isRecorded: false,
   }),
   bringIn: tell({

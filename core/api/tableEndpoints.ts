@@ -1,11 +1,18 @@
 import { z } from 'zod'
+import { serviceId } from '../model/business.ts'
 import { instant } from '../model/values.ts'
 import { doubleActs } from '../tables/bringIn.ts'
+import { bookingFields } from '../tables/bookingFields.ts'
+import { tableKinds } from '../tables/kinds.ts'
 import { clientFields } from '../tables/clientFields.ts'
 import { sameBy } from '../tables/doubles.ts'
+import { looked } from './calendarEndpoints.ts'
 import { ask, command, tell } from './described.ts'
 
 const field = z.enum(clientFields)
+/** What the rows of a table are. */
+const tableKind = z.enum(tableKinds)
+const bookingField = z.enum(bookingFields)
 const dateOrder = z.enum(['day first', 'month first'])
 
 /** 20 MB as base64 (RFC 4648 4). */
@@ -46,7 +53,9 @@ const tableLook = z.object({
 })
 export type TableLook = z.infer<typeof tableLook>
 
-const tableColumn = z.object({ head: z.string(), samples: z.array(z.string()), field: field.nullable() })
+/** What a column of either kind of table says; null: it is left out. */
+export const tableField = field.or(bookingField).nullable()
+const tableColumn = z.object({ head: z.string(), samples: z.array(z.string()), field: tableField })
 
 export const clientImportLine = z.object({
   id: z.string(),
@@ -61,9 +70,13 @@ export const clientImportLine = z.object({
 export const tableEndpoints = {
   openTable: tell({
     path: '/api/tables',
-    summary: 'Read a table of clients or cards; nothing is brought in',
+    summary: 'Read a table of clients or bookings, or cards; nothing is brought in',
     body: z
-      .object({ fileName: z.string().max(200), base64: z.string().max(longestFile, 'At most 20 MB.') })
+      .object({
+        of: tableKind.default('clients'),
+        fileName: z.string().max(200),
+        base64: z.string().max(longestFile, 'At most 20 MB.'),
+      })
       .strict(),
     answer: z.object({
       id: z.string(),
@@ -83,6 +96,20 @@ export const tableEndpoints = {
     summary: 'What the rows of a table would become; nothing is brought in',
     body: z.object({ matching: z.array(field.nullable()).max(100), dateOrder }).strict(),
     answer: tableLook,
+    isRecorded: false,
+  }),
+  lookAtBookingTable: tell({
+    path: '/api/tables/:id/bookings',
+    summary: 'What the rows of a table of bookings would become; nothing is brought in',
+    body: z
+      .object({
+        matching: z.array(bookingField.nullable()).max(100),
+        dateOrder,
+        /** Of rows that name none. */
+        serviceId,
+      })
+      .strict(),
+    answer: looked,
     isRecorded: false,
   }),
   tableProgress: ask({

@@ -9,11 +9,16 @@ export interface CalendarEntry {
   /** Tells it from all others, also from other times of the same one. */
   readonly key: string
   readonly title: string
+  /** Null: the one its title names. */
+  readonly serviceId: string | null
   readonly startAt: number
   /** Null: the file says no end. */
   readonly endAt: number | null
   /** Who is asked to come, in order. */
   readonly attendees: readonly { readonly name: string; readonly email: string }[]
+  readonly phone: string
+  /** How many come. */
+  readonly partySize: number
   readonly isCancelled: boolean
   /** Why it cannot be a booking; null: it can. */
   readonly fault: string | null
@@ -46,6 +51,8 @@ export interface LookedAt {
   readonly name: string
   /** Null: messages cannot reach them. */
   readonly email: string | null
+  readonly phone: string
+  readonly partySize: number
   readonly state: LookState
   /** Why it is no new one; empty: it is. */
   readonly why: string
@@ -60,8 +67,8 @@ interface Looking {
   readonly now: number
 }
 
-/** The service that a title names; the longest name where it names several. */
-function serviceNamed({ services }: Settings, title: string): string | null {
+/** The service that a title names; the longest name where it names several; null: none. */
+export function serviceNamed({ services }: Settings, title: string): string | null {
   const words = folded(title)
   const named = services
     .filter(({ name, isActive }) => isActive && words.includes(folded(name)))
@@ -88,7 +95,7 @@ type Verdict = Pick<LookedAt, 'state' | 'why'>
 
 function whatElse(
   times: { startAt: number; endAt: number },
-  serviceId: string,
+  { serviceId, partySize }: Pick<LookedAt, 'serviceId' | 'partySize'>,
   { settings, standing }: Looking,
 ): Verdict {
   const service = settings.services.find(({ id }) => id === serviceId)
@@ -102,15 +109,15 @@ function whatElse(
     const more = others.length === 1 ? '' : ` and ${others.length - 1} more`
     return { state: 'overlaps', why: `At that time: ${first.clientName}, ${name}${more}.` }
   }
-  const taken = met.reduce((sum, { partySize }) => sum + partySize, 0)
-  return taken + 1 > (service?.seats ?? 0)
+  const taken = met.reduce((sum, one) => sum + one.partySize, 0)
+  return taken + partySize > (service?.seats ?? 0)
     ? { state: 'overlaps', why: 'No seats are left at that time.' }
     : { state: 'new', why: '' }
 }
 
 function verdictOn(
   entry: CalendarEntry,
-  looked: Pick<LookedAt, 'startAt' | 'endAt' | 'serviceId' | 'name'>,
+  looked: Pick<LookedAt, 'startAt' | 'endAt' | 'serviceId' | 'name' | 'partySize'>,
   looking: Looking,
   seen: ReadonlySet<string>,
 ): Verdict {
@@ -135,7 +142,7 @@ function verdictOn(
   if (looked.startAt <= now)
     return { state: 'over', why: 'It has begun already: only what is ahead is brought in.' }
   return settings.services.some(({ id, isActive }) => id === looked.serviceId && isActive)
-    ? whatElse(looked, looked.serviceId, looking)
+    ? whatElse(looked, looked, looking)
     : { state: 'unreadable', why: 'There is no such service any more.' }
 }
 
@@ -144,11 +151,12 @@ export function lookAt(entries: readonly CalendarEntry[], looking: Looking): rea
   const { settings } = looking
   const seen = new Set<string>()
   return entries.map((entry) => {
-    const { line, key, title, startAt } = entry
-    const serviceId = serviceNamed(settings, title) ?? looking.serviceId
+    const { line, key, title, startAt, phone, partySize } = entry
+    const serviceId = entry.serviceId ?? serviceNamed(settings, title) ?? looking.serviceId
     const service = settings.services.find(({ id }) => id === serviceId)
     const endAt = entry.endAt ?? startAt + (service?.durationMinutes ?? 60) * minuteMs
-    const looked = { line, key, title, startAt, endAt, serviceId, ...whoComes(entry, settings) }
+    const who = { phone, partySize, ...whoComes(entry, settings) }
+    const looked = { line, key, title, startAt, endAt, serviceId, ...who }
     const verdict = verdictOn(entry, looked, looking, seen)
     seen.add(key)
     return { ...looked, ...verdict }

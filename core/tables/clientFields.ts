@@ -1,5 +1,4 @@
-import { folded } from '../model/folded.ts'
-import { emailAddress } from '../model/values.ts'
+import { guessColumns, type DescribedFields, type MatchedColumns } from './matching.ts'
 
 /** What a column of a table of clients can say. */
 export const clientFields = [
@@ -17,14 +16,7 @@ export const clientFields = [
 ] as const
 export type ClientField = (typeof clientFields)[number]
 
-interface Described {
-  /** What it is called on screens. */
-  readonly label: string
-  /** Words at the head of a column that mean it, folded; common practice, no source. */
-  readonly heads: readonly string[]
-}
-
-export const describedFields: Readonly<Record<ClientField, Described>> = {
+export const describedFields: DescribedFields<ClientField> = {
   name: {
     label: 'Name of the client',
     heads: ['name', 'full name', 'fn', 'client', 'customer', 'kunde', 'kundin', 'family', 'familie'],
@@ -83,51 +75,8 @@ export const describedFields: Readonly<Record<ClientField, Described>> = {
 }
 
 /** Which field each column is; null: it is left out. */
-export type Matching = readonly (ClientField | null)[]
+export type Matching = MatchedColumns<ClientField>
 
-const headOf = (text: string) =>
-  folded(text)
-    .replace(/[^\p{L}\p{N}]+/gu, ' ')
-    .trim()
-
-/** How columns are told apart, to know them again in the next file. */
-export const signatureOf = (heads: readonly string[]) => heads.map(headOf).join('|')
-
-const isPhone = (text: string) => /^[+(\d][\d\s()/.-]{5,}$/.test(text) && text.replace(/\D/g, '').length >= 6
-
-/** What the values of a column look like; null: nothing in particular. */
-function looksLike(values: readonly string[]): ClientField | null {
-  const given = values.filter((value) => value !== '')
-  if (given.length === 0) return null
-  const most = (is: (value: string) => boolean) => given.filter(is).length >= given.length * 0.8
-  if (most((value) => emailAddress.safeParse(value).success)) return 'email'
-  if (most((value) => /^\d{4}-\d\d-\d\d$|^\d{1,2}[./]\d{1,2}[./]\d{4}$/.test(value))) return null
-  return most(isPhone) ? 'phone' : null
-}
-
-/**
- * What the columns of a table mean, by their heads, then by what stands in them. No field is guessed twice.
- */
-export function guessMatching(
-  heads: readonly string[],
-  rows: readonly (readonly string[])[],
-): (ClientField | null)[] {
-  const taken = new Set<ClientField>()
-  const once = (field: ClientField | null) => {
-    if (field === null || taken.has(field)) return null
-    taken.add(field)
-    return field
-  }
-  const byHead = heads.map((head) =>
-    once(clientFields.find((field) => describedFields[field].heads.includes(headOf(head))) ?? null),
-  )
-  return byHead.map((field, index) => field ?? once(looksLike(rows.map((row) => (row[index] ?? '').trim()))))
-}
-
-/** Whether the first row names the columns: nothing in it looks like a value of a client. */
-export function hasHeads(first: readonly string[]): boolean {
-  const isNamed = first.some((cell) =>
-    clientFields.some((field) => describedFields[field].heads.includes(headOf(cell))),
-  )
-  return isNamed || !first.some((cell) => looksLike([cell.trim()]) !== null)
-}
+/** What the columns of a table of clients mean; a date says nothing by its look alone. */
+export const guessMatching = (heads: readonly string[], rows: readonly (readonly string[])[]) =>
+  guessColumns(describedFields, (looks) => (looks === 'date' ? null : looks), heads, rows)

@@ -5,6 +5,7 @@ import { emailAddress, type Language } from '../model/values.ts'
 import { noSuchZone, type ZoneTable } from '../time/zones.ts'
 import { describedFields, type ClientField, type Matching } from './clientFields.ts'
 import { readDate, type DateOrder } from './dates.ts'
+import { cellsByField } from './matching.ts'
 
 /** A row of a table, with the line of the file it begins at. */
 export interface TableRow {
@@ -37,17 +38,6 @@ export interface RowReading {
 export const birthdayLabel = 'Birthday'
 
 type Cells = Readonly<Partial<Record<ClientField, string>>>
-
-function cellsOf({ cells }: TableRow, matching: Matching): Cells {
-  const found: Partial<Record<ClientField, string>> = {}
-  matching.forEach((field, index) => {
-    // What a spreadsheet would take for a formula was written with an apostrophe before it.
-    const plain = (cells[index] ?? '').replace(/^'(?=[=+\-@])/, '')
-    const text = plain.normalize('NFC').replace(/\s+/g, ' ').trim()
-    if (field !== null && text !== '') found[field] = text
-  })
-  return found
-}
 
 const languageWords: Readonly<Record<string, Language>> = {
   en: 'en',
@@ -155,7 +145,7 @@ const fieldOfPath: Readonly<Record<string, ClientField>> = {
 /** A row of a table as a client. */
 export function readClientRow(row: TableRow, reading: RowReading): RowRead {
   const { line } = row
-  const cells = cellsOf(row, reading.matching)
+  const cells: Cells = cellsByField(row.cells, reading.matching)
   const { parts, faults } = collected({
     contacts: () => contactsIn(cells, reading),
     language: () => languageIn(cells, reading.language),

@@ -41,7 +41,9 @@ async function look(file: string) {
 let commands = 0
 async function bringIn(entries: readonly CalendarLook[]) {
   commands += 1
-  const plain = entries.map(({ key, startAt, endAt, serviceId, name, email }) => ({
+  const plain = entries.map(({ key, startAt, endAt, serviceId, name, email, phone, partySize }) => ({
+    phone,
+    partySize,
     key,
     startAt,
     endAt,
@@ -80,6 +82,8 @@ describe('a calendar of another program', () => {
     expect(body.entries).toEqual([
       {
         line: 4,
+        phone: '',
+        partySize: 1,
         key: 'oona@elsewhere.example',
         title: 'Kite lesson with Oona',
         startAt: Date.UTC(2026, 5, 1, 8),
@@ -226,4 +230,75 @@ describe('a calendar of another program', () => {
     expect(body.entries[17]?.name).toBe("Guest 17 O'Malley-of-the-very-long-house-beside-the-river")
     expect(new Set(body.entries.map(({ state }) => state))).toEqual(new Set(['new']))
   }, 60_000)
+})
+
+describe('a table of bookings', () => {
+  const fields = ['date', 'time', 'name', 'email', 'partySize', 'service']
+  const rowsOf = (...all: string[]) => ['Datum;Uhrzeit;Kunde;E-Mail;Personen;Leistung', ...all].join('\r\n')
+  const open = async (text: string) => {
+    const base64 = Buffer.from(text).toString('base64')
+    const answer = await post('/api/tables', { of: 'bookings', fileName: 'bookings.csv', base64 })
+    const opened = answer.body as {
+      id: string
+      detail: string
+      isRemembered: boolean
+      columns: { field: string }[]
+    }
+    return { status: answer.status, ...opened }
+  }
+  const lookAt = async (id: string, part: object = {}) => {
+    const asked = { matching: fields, dateOrder: 'day first', serviceId: exampleService.id, ...part }
+    const answer = await post(`/api/tables/${id}/bookings`, asked)
+    return { status: answer.status, body: answer.body as { entries: CalendarLook[]; detail: string } }
+  }
+
+  test('is matched, looked at by line, and brought in once; nothing starts because of it', async () => {
+    const text = rowsOf(
+      '01.06.2026;10:00;Oona Siltanen;oona@mail.example;2;Kite lesson',
+      '02.06.2026;10:00;Jo Reed;;;',
+      '03.06.2026;;Nobody;;;Balloon',
+      '01.01.2020;10:00;Long Ago;;;',
+    )
+    const opened = await open(text)
+    expect(opened.columns.map(({ field }) => field)).toEqual(fields)
+    const { body } = await lookAt(opened.id)
+    expect(body.entries.map(({ name, state, partySize, why }) => [name, state, partySize, why])).toEqual([
+      ['Oona Siltanen', 'new', 2, ''],
+      ['Jo Reed', 'new', 1, ''],
+      [
+        'Nobody',
+        'unreadable',
+        1,
+        'Line 4: There is no service “Balloon”. There is no time at which it begins.',
+      ],
+      ['Long Ago', 'over', 1, 'It has begun already: only what is ahead is brought in.'],
+    ])
+    const fresh = body.entries.filter(({ state }) => state === 'new')
+    expect(await bringIn(fresh)).toEqual({ done: 2, refused: [] })
+    expect(rows().map(({ partySize }) => partySize)).toEqual([2, 1])
+    expect(followed()).toEqual([0, 0, 0])
+    const again = await open(text)
+    expect(again.isRemembered).toBe(true)
+    const known = (await lookAt(again.id)).body.entries
+    expect(known.map(({ state }) => state)).toEqual(['known', 'known', 'unreadable', 'over'])
+  })
+
+  test('with more people than seats are left is said to overlap', async () => {
+    putService(running.application.store.statements, { ...exampleService, seats: 3 })
+    running.application.settings.forget()
+    const { id } = await open(rowsOf('01.06.2026;10:00;Oona;;4;'))
+    expect((await lookAt(id)).body.entries).toMatchObject([
+      { state: 'overlaps', why: 'No seats are left at that time.' },
+    ])
+  })
+
+  test('is refused where it is none, where columns are the same, or once it is gone', async () => {
+    expect((await open(' ')).detail).toBe('The file is empty.')
+    const card = 'BEGIN:VCARD\r\nVERSION:4.0\r\nFN:Oona\r\nEND:VCARD\r\n'
+    expect((await open(card)).detail).toBe('Cards are clients, not bookings.')
+    const { id } = await open(rowsOf('01.06.2026;10:00;Oona;;;'))
+    expect((await lookAt(id, { matching: ['date', 'date'] })).body.detail).toMatch('Two columns are the same')
+    expect((await lookAt(id, { serviceId: 'sv_nowhere' })).status).toBe(404)
+    expect((await lookAt('00000000-0000-4000-8000-000000000000')).status).toBe(404)
+  })
 })

@@ -217,6 +217,7 @@ describe('who may ask what', () => {
     'callAgain',
     'takeMergeBack',
     'letterEffect',
+    'lookAtBookingTable',
     'lookAtCalendar',
     'lookAtTable',
     'makeBooking',

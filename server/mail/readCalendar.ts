@@ -73,10 +73,14 @@ function attendeesOf(event: ICAL.Component): CalendarEntry['attendees'] {
 
 const pad = (text: string) => text.slice(0, 300)
 
+/** What calendars do not say. */
+const plain = { serviceId: null, phone: '', partySize: 1 } as const
+
 /** The entries that one part of a file stands for: one, or each time of a repeated one. */
 function entriesOf(event: ICAL.Component, line: number, reading: Reading): readonly CalendarEntry[] {
   const uid = pad(textOf(event, 'uid') || `line ${line}`)
   const said = {
+    ...plain,
     line,
     title: textOf(event, 'summary'),
     attendees: attendeesOf(event),
@@ -140,7 +144,7 @@ function entriesOfPart(part: Part, zones: readonly Part[], line: number, reading
   try {
     return entriesOf(event, line, reading)
   } catch (fault) {
-    const nothing = { startAt: 0, endAt: null, attendees: [], isCancelled: false }
+    const nothing = { ...plain, startAt: 0, endAt: null, attendees: [], isCancelled: false }
     const said = { line, key: `line ${line}`, title: textOf(event, 'summary') }
     return [{ ...nothing, ...said, fault: faultOf(fault) }]
   }

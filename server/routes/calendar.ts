@@ -3,9 +3,9 @@ import { setImmediate as breathe } from 'node:timers/promises'
 import express, { type Router } from 'express'
 import { z } from 'zod'
 import { endpoints } from '#core/api/endpoints.ts'
-import { longestMs, lookAt } from '#core/booking/broughtIn.ts'
+import { longestMs, lookAt, type CalendarEntry, type LookedAt } from '#core/booking/broughtIn.ts'
 import { instant } from '#core/model/values.ts'
-import { callOf } from '../engine/application.ts'
+import { callOf, type Application } from '../engine/application.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
 import { readCalendar } from '../mail/readCalendar.ts'
@@ -20,22 +20,32 @@ const standing = z.object({
   partySize: z.number().int(),
 })
 
+/** What entries would become, those that say no service of the one that is named. Nothing is done. */
+export function lookAtEntries(
+  { store, settings: source, clock }: Application,
+  entries: readonly CalendarEntry[],
+  serviceId: string,
+): readonly LookedAt[] {
+  const settings = source.required()
+  if (!settings.services.some(({ id, isActive }) => id === serviceId && isActive)) {
+    const detail = 'There is no such service.'
+    throw new Refusal('not found', detail, [{ path: 'serviceId', detail }])
+  }
+  const now = clock.now()
+  const rows = store.statements.all('bookingsStanding', { since: now - longestMs, now })
+  return lookAt(entries, { settings, serviceId, standing: standing.array().parse(rows), now })
+}
+
 /** Calendars of other programs: looked at, then brought in. */
 export function calendarRoutes(router: Router, { application, commands }: RunningApplication) {
   const { statements } = application.store
   serve(router, statements, endpoints.lookAtCalendar, ({ body: { file, serviceId } }) => {
     const settings = application.settings.required()
-    if (!settings.services.some(({ id, isActive }) => id === serviceId && isActive)) {
-      throw new Refusal('not found', 'There is no such service.', [
-        { path: 'serviceId', detail: 'There is no such service.' },
-      ])
-    }
     const now = application.clock.now()
     const read = readCalendar(file, { zone: settings.zones.zone(settings.business.zone), now })
     if (!read.ok)
       throw new Refusal('invalid', read.fault.sentence, [{ path: 'file', detail: read.fault.sentence }])
-    const rows = statements.all('bookingsStanding', { since: now - longestMs, now })
-    const looked = lookAt(read.entries, { settings, serviceId, standing: standing.array().parse(rows), now })
+    const looked = lookAtEntries(application, read.entries, serviceId)
     return { entries: [...looked], isCut: read.isCut }
   })
   serve(router, statements, endpoints.bringIn, async ({ body: { entries }, personId }) => {

@@ -1,6 +1,6 @@
 import { CsvError, parse } from 'csv-parse'
 import type { TableRow } from '#core/tables/clientRows.ts'
-import { hasHeads } from '#core/tables/clientFields.ts'
+import { hasHeads } from '#core/tables/kinds.ts'
 import { textOfTable } from './tableText.ts'
 
 /** A table as it was read. */

@@ -105,9 +105,9 @@ function booked(
 }
 
 /** Somebody who stands in a calendar, by the name there. */
-function bookerOf({ name, email }: BringInEntry): Booker {
+function bookerOf({ name, email, phone }: BringInEntry): Booker {
   const [firstName = '', ...others] = email === null ? ['', name] : name.split(' ')
-  return { firstName, lastName: others.join(' '), email, phone: '', language: 'en', zone: null }
+  return { firstName, lastName: others.join(' '), email, phone, language: 'en', zone: null }
 }
 
 /** An entry of a calendar becomes a booking, where it is not one already. */
@@ -117,14 +117,14 @@ function broughtIn(
   settings: Settings,
   context: EngineContext,
 ): Result<Decision<{ id: string }>> {
-  const { key, startAt, endAt, serviceId } = entry
+  const { key, startAt, endAt, serviceId, partySize } = entry
   if (application.store.statements.one('bookingBroughtInAs', { key })) {
     return refused('not allowed now', 'It has been brought in before.')
   }
   const who = known(application, bookerOf(entry), settings, context)
   if (!who.ok) return who
   const { slice, effects } = who.value
-  const asked = { serviceId, partySize: 1, personInChargeId: null, broughtInAs: key }
+  const asked = { serviceId, partySize, personInChargeId: null, broughtInAs: key }
   const decided = bookAt(
     slice,
     { ...asked, clientId: slice.facts.client.id, status: 'confirmed' },

@@ -111,7 +111,7 @@ export default function Bookings() {
           onChange={(value) => void navigate(value === 'coming' ? '/bookings' : `/bookings/${value}`)}
           data={Object.entries(looks).map(([value, label]) => ({ value, label }))}
         />
-        <Link to="/bookings/bring-in">Bring in a calendar</Link>
+        <Link to="/bookings/bring-in">Bring in a calendar or table</Link>
         {!isNew && <Button onClick={() => void navigate('/bookings/new')}>New booking</Button>}
       </div>
       {look === 'week' ? (
