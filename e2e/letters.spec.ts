@@ -238,6 +238,18 @@ test('a letter goes out as a file and comes in again; a wrong file gets a senten
 
 test('a mail once written becomes a letter, value by value', async ({ page }) => {
   await visit(page, '/letters/from-mail')
+  const written = (subject: string) =>
+    `From bram@thistledown.example Mon May  4 05:06:07 2026\nSubject: ${subject}\n\nDear Leonie, ${subject}.\n\n`
+  const file = (text: string) => ({ name: 'a.mbox', mimeType: 'application/mbox', buffer: Buffer.from(text) })
+  await page.getByLabel('Mail or mailbox file').setInputFiles(file('Subject: nothing\n\n'))
+  await expect(page.getByText('There is no mail with a text in this file.')).toBeVisible()
+  await page
+    .getByLabel('Mail or mailbox file')
+    .setInputFiles(file(written('the first') + written('the last')))
+  await expect(page.getByLabel('Subject of the mail')).toHaveValue('the last')
+  await page.getByRole('combobox', { name: '2 mails in the file' }).click()
+  await page.getByRole('option', { name: 'the first' }).click()
+  await expect(page.getByLabel('Text of the mail')).toHaveValue('Dear Leonie, the first.')
   await page.getByRole('combobox', { name: 'Written to' }).click()
   await page.getByRole('option', { name: 'Familie Abendroth' }).click()
   await page.getByLabel('Subject of the mail').fill('Your Private basket')

@@ -283,6 +283,19 @@ export const letterEndpoints = {
     answer: z.object({ content: letterContent }),
     isRecorded: false,
   }),
+  readMails: tell({
+    path: '/api/mail-files',
+    summary: 'Read the mails of a file (.eml, mbox): subject and text, to make a letter of one',
+    body: z.object({ base64: z.string().max(28_000_000, 'At most 20 MB.') }).strict(),
+    answer: z.object({
+      mails: z.array(
+        z.object({ subject: z.string(), from: z.string(), at: instant.nullable(), text: z.string() }),
+      ),
+      /** The file has more than are read. */
+      isCut: z.boolean(),
+    }),
+    isRecorded: false,
+  }),
   addFile: tell({
     path: '/api/files',
     summary: 'Store a picture or a PDF for letters',

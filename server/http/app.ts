@@ -68,6 +68,7 @@ function readBodies(app: Express, { application }: RunningApplication) {
   app.use('/api/files', ofSignedIn(statements, express.json({ limit: '4mb' })))
   app.use('/api/calendar', ofSignedIn(statements, calendarBody))
   app.use('/api/tables', ofSignedIn(statements, tableBody))
+  app.use('/api/mail-files', ofSignedIn(statements, tableBody))
   app.use(express.json({ limit: '1mb' }))
 }
 

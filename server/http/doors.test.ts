@@ -233,6 +233,7 @@ describe('who may ask what', () => {
     'publishLetter',
     'putPassage',
     'readLetterFile',
+    'readMails',
     'readSequenceFile',
     'removeLetter',
     'removePassage',

@@ -1,3 +1,5 @@
+import { setImmediate as breathe } from 'node:timers/promises'
+import { messagesOfMbox } from '../mail/mbox.ts'
 import { mainAccountId } from '#core/model/furtherAccount.ts'
 import { randomUUID } from 'node:crypto'
 import { simpleParser } from 'mailparser'
@@ -92,6 +94,30 @@ export async function sendTestCopy(
       ? 'The connection was lost while the test copy was handed over: it may have gone.'
       : `The mail account did not take the test copy: ${outcome.answer}`
   throw new Refusal('refused', sentence)
+}
+
+/** So many mails of one file are read, the newest last as they stand in it. */
+const mostMails = 200
+/** A letter has no longer text. */
+const longestText = 50_000
+
+/** The mails of a file, one or an mbox: what of each can become a letter. Others have their turn between. */
+export async function mailsOf(file: Buffer) {
+  const sources = messagesOfMbox(file.toString('latin1'))
+  const mails: { subject: string; from: string; at: number | null; text: string }[] = []
+  for (const source of sources.slice(-mostMails)) {
+    const { subject = '', from, date, text = '' } = await simpleParser(Buffer.from(source, 'latin1'))
+    if (text.trim() === '') continue
+    mails.push({
+      subject: subject.slice(0, 300),
+      from: (from?.text ?? '').slice(0, 300),
+      at: date && !Number.isNaN(date.getTime()) ? date.getTime() : null,
+      text: text.trim().slice(0, longestText),
+    })
+    await breathe()
+  }
+  if (mails.length === 0) throw new Refusal('invalid', 'There is no mail with a text in this file.')
+  return { mails, isCut: sources.length > mostMails }
 }
 
 /** A mail as the words of a letter: its subject, and its text paragraph by paragraph. */

@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import { simpleParser } from 'mailparser'
-import { mboxOf } from './mbox.ts'
+import fc from 'fast-check'
+import { messagesOfMbox, mboxOf } from './mbox.ts'
 
 /** Reads an mbox file as RFC 4155 says: separator lines after an empty line or at the start, one quote taken off. */
 function readMbox(file: string): { line: string; source: string }[] {
@@ -45,6 +46,34 @@ describe('an mbox file', () => {
       expect(parsed.subject).toBe(`No. ${index}`)
       expect(parsed.text?.trim()).toBe(texts[index]?.replace(/\r\n/g, '\n'))
     }
+  })
+
+  test('is read back as the messages it was made of, whatever their lines begin with', () => {
+    const line = fc.oneof(
+      fc.constantFrom(
+        '',
+        'From ',
+        'From the hill',
+        '>From 12:30 to 2026',
+        'From a@b.example Mon May  4 05:06:07 2026',
+      ),
+      fc.string({ unit: 'grapheme-ascii', maxLength: 30 }),
+    )
+    const source = fc
+      .array(line, { minLength: 1, maxLength: 8 })
+      .map((lines) => `Subject: x\n\n${lines.join('\n')}\n`)
+    fc.assert(
+      fc.property(fc.array(source, { minLength: 1, maxLength: 5 }), (sources) => {
+        const file = mboxOf(
+          sources.map((one) => ({ from: 'hello@kiteworks.example', at, source: Buffer.from(one, 'latin1') })),
+        )
+        expect(messagesOfMbox(file)).toEqual(sources)
+      }),
+    )
+  })
+
+  test('is told from a single message, which has no such line', () => {
+    expect(messagesOfMbox('Subject: x\r\n\r\nFrom here on\r\n')).toEqual(['Subject: x\n\nFrom here on\n'])
   })
 
   test('of nothing is empty', () => expect(mboxOf([])).toBe(''))

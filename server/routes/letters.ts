@@ -10,7 +10,7 @@ import { Refusal } from '../http/problems.ts'
 import { effectOfPassage, effectOfText } from '../letters/effect.ts'
 import { audience, audiencePage, candidates, factsAtSending } from '../letters/facts.ts'
 import { contextOf, houseOf, lineOf } from '../letters/lines.ts'
-import { contentOfMail, messageOf, sendTestCopy } from '../letters/messages.ts'
+import { contentOfMail, mailsOf, messageOf, sendTestCopy } from '../letters/messages.ts'
 import { composeMessage } from '../mail/compose.ts'
 import { give, serve, valueOf } from './route.ts'
 
@@ -160,6 +160,7 @@ function tryingRoutes(router: Router, running: RunningApplication) {
       ? await contentOfMail(body.name, body.text)
       : valueOf(readLetterFile(body.text)),
   }))
+  serve(router, statements, endpoints.readMails, ({ body }) => mailsOf(Buffer.from(body.base64, 'base64')))
   give(router, statements, fileEndpoints.letterFile, async ({ parameters, query, response }) => {
     const letter = application.settings.required().letters.find(({ id }) => id === parameters.id)
     if (!letter) throw new Refusal('not found', 'There is no such letter.')

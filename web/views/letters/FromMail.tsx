@@ -1,10 +1,15 @@
-import { Button, Checkbox, Textarea, TextInput } from '@mantine/core'
-import { useState } from 'react'
+import { Button, Checkbox, Select, Textarea, TextInput } from '@mantine/core'
+import { useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { fieldList } from '#core/letters/fieldList.ts'
 import { sectionFromMail, valuesIn, withFields, type FoundValue } from '#core/letters/fromMail.ts'
 import type { LetterContent } from '#core/model/letter.ts'
+import { dateAndTime } from '#core/time/format.ts'
+import type { Answer, Of } from '../../app/api.ts'
+import { useBusiness } from '../../app/business.ts'
 import { useTell } from '../../app/queries.ts'
+import { base64Of } from '../../parts/base64.ts'
+import { HiddenFileInput } from '../../parts/HiddenFileInput.tsx'
 import { Problem } from '../../parts/Problem.tsx'
 import table from '../../parts/timetable.module.css'
 import { CandidateSelect } from './CandidateSelect.tsx'
@@ -54,6 +59,63 @@ function Found({ found, isLeft, onToggle }: FoundProps) {
   )
 }
 
+type Mails = Answer<Of<'readMails'>>
+
+interface OfFileProps {
+  readonly onMail: (subject: string, text: string) => void
+}
+
+/** A mail of a file: there may be several in it. */
+function OfFile({ onMail }: OfFileProps) {
+  const { zone } = useBusiness()
+  const input = useRef<HTMLInputElement>(null)
+  const [chosen, setChosen] = useState<string | null>(null)
+  const choose = ({ mails }: Mails, index: number) => {
+    const mail = mails[index]
+    if (!mail) return
+    setChosen(String(index))
+    onMail(mail.subject, mail.text)
+  }
+  const read = useTell('readMails', (found) => choose(found, found.mails.length - 1))
+  const onFile = async (file: File) =>
+    read.mutate({ body: { base64: base64Of(new Uint8Array(await file.arrayBuffer())) } })
+  const mails = read.data?.mails ?? []
+  return (
+    <>
+      <HiddenFileInput
+        label="Mail or mailbox file"
+        input={input}
+        accept=".eml,.mbox,.mbx,message/rfc822,application/mbox"
+        onFile={(file) => void onFile(file)}
+      />
+      <div className={table.acts}>
+        <Button variant="default" loading={read.isPending} onClick={() => input.current?.click()}>
+          Take it from a file (.eml, mbox)…
+        </Button>
+      </div>
+      <Problem of={read.error} />
+      {mails.length > 1 && (
+        <Select
+          label={`${mails.length} mails in the file`}
+          description={read.data?.isCut ? 'There are more in it: these are the last ones.' : undefined}
+          allowDeselect={false}
+          searchable
+          data={mails.map(({ subject, from, at }, index) => ({
+            value: String(index),
+            label: [subject || 'without a subject', from, at === null ? '' : dateAndTime(zone, at)]
+              .filter(Boolean)
+              .join(' · '),
+          }))}
+          value={chosen}
+          onChange={(index) => {
+            if (read.data && index !== null) choose(read.data, Number(index))
+          }}
+        />
+      )}
+    </>
+  )
+}
+
 /** A mail once written to a real client becomes a letter: what matches their booking becomes fields. */
 export default function FromMail() {
   const navigate = useNavigate()
@@ -83,6 +145,12 @@ export default function FromMail() {
       </div>
       <div className={`${table.sheet ?? ''} ${styles.writing ?? ''}`}>
         <CandidateSelect label="Written to" candidates={candidates} chosen={chosen} onChoose={choose} />
+        <OfFile
+          onMail={(read, words) => {
+            setSubject(read)
+            setText(words)
+          }}
+        />
         <TextInput
           label="Subject of the mail"
           value={subject}
