@@ -91,3 +91,22 @@ test('what the domain of the sender says is looked at, and what to set there is 
   await expect(records).toContainText('It could not be looked up from here')
   await expect(records).toContainText('v=DMARC1; p=none; rua=mailto:')
 })
+
+test('what stands in the sent mail has gone, also what was in doubt, and what is not known here is listed', async ({
+  page,
+}) => {
+  await visit(page, '/set-up/safety')
+  const mailbox = (buffer: Buffer) => ({ name: 'sent.mbox', mimeType: 'application/mbox', buffer })
+  await page.getByLabel('Sent mail').setInputFiles(mailbox(Buffer.from('Subject: x\n\nHello\n')))
+  await expect(page.getByText('No mail that went out from here is in this file.')).toBeVisible()
+  const answer = await page.request.get(new URL('/api/out/messages.mbox', page.url()).href)
+  const elsewhere = Buffer.from(
+    'From a@b.example Mon May  4 05:06:07 2026\nMessage-ID: <sd_later@thistledown.example>\nTo: uma@sandlark.example\n\nHello\n\n',
+  )
+  await page.getByLabel('Sent mail').setInputFiles(mailbox(Buffer.concat([await answer.body(), elsewhere])))
+  const report = page.getByRole('region', { name: 'After a backup was put back' }).getByRole('status')
+  // The demo has one in doubt.
+  await expect(report).toContainText('1 message had gone and will not go again.')
+  await expect(report).toContainText('1 message went out of which nothing is known here')
+  await expect(report.getByRole('listitem')).toHaveText('uma@sandlark.example')
+})

@@ -3,7 +3,7 @@ import { sendDecision } from '../engine/commands/sendCommands.ts'
 import { letterId, ownWords } from '../model/letter.ts'
 import { sendId, sendState } from '../model/send.ts'
 import { sourcesKeptMonths } from '../model/sourcesKept.ts'
-import { isoDate, localDateTime } from '../model/values.ts'
+import { instant, isoDate, localDateTime } from '../model/values.ts'
 import { ask, change, changed, command, commandOn, part, tell } from './described.ts'
 import { taskLine } from './taskEndpoints.ts'
 import { announcement, manyAnswer } from './announcements.ts'
@@ -134,6 +134,21 @@ export const messageEndpoints = {
     summary: "Other words for this copy only; null: the letter's again",
     body: z.object({ ...commandOn, ownWords: ownWords.nullable() }).strict(),
     answer: changed,
+  }),
+  compareSent: tell({
+    path: '/api/sent-mail',
+    summary: 'Note as gone what stands in the sent mail of an account (mbox), as after a backup was put back',
+    body: z.object({ ...command, base64: z.string().max(28_000_000, 'At most 20 MB.') }).strict(),
+    answer: z.object({
+      noted: z.number().int(),
+      known: z.number().int(),
+      /** Went out from here and nothing is known of it; the first ones. */
+      unknown: z.array(z.object({ to: z.string(), at: instant.nullable() })),
+      unknownCount: z.number().int(),
+      /** Mails in the file that are none of this house's. */
+      others: z.number().int(),
+    }),
+    access: 'owner',
   }),
   decideSend: tell({
     path: '/api/sends/:id/decision',

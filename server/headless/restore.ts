@@ -131,7 +131,7 @@ function putInto(backup: string, folder: string, keyFile: string, keys: string |
 }
 
 const heldBack =
-  'It starts held back: what fell due since the backup is listed when you switch sending on, and goes only if you say so.'
+  'It starts held back: what fell due since the backup is listed when you switch sending on, and goes only if you say so. Set-up → Safety compares it with the sent mail of the account before.'
 
 const usage = './run restore BACKUP --data NEW_FOLDER [--keys KEY_FILE]'
 

@@ -7,6 +7,7 @@ import { fileEndpoints } from '#core/api/fileEndpoints.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { bookRoutes } from '../routes/book.ts'
 import { calendarBody, calendarRoutes } from '../routes/calendar.ts'
+import { sentMailRoutes } from '../routes/sentMail.ts'
 import { tableBody, tableRoutes } from '../routes/tables.ts'
 import { bookingRoutes } from '../routes/bookings.ts'
 import { changeRoutes } from '../routes/changes.ts'
@@ -69,6 +70,7 @@ function readBodies(app: Express, { application }: RunningApplication) {
   app.use('/api/calendar', ofSignedIn(statements, calendarBody))
   app.use('/api/tables', ofSignedIn(statements, tableBody))
   app.use('/api/mail-files', ofSignedIn(statements, tableBody))
+  app.use('/api/sent-mail', ofSignedIn(statements, tableBody))
   app.use(express.json({ limit: '1mb' }))
 }
 
@@ -132,6 +134,7 @@ export function createApp(running: RunningApplication, log: Logger): Express {
   bookingRoutes(app, running)
   calendarRoutes(app, running)
   tableRoutes(app, running)
+  sentMailRoutes(app, running)
   clientRoutes(app, running)
   deskRoutes(app, running)
   findRoutes(app, running)

@@ -88,6 +88,7 @@ describe('who may ask what', () => {
     'callSecret',
     'changeFurtherAccount',
     'changeSettings',
+    'compareSent',
     'endSecondFactorOf',
     'findMailAccount',
     'invite',

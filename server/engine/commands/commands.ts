@@ -19,6 +19,7 @@ import { createPaymentCommands } from './paymentCommands.ts'
 import { createTableCommands } from './tableCommands.ts'
 import { readDailyCap } from '../sending/dailyCap.ts'
 import { createMergeCommands } from './mergeCommands.ts'
+import { createSentMailCommands } from './sentMailCommands.ts'
 import { createTaskCommands } from './taskCommands.ts'
 import { createLetterCommands } from './letterCommands.ts'
 import { createClientBookingCommands } from './clientBookingCommands.ts'
@@ -98,6 +99,7 @@ export function createCommands(application: Application, sendingObstacle: () => 
     ...createClientBookingCommands(application),
     ...createMessageCommands(application),
     ...createPaymentCommands(application),
+    ...createSentMailCommands(application),
     ...createTaskCommands(application),
     ...createTableCommands(application),
     ...createMergeCommands(application),

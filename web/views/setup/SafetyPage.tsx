@@ -11,6 +11,7 @@ import { SetUpPage } from '../../parts/SetUpPage.tsx'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
 import { QuietMode } from './QuietMode.tsx'
+import { SentMail } from './SentMail.tsx'
 import styles from './setup.module.css'
 
 /** How many messages may leave in a day before everything is held back. */
@@ -82,6 +83,7 @@ export default function SafetyPage() {
         <>
           <Cap key={safety.data.most} most={safety.data.most} sentToday={safety.data.sentToday} />
           <QuietMode ownAddress={safety.data.ownAddress} />
+          <SentMail />
         </>
       )}
       {!isOwner && <EmptyState title="The rest is the owner’s." />}
@@ -90,8 +92,7 @@ export default function SafetyPage() {
         <div className={styles.form}>
           <p>
             Vorfreude tells nobody anything about itself or its use. What the mail account takes in an hour, a
-            day and a month stands with <Link to="/set-up/business">the business</Link>, how messages go out
-            on <Link to="/set-up/mail">its own page</Link>.
+            day and a month stands with <Link to="/set-up/mail">how messages go out</Link>.
           </p>
         </div>
       </section>
