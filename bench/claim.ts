@@ -38,7 +38,8 @@ const parameters = {
   now,
   until: now,
   withOther: 1,
-  through: '|main|unknown|',
+  withMail: 1,
+  through: null,
   limit,
 }
 

@@ -114,7 +114,8 @@ function within({ running: { application, commands } }: Asking, client: string) 
     now: origin,
     until: origin + 400 * dayMs,
     withOther: 1,
-    through: '|main|unknown|',
+    withMail: 1,
+    through: null,
     limit: 100,
   }
   const claiming = [1, 2, 3, 4, 5].map(() => timed(() => application.store.statements.all('claimDue', asked)))

@@ -136,8 +136,8 @@ export interface Queries {
   clientsWithApprovedLetter: { parameters: 'letterId'; columns: 'id' }
   overdueSends: { parameters: 'until' | 'sequenceId'; columns: 'id' }
   sendRevision: { parameters: 'id'; columns: 'revision' }
-  claimDue: { parameters: 'token' | 'leaseUntil' | 'now' | 'until' | 'withOther' | 'through' | 'limit'; columns: 'id' | 'clientId' | 'runId' }
-  unroutedDue: { parameters: 'until' | 'limit'; columns: 'id' | 'clientId' | 'runId' }
+  claimDue: { parameters: 'token' | 'leaseUntil' | 'now' | 'until' | 'withOther' | 'withMail' | 'through' | 'limit'; columns: 'id' | 'clientId' | 'runId' }
+  unroutedDue: { parameters: 'until' | 'known' | 'limit'; columns: 'id' | 'clientId' | 'runId' }
   goThrough: { parameters: 'through' | 'id'; columns: never }
   forgetThrough: { parameters: never; columns: never }
   sentThrough: { parameters: 'accountId' | 'from'; columns: 'count' }

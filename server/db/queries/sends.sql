@@ -106,14 +106,15 @@ WHERE id IN (
     AND sequence_id NOT IN (SELECT id FROM sequences WHERE state = 'paused')
     AND client_id NOT IN (SELECT id FROM clients WHERE is_held_back = 1)
     AND CASE WHEN step_kind NOT IN ({toSomebody}) THEN @withOther = 1
-      ELSE instr(@through, '|' || coalesce(through, 'unknown') || '|') > 0 END
+      ELSE @withMail = 1 AND (@through IS NULL OR instr(@through, '|' || coalesce(through, '') || '|') > 0) END
   ORDER BY due_at, id LIMIT @limit
 ) RETURNING id, client_id AS clientId, run_id AS runId;
 
 -- name: unroutedDue
--- What is due and not known to go through which account: what is promotional last, as it may wait.
+-- What is due and not known to go through an account that is there: what is promotional last, as it may wait.
 SELECT id, client_id AS clientId, run_id AS runId FROM sends
-WHERE state IN ({claimable}) AND due_at <= @until AND step_kind IN ({toSomebody}) AND through IS NULL
+WHERE state IN ({claimable}) AND due_at <= @until AND step_kind IN ({toSomebody})
+  AND instr(@known, '|' || coalesce(through, '') || '|') = 0
 ORDER BY purpose = 'promotional', due_at, id LIMIT @limit;
 
 -- name: goThrough
@@ -389,7 +390,7 @@ SELECT (SELECT count(*) FROM sends
 SELECT id, due_at AS dueAt, purpose FROM sends WHERE state IN ({claimable}) AND due_at <= @until
   AND step_kind IN ({toSomebody})
   AND client_id NOT IN (SELECT id FROM clients WHERE is_held_back = 1)
-  AND (@through IS NULL OR instr(@through, '|' || coalesce(through, 'unknown') || '|') > 0)
+  AND (@through IS NULL OR instr(@through, '|' || coalesce(through, '') || '|') > 0)
 ORDER BY due_at, id;
 
 -- name: putOff

@@ -92,7 +92,8 @@ export function claim(parts: ClaimParts, { laneId, limit, withMail }: Claiming):
     now,
     until: Math.min(now, (earliestDueMoment(store.statements, now)?.at ?? Infinity) - 1),
     withOther: flag(laneId === mainAccountId),
-    through: withMail && left > 0 ? lane.through : '',
+    withMail: flag(withMail && left > 0),
+    through: lane.through,
     limit: left === 0 ? limit : Math.min(limit, left),
   })
   return rows.flatMap((row) => {

@@ -21,8 +21,8 @@ import type { OnFault } from './faults.ts'
 /** What one account carries at present: what is its own, and what it carries in another's stead. */
 interface Lane {
   readonly id: string
-  /** The accounts whose messages it carries, as the queries want them: `|one|other|`. */
-  readonly through: string
+  /** The accounts whose messages it carries, as the queries want them: `|one|other|`; null: all there are. */
+  readonly through: string | null
 }
 
 /** What is due is looked at in so many pieces a turn, so that a turn stays short. */
@@ -33,10 +33,10 @@ const listed = (ids: readonly string[]) => `|${ids.join('|')}|`
 /** Whether there is more than the main account. */
 export const isSplit = (accounts: MailAccounts) => accounts.ids().length > 1
 
-/** What the lane of an account carries. What was not looked at is the main one's, where that is the only one. */
+/** What the lane of an account carries; everything, where it is the only one. */
 export function laneOf(accounts: MailAccounts, id: string): Lane {
-  const own = accounts.ids().filter((one) => accounts.carrierOf(one) === id)
-  return { id, through: listed(isSplit(accounts) ? own : [mainAccountId, 'unknown']) }
+  if (!isSplit(accounts)) return { id, through: null }
+  return { id, through: listed(accounts.ids().filter((one) => accounts.carrierOf(one) === id)) }
 }
 
 /** The account a message that is due goes through, by its facts. What cannot be read fails where it is checked. */
@@ -61,7 +61,8 @@ function accountOfDue(application: Application, row: Record<string, unknown>, on
 export function routeDue(application: Application, accounts: MailAccounts, onFault: OnFault): boolean {
   if (!isSplit(accounts)) return false
   const { statements } = application.store
-  const asked = { until: application.clock.now(), limit: routedAtOnce }
+  const known = listed(accounts.ids())
+  const asked = { until: application.clock.now(), known, limit: routedAtOnce }
   const due = statements.all('unroutedDue', asked)
   for (const row of due) {
     statements.run('goThrough', { id: String(row['id']), through: accountOfDue(application, row, onFault) })

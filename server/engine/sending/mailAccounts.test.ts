@@ -5,10 +5,12 @@ import { noAllowance } from '#core/model/allowance.ts'
 import type { FurtherAccountInput } from '#core/model/furtherAccount.ts'
 import type { MailStep, Step } from '#core/model/step.ts'
 import { exampleStep } from '#core/rehearsal/exampleBusiness.ts'
+import { readSend } from '../../db/sendStore.ts'
 import { addPerson } from '../../db/settingsStore.ts'
 import { within } from '../../testing/ownProcess.ts'
 import {
   addBookedClient,
+  asItStands,
   addLive,
   call,
   clientInput,
@@ -31,12 +33,13 @@ interface Taken {
 /** A mail server that lets one user in as long as it may, and keeps what it takes. */
 async function startServer() {
   const taken: Taken[] = []
-  const state = { isOpen: true }
+  const state = { isOpen: true, isRefusing: false }
   const server = new SMTPServer({
     disabledCommands: ['STARTTLS'],
     allowInsecureAuth: true,
     onAuth: (_, __, done) =>
       state.isOpen ? done(null, { user: 'ada' }) : done(new Error('535 5.7.8 not any more')),
+    onRcptTo: (_, __, done) => done(state.isRefusing ? new Error('550 5.1.1 nobody here') : null),
     onData(stream, { envelope: { mailFrom, rcptTo } }, done) {
       stream.resume()
       stream.on('end', () => {
@@ -144,6 +147,15 @@ const waiting = (email: string) =>
     .map(({ id }) => statements().one('readSend', { id: String(id) }))
     .filter((row) => row?.['address'] === email)
     .map((row) => ({ attempts: row?.['attempts'], trace: String(row?.['traceJson']) }))
+
+/** What failed of what was to go to an address, as it stands now; null: nothing. */
+function failedOf(email: string) {
+  const failed = statements()
+    .all('troubleIds', { since: 0 })
+    .map(({ id }) => readSend(statements(), String(id)))
+    .find((send) => send?.address === email && send.state === 'failed')
+  return failed ? asItStands(running.application, failed.id) : null
+}
 
 const withNews = () => addLive(running.application, 'sq_news', [message('st_news')])
 
@@ -253,6 +265,19 @@ describe('several mail accounts', () => {
     expect(await within(soonMs, () => got(main, email).length === 2)).not.toBeNull()
     expect(running.accounts.ids()).toEqual(['main'])
     expect(running.commands.removeFurtherAccount(callOf('removeFurtherAccount', 'away-2'), id).ok).toBe(false)
+  })
+
+  test('what had failed through one that is gone goes through the main one when somebody sends it now', async () => {
+    withNews()
+    const id = added(ofNews())
+    news.state.isRefusing = true
+    const email = book()
+    expect(await within(soonMs, () => failedOf(email) !== null)).not.toBeNull()
+    expect(running.commands.removeFurtherAccount(call('removeFurtherAccount'), id).ok).toBe(true)
+    const failed = failedOf(email)
+    if (!failed) throw new Error('it has not failed')
+    expect(running.commands.decideSend(call('decideSend'), failed, 'send now').ok).toBe(true)
+    expect(await within(soonMs, () => got(main, email).length === 2)).not.toBeNull()
   })
 })
 
