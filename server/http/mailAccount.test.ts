@@ -285,6 +285,9 @@ describe('a mail account set up in the browser', () => {
         },
       ],
     })
+    const [beside] = running.ways().further
+    const tried = await ask('post', '/api/sending/try', { accountId: beside?.id })
+    expect(tried.body['sentence']).toMatch(/refuses the user or the password.*no password that can be read/)
     expect(isSendingOn()).toBe(false)
     await running.end()
     writeFileSync(keys, own)

@@ -2,6 +2,7 @@ import { mainAccountId, type FurtherAccount } from '#core/model/furtherAccount.t
 import type { AccountAddress, SmtpLimits } from './conversation.ts'
 import { createMailAccount, type AccountTrouble, type MailAccount } from './mailAccount.ts'
 import { createSmtpSender } from './smtpSender.ts'
+import type { AccountFault } from './whoseFault.ts'
 
 /** A further account as it stands: what it carries, and how it is reached. */
 export interface FurtherWay extends FurtherAccount {
@@ -54,6 +55,13 @@ const closed: AccountAddress = {
   signIn: null,
 }
 
+/** Nobody was asked: there is nothing to sign in with. */
+const noPassword: AccountFault = {
+  kind: 'account',
+  what: 'sign-in refused',
+  answer: 'no password that can be read',
+}
+
 /** Whether it takes nothing at all and will not soon by itself. One that is to be tried with a message is tried. */
 const isAway = (account: MailAccount) => account.trouble() !== null && account.room() === 0
 
@@ -72,7 +80,7 @@ function openWay(first: FurtherWay, { limits, onChange }: MailAccountsOptions): 
       ...account,
       room: () => (isUnreadable() ? 0 : account.room()),
       trouble: () => (isUnreadable() ? { sentence: unreadable(open.way), since } : account.trouble()),
-      tryNow: () => (isUnreadable() ? Promise.resolve(null) : account.tryNow()),
+      tryNow: () => (isUnreadable() ? Promise.resolve(noPassword) : account.tryNow()),
     },
   })
 }
