@@ -1,20 +1,19 @@
-import { Button } from '@mantine/core'
+import { Button, Progress } from '@mantine/core'
 import { useRef } from 'react'
-import type { Answer, Of } from '../../app/api.ts'
-import { useTell } from '../../app/queries.ts'
-import { base64Of } from '../../parts/base64.ts'
 import { HiddenFileInput } from '../../parts/HiddenFileInput.tsx'
 import { Problem } from '../../parts/Problem.tsx'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
 import styles from './setup.module.css'
-
-type Compared = Answer<Of<'compareSent'>>
+import { useSentMail, type Compared } from './useSentMail.ts'
 
 const messages = (count: number) => (count === 1 ? '1 message' : `${count.toLocaleString('en')} messages`)
 
 function Report({ compared }: { compared: Compared }) {
   const { noted, known, unknown, unknownCount, others } = compared
+  if (noted + known + unknownCount === 0) {
+    return <p role="status">No mail that went out from here is in this file.</p>
+  }
   return (
     <div role="status">
       <p>
@@ -48,9 +47,7 @@ function Report({ compared }: { compared: Compared }) {
 /** After a backup was put back: what the account kept of what went out since. */
 export function SentMail() {
   const input = useRef<HTMLInputElement>(null)
-  const compare = useTell('compareSent')
-  const onFile = async (file: File) =>
-    compare.mutate({ body: { base64: base64Of(new Uint8Array(await file.arrayBuffer())) } })
+  const { compared, part, problem, compare } = useSentMail()
   return (
     <section className={table.sheet} aria-label="After a backup was put back" style={{ marginTop: '1rem' }}>
       <h2 className={table.group}>After a backup was put back</h2>
@@ -64,15 +61,16 @@ export function SentMail() {
           label="Sent mail"
           input={input}
           accept=".mbox,.mbx,.eml,application/mbox,message/rfc822"
-          onFile={(file) => void onFile(file)}
+          onFile={(file) => void compare(file)}
         />
         <div className={table.acts}>
-          <Button variant="default" loading={compare.isPending} onClick={() => input.current?.click()}>
+          <Button variant="default" loading={part !== null} onClick={() => input.current?.click()}>
             Compare with sent mail…
           </Button>
         </div>
-        <Problem of={compare.error} />
-        {compare.data && <Report compared={compare.data} />}
+        {part !== null && <Progress value={100 * part} aria-label="Sent mail compared so far" />}
+        <Problem of={problem} />
+        {compared && <Report compared={compared} />}
       </div>
     </section>
   )
