@@ -98,5 +98,8 @@ export const numberedPart = (sentence: string) => ({
     .optional(),
 })
 
+/** A file of up to 20 MB as base64 (RFC 4648 4). */
+export const largeFile = z.string().max(28_000_000, 'At most 20 MB.')
+
 export const made = z.object({ id: z.string() })
 export const changed = z.object({ id: z.string(), revision: z.number().int() })

@@ -7,7 +7,7 @@ import { enquiry, invoice } from '../model/dealings.ts'
 import { letter, letterContent, letterId, letterMoment, passage } from '../model/letter.ts'
 import { sendState } from '../model/send.ts'
 import { instant, requiredLine, language } from '../model/values.ts'
-import { ask, change, command, end, made, tell } from './described.ts'
+import { ask, change, command, end, largeFile, made, tell } from './described.ts'
 
 export const letterLine = z.object({
   id: letterId,
@@ -286,7 +286,7 @@ export const letterEndpoints = {
   readMails: tell({
     path: '/api/mail-files',
     summary: 'Read the mails of a file (.eml, mbox): subject and text, to make a letter of one',
-    body: z.object({ base64: z.string().max(28_000_000, 'At most 20 MB.') }).strict(),
+    body: z.object({ base64: largeFile }).strict(),
     answer: z.object({
       mails: z.array(
         z.object({ subject: z.string(), from: z.string(), at: instant.nullable(), text: z.string() }),

@@ -4,7 +4,7 @@ import { letterId, ownWords } from '../model/letter.ts'
 import { sendId, sendState } from '../model/send.ts'
 import { sourcesKeptMonths } from '../model/sourcesKept.ts'
 import { instant, isoDate, localDateTime } from '../model/values.ts'
-import { ask, change, changed, command, commandOn, part, tell } from './described.ts'
+import { ask, change, changed, command, commandOn, largeFile, part, tell } from './described.ts'
 import { taskLine } from './taskEndpoints.ts'
 import { announcement, manyAnswer } from './announcements.ts'
 import {
@@ -138,7 +138,7 @@ export const messageEndpoints = {
   compareSent: tell({
     path: '/api/sent-mail',
     summary: 'Note as gone what stands in the sent mail of an account (mbox), as after a backup was put back',
-    body: z.object({ ...command, base64: z.string().max(28_000_000, 'At most 20 MB.') }).strict(),
+    body: z.object({ ...command, base64: largeFile }).strict(),
     answer: z.object({
       noted: z.number().int(),
       known: z.number().int(),

@@ -7,16 +7,13 @@ import { tableKinds } from '../tables/kinds.ts'
 import { clientFields } from '../tables/clientFields.ts'
 import { sameBy } from '../tables/doubles.ts'
 import { looked } from './calendarEndpoints.ts'
-import { ask, command, tell } from './described.ts'
+import { ask, command, largeFile, tell } from './described.ts'
 
 const field = z.enum(clientFields)
 /** What the rows of a table are. */
 const tableKind = z.enum(tableKinds)
 const bookingField = z.enum(bookingFields)
 const dateOrder = z.enum(['day first', 'month first'])
-
-/** 20 MB as base64 (RFC 4648 4). */
-const longestFile = 28_000_000
 
 const fault = z.object({ field: field.nullable(), sentence: z.string() })
 
@@ -75,7 +72,7 @@ export const tableEndpoints = {
       .object({
         of: tableKind.default('clients'),
         fileName: z.string().max(200),
-        base64: z.string().max(longestFile, 'At most 20 MB.'),
+        base64: largeFile,
       })
       .strict(),
     answer: z.object({

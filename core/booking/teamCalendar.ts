@@ -1,3 +1,4 @@
+import { domainOf } from '../model/values.ts'
 import type { BookingStatus } from '../model/booking.ts'
 import type { Appointment } from '../letters/appointment.ts'
 import { placeZone, serviceOf, type Settings } from '../planning/slice.ts'
@@ -25,7 +26,7 @@ export function teamEntry(settings: Settings, booking: TeamBooking, pageUrl: str
   const people = partySize === 1 ? '1 person' : `${partySize} people`
   return {
     // Beside the appointment its client has: somebody of the team can be a client, too.
-    uid: `team-${booking.id}@${business.senderAddress.split('@')[1] ?? 'localhost'}`,
+    uid: `team-${booking.id}@${domainOf(business.senderAddress)}`,
     sequence: booking.revision,
     startAt: booking.startAt,
     endAt: booking.endAt,

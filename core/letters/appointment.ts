@@ -1,3 +1,4 @@
+import { domainOf } from '../model/values.ts'
 import type { Booking } from '../model/booking.ts'
 import type { MergeFacts } from './fields.ts'
 
@@ -37,7 +38,7 @@ export function appointmentOf({
 }: Pick<MergeFacts, 'booking' | 'service' | 'business' | 'bookingUrl' | 'zone'>): Appointment | null {
   if (booking === null || service === null) return null
   return {
-    uid: `${booking.id}@${business.senderAddress.split('@')[1] ?? 'localhost'}`,
+    uid: `${booking.id}@${domainOf(business.senderAddress)}`,
     sequence: booking.revision,
     startAt: booking.startAt,
     endAt: booking.endAt,

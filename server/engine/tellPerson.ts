@@ -1,3 +1,4 @@
+import { domainOf } from '#core/model/values.ts'
 import type { Note } from '#core/insight/notes.ts'
 import type { Person } from '#core/model/business.ts'
 import { composeHouseMessage } from '../mail/houseMessage.ts'
@@ -15,7 +16,7 @@ export async function tellPerson(
 ): Promise<Outcome> {
   const { business } = settings.required()
   const from = { name: business.senderName, address: business.senderAddress }
-  const domain = business.senderAddress.split('@')[1] ?? 'localhost'
+  const domain = domainOf(business.senderAddress)
   const source = await composeHouseMessage({
     messageId: `<note-${person.id}-${key}@${domain}>`,
     from,

@@ -1,3 +1,4 @@
+import { domainOf } from '#core/model/values.ts'
 import { setImmediate as breathe } from 'node:timers/promises'
 import { messagesOfMbox } from '../mail/mbox.ts'
 import { mainAccountId } from '#core/model/furtherAccount.ts'
@@ -34,7 +35,7 @@ function withTestLinks(view: MergeFactsView, publicUrl: string): MergeFactsView 
 
 /** What names a message that is no client's, in the domain of the business. */
 export const newMessageId = ({ business }: Pick<Settings, 'business'>) =>
-  `<${randomUUID()}@${business.senderAddress.split('@')[1] ?? 'localhost'}>`
+  `<${randomUUID()}@${domainOf(business.senderAddress)}>`
 
 /** A letter's words as a message to one client, or the refusal that says what is missing. */
 export function messageOf(

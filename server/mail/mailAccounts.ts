@@ -10,7 +10,7 @@ export interface FurtherWay extends FurtherAccount {
   readonly address: AccountAddress | null
 }
 
-/** An account's trouble, and whose: null, the main one's. */
+/** An account's trouble, and whose. */
 export interface NamedTrouble extends AccountTrouble {
   readonly id: string
 }

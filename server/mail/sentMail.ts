@@ -1,3 +1,4 @@
+import { sendIdIn } from '#core/engine/following/replan.ts'
 import { messagesOfMbox } from './mbox.ts'
 
 /** A mail that stands among those an account has sent. */
@@ -21,7 +22,7 @@ function sentMail(source: string): SentMail {
   const header = end < 0 ? source : source.slice(0, end)
   const at = Date.parse(fieldIn(header, 'Date').replace(/\([^)]*\)/g, ''))
   return {
-    sendId: /^<(sd_[\w-]{1,80})@/.exec(fieldIn(header, 'Message-ID'))?.[1] ?? null,
+    sendId: sendIdIn(fieldIn(header, 'Message-ID')),
     at: Number.isNaN(at) ? null : at,
     to: fieldIn(header, 'To').slice(0, 300),
   }

@@ -1,3 +1,4 @@
+import { domainOf } from '#core/model/values.ts'
 import { randomUUID } from 'node:crypto'
 import { Readable } from 'node:stream'
 import { accountSteps, type TriedStep } from '#core/model/mailAccount.ts'
@@ -92,7 +93,7 @@ function whileSending(outcome: Exclude<Outcome, { kind: 'accepted' }>): Failure 
 type Copy = Pick<HouseMessage, 'from' | 'to'>
 
 function testCopy({ from, to }: Copy): Promise<Buffer> {
-  const domain = from.address.split('@').at(-1) ?? 'vorfreude.invalid'
+  const domain = domainOf(from.address)
   return composeHouseMessage({
     messageId: `<${randomUUID()}@${domain}>`,
     at: Date.now(),

@@ -1,3 +1,4 @@
+import { domainOf } from '../../model/values.ts'
 import type { Run } from '../../model/sequence.ts'
 import type { Send } from '../../model/send.ts'
 import { isBranch } from '../../model/step.ts'
@@ -19,9 +20,12 @@ import { foreseen } from '../atSending/foresight.ts'
 
 /** RFC 5322 Message-ID of a send: made from its id, so every attempt carries the same. */
 export function messageIdOf(settings: Settings, sendId: string): string {
-  const domain = settings.business.senderAddress.split('@')[1] ?? 'localhost'
-  return `<${sendId}@${domain}>`
+  return `<${sendId}@${domainOf(settings.business.senderAddress)}>`
 }
+
+/** The send a Message-ID was made from, whatever the domain was then; null: it is of none. */
+export const sendIdIn = (messageId: string): string | null =>
+  /^<(sd_[\w-]{1,80})@/.exec(messageId)?.[1] ?? null
 
 /** What waits for a person goes stale once its last chance has passed. */
 export function staleMoment(send: Send, slice: Slice): readonly Effect[] {

@@ -118,7 +118,7 @@ WHERE state IN ({claimable}) AND due_at <= @until AND step_kind IN ({toSomebody}
 ORDER BY purpose = 'promotional', due_at, id LIMIT @limit;
 
 -- name: goThrough
-UPDATE sends SET through = @through WHERE id = @id;
+UPDATE sends SET through = @through WHERE id = @id AND through IS NOT @through;
 
 -- name: forgetThrough
 -- What is still to go finds its account anew.

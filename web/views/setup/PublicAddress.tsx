@@ -1,4 +1,5 @@
 import { Button, TextInput } from '@mantine/core'
+import { orNull } from './typed.ts'
 import { useState } from 'react'
 import type { WaysOut } from '#core/api/mailAccountEndpoints.ts'
 import { useTell } from '../../app/queries.ts'
@@ -26,7 +27,7 @@ export function PublicAddress({ ways: { publicUrl } }: { ways: WaysOut }) {
         onSubmit={(event) => {
           event.preventDefault()
           setSaid(false)
-          set.mutate({ body: { url: url.trim() === '' ? null : url } })
+          set.mutate({ body: { url: orNull(url) } })
         }}
       >
         <p>

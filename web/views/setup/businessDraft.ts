@@ -1,5 +1,5 @@
 import { businessInput, type BusinessInput } from '#core/engine/commands/settingsCommands.ts'
-import { readWeek, sayFault, typedWeek, weekFaults } from './typed.ts'
+import { orNull, readWeek, sayFault, typedWeek, weekFaults } from './typed.ts'
 
 /** Hours as they are typed, Monday first, with holidays and closed days. */
 export interface HoursDraft {
@@ -74,7 +74,7 @@ export function readBusinessDraft(draft: BusinessDraft): ReadBusiness {
   const hasShared = sharedName.trim() !== '' || sharedAddress.trim() !== ''
   const parsed = businessInput.safeParse({
     ...plain,
-    replyTo: replyTo.trim() === '' ? null : replyTo,
+    replyTo: orNull(replyTo),
     sharedMailbox: hasShared ? { name: sharedName, address: sharedAddress } : null,
     sendingHours: hoursOf(sendingHours),
     officeHours: hoursOf(officeHours),

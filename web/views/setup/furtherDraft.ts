@@ -6,6 +6,7 @@ import {
 import { noAllowance } from '#core/model/allowance.ts'
 import type { WaysOut } from '#core/api/mailAccountEndpoints.ts'
 import { allowanceDraft, allowanceOf, type AllowanceDraft } from './AllowanceFields.tsx'
+import { orNull } from './typed.ts'
 import { draftOf, readMailDraft, type MailDraft } from './mailDraft.ts'
 
 export type Further = WaysOut['further'][number]
@@ -47,7 +48,7 @@ export function readFurtherDraft(
   const read = readMailDraft(mail, kept)
   const parsed = furtherAccountInput.omit({ account: true }).safeParse({
     ...plain,
-    senderAddress: senderAddress.trim() === '' ? null : senderAddress.trim(),
+    senderAddress: orNull(senderAddress.trim()),
     allowance: allowanceOf(allowance),
   })
   if (parsed.success && 'account' in read) return { account: { ...parsed.data, account: read.account } }

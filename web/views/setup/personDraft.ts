@@ -1,7 +1,7 @@
 import { personInput, type PersonInput } from '#core/engine/commands/peopleSettings.ts'
 import { plainPerson } from '#core/model/business.ts'
 import { hoursDraft, hoursOf, type HoursDraft } from './businessDraft.ts'
-import { sayFault, weekFaults } from './typed.ts'
+import { orNull, sayFault, weekFaults } from './typed.ts'
 
 /** Somebody of the team as their form holds them. */
 export interface PersonDraft {
@@ -59,7 +59,7 @@ export function readPersonDraft({ hasHours, hours, replyTo, ...plain }: PersonDr
   const parsed = personInput.safeParse({
     ...plain,
     hours: hasHours ? hoursOf(hours) : null,
-    replyTo: replyTo.trim() === '' ? null : replyTo,
+    replyTo: orNull(replyTo),
   })
   const faults = [
     ...(hasHours ? weekFaults('hours.weekly', hours.weekly) : []),

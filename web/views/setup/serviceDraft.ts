@@ -1,6 +1,6 @@
 import { serviceInput, type ServiceInput } from '#core/engine/commands/settingsCommands.ts'
 import { standardOffer, type Departure, type Offer, type Question } from '#core/model/offer.ts'
-import { readWeek, sayFault, typedWeek, weekFaults } from './typed.ts'
+import { orNull, readWeek, sayFault, typedWeek, weekFaults } from './typed.ts'
 
 type Price = NonNullable<Offer['price']>
 
@@ -130,8 +130,6 @@ const payingField = ([part, deeper]: readonly string[]) => {
   if (part !== 'deposit') return part ?? 'paysBy'
   return deeper === 'percent' ? 'depositPercent' : 'depositWithinDays'
 }
-
-const orNull = (typed: string) => (typed.trim() === '' ? null : typed)
 
 /** Where in the form a fault of the model stands. */
 function fieldOf(path: readonly PropertyKey[]): string {

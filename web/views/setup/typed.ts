@@ -8,6 +8,9 @@ export const typedWeek = (weekly: OpeningHours['weekly']): string[] => weekly.ma
 export const readWeek = (typed: readonly string[]): OpeningHours['weekly'] =>
   typed.map((day) => readHours(day) ?? [])
 
+/** What was typed where nothing need be; empty: null. */
+export const orNull = (typed: string): string | null => (typed.trim() === '' ? null : typed)
+
 type Fault = readonly [path: string, sentence: string]
 
 /** What is wrong with typed hours, under the name of their field and the number of the day. */
