@@ -1,33 +1,16 @@
-import type { AddressInfo } from 'node:net'
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
-import { SMTPServer } from 'smtp-server'
+import { startTakingServer, type TakingServer } from '#server/testing/takingServer.ts'
 import { owner, signIn, startKiteworks } from './kiteworks.ts'
 import type { DemoServer } from './demoServer.ts'
 
-/** To whom and from where a mail server on this machine was handed something. */
-const taken: { readonly from: string; readonly to: string }[] = []
-let mail: SMTPServer
-let port = 0
+let mail: TakingServer
 let server: DemoServer
 
 test.beforeAll(async ({ playwright }) => {
-  mail = new SMTPServer({
-    disabledCommands: ['STARTTLS', 'AUTH'],
-    onData(stream, { envelope: { mailFrom, rcptTo } }, done) {
-      stream.resume()
-      stream.on('end', () => {
-        const from = mailFrom === false ? '' : mailFrom.address
-        taken.push({ from, to: rcptTo.map(({ address }) => address).join() })
-        done()
-      })
-    },
-  })
-  port = await new Promise<number>((resolve) => {
-    mail.listen(0, '127.0.0.1', () => resolve((mail.server.address() as AddressInfo).port))
-  })
+  mail = await startTakingServer({ disabledCommands: ['STARTTLS', 'AUTH'] })
   server = await startKiteworks(playwright.request, {
-    VORFREUDE_SMTP_URL: `smtp://127.0.0.1:${port}`,
+    VORFREUDE_SMTP_URL: `smtp://127.0.0.1:${mail.port}`,
     VORFREUDE_PUBLIC_URL: 'https://booking.kiteworks.example',
   })
 })
@@ -51,7 +34,7 @@ test('an account beside the main one is set up, tried, changed and taken away', 
   await page.getByLabel('Server', { exact: true }).fill('127.0.0.1')
   await page.getByRole('combobox', { name: 'How the line is kept safe' }).click()
   await page.getByRole('option', { name: /no TLS/ }).click()
-  await page.getByLabel('Port').fill(String(port))
+  await page.getByLabel('Port').fill(String(mail.port))
   await page.getByLabel('Its messages come from (e-mail address)').fill('news@kiteworks.example')
   await page.getByRole('button', { name: 'Use this account' }).click()
   await expect(page.getByText('Say what goes through it').first()).toBeVisible()
@@ -59,7 +42,7 @@ test('an account beside the main one is set up, tried, changed and taken away', 
   await page.getByLabel('In an hour').fill('60')
   await page.getByRole('button', { name: 'Try it' }).click()
   await expect(page.getByRole('status', { name: 'What the server said' })).toContainText('It took the copy.')
-  expect(taken).toEqual([{ from: 'news@kiteworks.example', to: owner.email }])
+  expect(mail.taken).toEqual([{ user: '', from: 'news@kiteworks.example', to: owner.email }])
   const { violations } = await new AxeBuilder({ page }).analyze()
   expect(violations.map(({ id, nodes }) => [id, nodes.map(({ html }) => html)])).toEqual([])
   await page.getByRole('button', { name: 'Use this account' }).click()

@@ -3,12 +3,11 @@ import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
 import pino from 'pino'
 import request from 'supertest'
-import { SMTPServer } from 'smtp-server'
-import type { AddressInfo } from 'node:net'
 import { addPerson } from '../db/settingsStore.ts'
 import { openApplication, type RunningApplication } from '../engine/runningApplication.ts'
 import { hashPassword } from '../session/password.ts'
 import { within } from '../testing/ownProcess.ts'
+import { startTakingServer, type TakingServer } from '../testing/takingServer.ts'
 import { addBookedClient, call, eda, testFolder, writeExampleBusiness } from '../testing/seed.ts'
 import { createApp } from './app.ts'
 
@@ -20,14 +19,9 @@ const secret = 'Zauberwürfel “4711” §$%'
 const folder = testFolder()
 const soonMs = 20_000
 
-interface Taken {
-  readonly user: string
-  readonly to: string
-}
-
-let server: SMTPServer
+let server: TakingServer
 let port = 0
-const taken: Taken[] = []
+const taken = () => server.taken.map(({ user, to }) => ({ user, to }))
 let running: RunningApplication
 let cookie = ''
 let csrf = ''
@@ -72,24 +66,11 @@ const account = (part: object = {}) => ({
 })
 
 beforeAll(async () => {
-  server = new SMTPServer({
-    disabledCommands: ['STARTTLS'],
-    allowInsecureAuth: true,
+  server = await startTakingServer({
     onAuth: ({ username, password: given }, _, done) =>
       given === secret ? done(null, { user: username }) : done(new Error('535 5.7.8 wrong')),
-    onData(stream, session, done) {
-      stream.resume()
-      stream.on('end', () => {
-        const to = session.envelope.rcptTo.map(({ address }) => address).join()
-        taken.push({ user: typeof session.user === 'string' ? session.user : '', to })
-        done()
-      })
-    },
   })
-  port = await new Promise<number>((resolve) => {
-    const { server: net } = server
-    server.listen(0, '127.0.0.1', () => resolve((net.address() as AddressInfo).port))
-  })
+  port = server.port
   await begin()
   const { store, settings } = running.application
   const hash = await hashPassword(password)
@@ -136,7 +117,7 @@ describe('a mail account set up in the browser', () => {
       'done',
       'done',
     ])
-    expect(taken).toEqual([{ user: 'ada', to: eda.email }])
+    expect(taken()).toEqual([{ user: 'ada', to: eda.email }])
     const wrong = await ask('post', '/api/mail-account/try', account({ password: 'not this one' }))
     expect(wrong.body['steps']).toContainEqual(
       expect.objectContaining({ step: 'sign in', outcome: 'failed' }),
@@ -170,10 +151,10 @@ describe('a mail account set up in the browser', () => {
   })
 
   test('messages go through it at once, without a new start', async () => {
-    const before = taken.length
+    const before = taken().length
     addBookedClient(running.application, running.commands, 'Oona', 'oona@mail.nowhere', 5)
-    expect(await within(soonMs, () => taken.length > before)).not.toBeNull()
-    expect(taken.at(-1)).toEqual({ user: 'ada', to: 'oona@mail.nowhere' })
+    expect(await within(soonMs, () => taken().length > before)).not.toBeNull()
+    expect(taken().at(-1)).toEqual({ user: 'ada', to: 'oona@mail.nowhere' })
   })
 
   test('its password is kept for the same server and user alone, and is told to nobody', async () => {

@@ -1,6 +1,4 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals'
-import type { AddressInfo } from 'node:net'
-import { SMTPServer } from 'smtp-server'
 import { noAllowance } from '#core/model/allowance.ts'
 import type { FurtherAccountInput } from '#core/model/furtherAccount.ts'
 import type { MailStep, Step } from '#core/model/step.ts'
@@ -8,6 +6,7 @@ import { exampleStep } from '#core/rehearsal/exampleBusiness.ts'
 import { readSend } from '../../db/sendStore.ts'
 import { addPerson } from '../../db/settingsStore.ts'
 import { within } from '../../testing/ownProcess.ts'
+import { startTakingServer } from '../../testing/takingServer.ts'
 import {
   addBookedClient,
   asItStands,
@@ -25,36 +24,15 @@ import { openApplication, type RunningApplication } from '../runningApplication.
 
 const soonMs = 20_000
 
-interface Taken {
-  readonly from: string
-  readonly to: string
-}
-
-/** A mail server that lets one user in as long as it may, and keeps what it takes. */
+/** A mail server that lets one user in as long as it may, and refuses whom it is told to. */
 async function startServer() {
-  const taken: Taken[] = []
   const state = { isOpen: true, isRefusing: false }
-  const server = new SMTPServer({
-    disabledCommands: ['STARTTLS'],
-    allowInsecureAuth: true,
+  const server = await startTakingServer({
     onAuth: (_, __, done) =>
       state.isOpen ? done(null, { user: 'ada' }) : done(new Error('535 5.7.8 not any more')),
     onRcptTo: (_, __, done) => done(state.isRefusing ? new Error('550 5.1.1 nobody here') : null),
-    onData(stream, { envelope: { mailFrom, rcptTo } }, done) {
-      stream.resume()
-      stream.on('end', () => {
-        const from = mailFrom === false ? '' : mailFrom.address
-        taken.push({ from, to: rcptTo.map(({ address }) => address).join() })
-        done()
-      })
-    },
   })
-  server.on('error', () => undefined)
-  const port = await new Promise<number>((resolve) => {
-    const { server: net } = server
-    server.listen(0, '127.0.0.1', () => resolve((net.address() as AddressInfo).port))
-  })
-  return { taken, state, port, server }
+  return { ...server, state }
 }
 type Server = Awaited<ReturnType<typeof startServer>>
 
@@ -123,8 +101,8 @@ beforeEach(async () => {
 })
 afterEach(async () => {
   await running.end()
-  main.server.close()
-  news.server.close()
+  main.close()
+  news.close()
 })
 
 const statements = () => running.application.store.statements
@@ -136,7 +114,8 @@ function book(name = 'oona') {
   addBookedClient(running.application, running.commands, name, email)
   return email
 }
-const got = ({ taken }: Server, email: string) => taken.filter(({ to }) => to === email)
+const got = ({ taken }: Server, email: string) =>
+  taken.filter(({ to }) => to === email).map(({ from, to }) => ({ from, to }))
 const arrives = async (server: Server, email: string) =>
   (await within(soonMs, () => got(server, email).length > 0)) !== null
 
