@@ -17,6 +17,7 @@ const coreLayers = [
   'time',
   'conditions',
   'letters',
+  'incoming',
   'sequences',
   'planning',
   'booking',
@@ -28,7 +29,7 @@ const coreLayers = [
 ]
 
 /** What a folder of core may import from outside, beside zod. */
-const packagesOf = { letters: ['diff'] }
+const packagesOf = { incoming: ['chrono-node'], letters: ['diff'] }
 
 const there = readdirSync(new URL('core/', import.meta.url)).sort()
 if (there.join() !== coreLayers.toSorted().join()) {

@@ -21,6 +21,7 @@ export default defineConfig({
         'server/standins/receiver/main.ts',
         'server/sequences/differenceWorker.ts',
         'server/db/backupWorker.ts',
+        'server/mail/incoming/readingWorker.ts',
         'server/headless/restore.ts',
         ...benches.map((file) => `bench/${file}`),
       ],

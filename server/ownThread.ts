@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module'
 import { pathToFileURL } from 'node:url'
-import { Worker } from 'node:worker_threads'
+import { Worker, type ResourceLimits } from 'node:worker_threads'
 import { ownProgram } from './place.ts'
 
 /** A thread does not take over how its process reads TypeScript: it is told first. */
@@ -15,9 +15,9 @@ function reading(file: string): string {
 }
 
 /** A thread of the project, by the path of its module without an ending. */
-export function ownThread(path: string, workerData: unknown): Worker {
+export function ownThread(path: string, workerData: unknown, resourceLimits: ResourceLimits = {}): Worker {
   const { file, execArgv } = ownProgram(path)
   return execArgv.length === 0
-    ? new Worker(file, { workerData })
-    : new Worker(reading(file), { eval: true, workerData })
+    ? new Worker(file, { workerData, resourceLimits })
+    : new Worker(reading(file), { eval: true, workerData, resourceLimits })
 }

@@ -9,11 +9,14 @@ import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
 import type { Event } from '../model/event.ts'
 import type { FurtherAccount } from '../model/furtherAccount.ts'
 import type { Letter, LetterContent, EnclosedFile, Passage } from '../model/letter.ts'
+import type { Incoming } from '../model/incoming.ts'
 import type { OwnStatus } from '../model/ownStatus.ts'
 import type { NoteWishes } from '../model/noteWishes.ts'
 import type { Send } from '../model/send.ts'
 import type { Run, Sequence, SequenceVersion } from '../model/sequence.ts'
+import { isSameAddress } from '../model/values.ts'
 import type { Task } from '../model/task.ts'
+import type { Undelivered } from '../model/undelivered.ts'
 import type { Variation } from '../model/variation.ts'
 import type { ClientFacts, Settings } from '../planning/slice.ts'
 import type { Announced } from './consequences/announced.ts'
@@ -98,6 +101,9 @@ export type Effect =
   | { readonly kind: 'rest run'; readonly runId: string; readonly isAtRest: boolean }
   | { readonly kind: 'put send'; readonly send: Send }
   | { readonly kind: 'put task'; readonly task: Task }
+  | { readonly kind: 'put incoming'; readonly incoming: Incoming }
+  /** What was said of an address; null: nothing any more. */
+  | { readonly kind: 'put undelivered'; readonly address: string; readonly undelivered: Undelivered | null }
   | { readonly kind: 'put variation'; readonly variation: Variation }
   | { readonly kind: 'remove variation'; readonly id: string }
   | { readonly kind: 'put sequence'; readonly sequence: Sequence }
@@ -179,6 +185,10 @@ export function withEffects(facts: ClientFacts, effects: readonly Effect[]): Cli
       }
       case 'put send':
         return { ...after, sends: put(after.sends, effect.send) }
+      case 'put undelivered': {
+        const others = after.undelivered.filter(({ address }) => !isSameAddress(address, effect.address))
+        return { ...after, undelivered: effect.undelivered ? [...others, effect.undelivered] : others }
+      }
       case 'put variation':
         return effect.variation.scope.of === 'client'
           ? { ...after, variations: put(after.variations, effect.variation) }

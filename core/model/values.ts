@@ -44,6 +44,9 @@ export const emailAddress = z
 /** The domain of an e-mail address, as it is written; empty: there is none. */
 export const domainOf = (address: string) => address.slice(address.lastIndexOf('@') + 1)
 
+/** Whether two addresses lead to the same mailbox, as far as anybody else may know: upper case or not. */
+export const isSameAddress = (one: string, other: string) => one.toLowerCase() === other.toLowerCase()
+
 /** One line of text: line breaks and other control characters could break a mail header. */
 export const oneLine = (longest: number) =>
   z

@@ -6,6 +6,9 @@ import type { Reason } from '../model/send.ts'
  * clock of the business and that of the place.
  */
 
+/** Of a message that one entry stands for, together with all others to the same address. */
+export const addressBlockedCode = 'address blocked'
+
 const reason = (code: string, sentence: string): Reason => ({ code, sentence })
 
 /** Why a message stands at its time. */
@@ -132,6 +135,8 @@ export const whyStopped = {
   noConsent: reason('no consent', 'The client does not take promotional mail.'),
   badAddress: (given: string, name: string) => reason('no address', `${given} is no usable ${name}.`),
   reservedAddress: (given: string, ending: string) => reason('no address', reservedSentence(given, ending)),
+  addressBlocked: (address: string, said: string) =>
+    reason(addressBlockedCode, `Messages to ${address} come back: ${said}`),
   noAddress: (name: string) => reason('no address', `There is no ${name} to send it to.`),
   missingFields: (labels: readonly string[]) =>
     reason('missing field', `The letter needs a value that is missing: ${labels.join(', ')}.`),

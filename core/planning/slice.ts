@@ -8,6 +8,7 @@ import type { Letter, Passage } from '../model/letter.ts'
 import type { OwnStatus } from '../model/ownStatus.ts'
 import type { Send } from '../model/send.ts'
 import type { Run, Sequence, SequenceVersion } from '../model/sequence.ts'
+import type { Undelivered } from '../model/undelivered.ts'
 import type { Variation } from '../model/variation.ts'
 import { isoDateOf, weekdayOf, type EpochDay } from '../time/calendar.ts'
 import type { OnlyDays } from '../model/step.ts'
@@ -66,6 +67,8 @@ export interface ClientFacts {
   readonly happenings: readonly Happening[]
   /** What differs in single steps for this client. */
   readonly variations: readonly Variation[]
+  /** What mail servers have said of the addresses of its contacts. */
+  readonly undelivered: readonly Undelivered[]
   readonly runs: readonly Run[]
   readonly sends: readonly Send[]
   /** Which of the runs are known to be at rest: nothing comes of them any more. */
@@ -80,6 +83,7 @@ export function factsOf(client: Client, known: Partial<ClientFacts> = {}): Clien
     invoices: [],
     happenings: [],
     variations: [],
+    undelivered: [],
     runs: [],
     sends: [],
     resting: new Set<string>(),

@@ -8,6 +8,7 @@ import { task, type Task } from '#core/model/task.ts'
 import { variation, type Variation } from '#core/model/variation.ts'
 import { asJson, flag, fromJson, isSet, kept } from './columns.ts'
 import { subjectOfRow } from './eventStore.ts'
+import { undeliveredOfClient } from './incomingStore.ts'
 import { readSendsOfClient } from './sendStore.ts'
 import type { Statements } from './statements.ts'
 import { readRows } from './unreadable.ts'
@@ -222,6 +223,7 @@ export function ofClientHerself(statements: Statements, clientId: string) {
       variations: statements
         .all('variationsOfClient', { clientId })
         .map((row) => variation.parse(fromJson(row['variationJson']))),
+      undelivered: undeliveredOfClient(statements, clientId),
     }
   )
 }

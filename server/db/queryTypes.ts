@@ -88,6 +88,33 @@ export interface Queries {
   moveDueMoments: { parameters: 'toId' | 'fromId' | 'isWhole' | 'idsJson' | 'runIdsJson'; columns: never }
   shareRolloutsAhead: { parameters: 'toId' | 'fromId'; columns: never }
   forgetRolloutsOf: { parameters: 'fromId'; columns: never }
+  storeIncoming: { parameters: 'id' | 'key' | 'cameAt' | 'wayJson' | 'source'; columns: never }
+  knownIncoming: { parameters: 'key'; columns: 'id' }
+  incomingToTakeUp: { parameters: never; columns: 'id' | 'cameAt' | 'wayJson' | 'source' }
+  hasIncomingToTakeUp: { parameters: never; columns: 'id' }
+  putIncoming: { parameters: 'incomingJson' | 'id'; columns: never }
+  readIncoming: { parameters: 'id'; columns: 'id' | 'incomingJson' }
+  incomingSource: { parameters: 'id'; columns: 'source' }
+  incomingAtDesk: { parameters: 'place' | 'afterId' | 'limit'; columns: 'id' | 'incomingJson' }
+  countIncoming: { parameters: never; columns: 'place' | 'count' }
+  incomingOfClient: { parameters: 'clientId' | 'limit'; columns: 'id' | 'incomingJson' }
+  incomingOfSend: { parameters: 'sendId'; columns: 'id' | 'incomingJson' }
+  undeliveredOfClient: { parameters: 'clientId'; columns: 'id' | 'undeliveredJson' }
+  readUndelivered: { parameters: 'address'; columns: 'undeliveredJson' }
+  putUndelivered: { parameters: 'address' | 'undeliveredJson'; columns: never }
+  forgetUndelivered: { parameters: 'address'; columns: never }
+  clientsAtAddress: { parameters: 'email'; columns: 'clientId' }
+  openRunsOfClient: { parameters: 'clientId'; columns: 'count' }
+  lastSendTo: { parameters: 'email'; columns: 'id' | 'clientId' | 'address' }
+  putWrittenAnswer: { parameters: 'id' | 'incomingId' | 'answerJson' | 'source'; columns: never }
+  writtenAnswersOf: { parameters: 'incomingId'; columns: 'id' | 'answerJson' }
+  writtenAnswersOfClient: { parameters: 'clientId'; columns: 'id' | 'answerJson' }
+  writtenAnswersToSend: { parameters: 'state'; columns: 'id' | 'answerJson' }
+  readWrittenAnswer: { parameters: 'id'; columns: 'id' | 'answerJson' }
+  mailboxes: { parameters: never; columns: 'id' | 'mailboxJson' | 'sealedPassword' | 'readingJson' }
+  putMailbox: { parameters: 'id' | 'mailboxJson' | 'sealedPassword'; columns: never }
+  noteReading: { parameters: 'readingJson' | 'id'; columns: never }
+  removeMailbox: { parameters: 'id'; columns: never }
   allLetters: { parameters: never; columns: 'id' | 'contentJson' | 'isStarter' | 'isArchived' | 'version' | 'changedAt' }
   putLetter: { parameters: 'id' | 'contentJson' | 'isStarter' | 'isArchived' | 'version' | 'changedAt'; columns: never }
   removeLetter: { parameters: 'id'; columns: never }

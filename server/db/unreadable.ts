@@ -18,6 +18,10 @@ export type RowKind =
   | 'task'
   | 'history'
   | 'mail account'
+  | 'mail that came in'
+  | 'address'
+  | 'mailbox'
+  | 'written answer'
 
 /** A row that is there and cannot be read: it costs its own thing, and nothing else. */
 export interface Unreadable {

@@ -65,6 +65,22 @@ export interface Decision<Answer> {
   readonly handed?: readonly ClientFacts[]
 }
 
+/** Counts mail as it comes in: what was checked before that is checked once more. */
+export interface Arrivals {
+  count(): number
+  haveComeSince(count: number): boolean
+  note(): void
+}
+
+function countArrivals(): Arrivals {
+  let count = 0
+  return {
+    count: () => count,
+    haveComeSince: (before) => before !== count,
+    note: () => void (count += 1),
+  }
+}
+
 /** Where commands are carried out: facts read, the engine asked, its effects written, in one transaction each. */
 export interface Application {
   readonly store: Store
@@ -80,6 +96,7 @@ export interface Application {
   /** The same where many clients are gone through: one that cannot be read is passed over, and noted. */
   readableSliceOf(clientId: string, reading: Reading): Slice | null
   readonly seatsTaken: SeatsTaken
+  readonly arrivals: Arrivals
   /** Carries a command out once: repeated under the same id it gives the same answer and does nothing. */
   command<Answer>(
     call: CommandCall,
@@ -111,6 +128,8 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'rest run': [],
   'put send': ['sends'],
   'put task': ['tasks', 'clients'],
+  'put incoming': ['incoming', 'clients'],
+  'put undelivered': ['clients', 'sends'],
   'put variation': ['clients', 'sends', 'sequences'],
   'remove variation': ['clients', 'sends', 'sequences'],
   'put sequence': ['sending', 'sends', 'sequences'],
@@ -315,6 +334,7 @@ export function createApplication(parts: ApplicationParts): Application {
       sliceWith(readClientFacts(statements, clientId, reading, settings.required(), clock.now())),
     readableSliceOf: (clientId, reading) =>
       sliceWith(readableClientFacts(statements, clientId, reading, settings.required(), clock.now())),
+    arrivals: countArrivals(),
     seatsTaken: (serviceId, startAt, endAt, exceptBookingId) =>
       Number(statements.one('seatsTaken', { serviceId, startAt, endAt, exceptBookingId })?.['seats'] ?? 0),
     command(call, decide) {

@@ -24,6 +24,7 @@ import { putDraft, putLetter, putPassage } from '../db/letterStore.ts'
 import { putClientImport } from '../db/clientImports.ts'
 import { moveToClient, putClientMerge } from '../db/clientMerges.ts'
 import { putFurtherAccount, removeFurtherAccount } from '../db/furtherAccounts.ts'
+import { putIncoming, putUndelivered } from '../db/incomingStore.ts'
 import { putSend } from '../db/sendStore.ts'
 import {
   addSequenceVersion,
@@ -71,6 +72,8 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
     void statements.run('restRun', { runId, isAtRest: flag(isAtRest) }),
   'put send': (statements, { send }) => putSend(statements, send),
   'put task': (statements, { task }) => putTask(statements, task),
+  'put incoming': (statements, { incoming }) => putIncoming(statements, incoming),
+  'put undelivered': (statements, { address, undelivered: put }) => putUndelivered(statements, address, put),
   'put variation': (statements, { variation }) => putVariation(statements, variation),
   'remove variation': (statements, { id }) => void statements.run('removeVariation', { id }),
   'put sequence': (statements, { sequence }) => putSequence(statements, sequence),

@@ -5,6 +5,7 @@ export type Topic =
   | 'sending'
   | 'sends'
   | 'tasks'
+  | 'incoming'
   | 'bookings'
   | 'clients'
   | 'mail'

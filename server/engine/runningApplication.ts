@@ -15,6 +15,9 @@ import { createChanges } from './changes.ts'
 import { createDemoClock, createRealClock, demoStartAt } from './loop/clock.ts'
 import { catchUpEffects, watchJumps } from './loop/clockJump.ts'
 import { createCommands, type Commands } from './commands/commands.ts'
+import { createIncomingMail, type IncomingMail } from './incoming/incomingMail.ts'
+import { openListener } from './incoming/openListener.ts'
+import type { RunningListener } from '../mail/incoming/listener.ts'
 import { createDispatcher, type Dispatcher } from './sending/dispatcher.ts'
 import { callOf, createApplication, type Application } from './application.ts'
 import { createPump, type Pump, type PumpFault } from './loop/pump.ts'
@@ -37,6 +40,8 @@ export interface ApplicationOptions {
   readonly startPayments?: typeof startPayments
   /** Whether web calls may lead to this machine and its network. */
   readonly allowsOwnNetwork?: boolean
+  /** Where mail that comes in is handed over by SMTP on this machine; null: by nobody. 0: anywhere. */
+  readonly incomingPort?: number | null
   /** The address of a proxy in front, which says whom it speaks for. */
   readonly proxy?: string | null
   /** Where the house is by itself, for links in messages until it is said where clients reach it. */
@@ -67,6 +72,9 @@ export interface RunningApplication {
   /** The address of a proxy in front; null: there is none. */
   readonly proxy: string | null
   readonly accounts: MailAccounts
+  readonly incoming: IncomingMail
+  /** Where mail that comes in is handed over; null: nowhere. */
+  readonly listener: RunningListener | null
   /** Null: none are taken. */
   readonly backups: BackupKeeping | null
   /** Who did what. */
@@ -146,6 +154,10 @@ function settingsOf(store: Store, ways: WaysSource): SettingsSource {
   }
 }
 
+/** The demo takes answers anywhere; a business where it was said. */
+const listeningPort = ({ incomingPort, isDemo, smtpUrl }: ApplicationOptions) =>
+  incomingPort ?? (isDemo && smtpUrl === null ? 0 : null)
+
 /** The post office that came with it, and its mailboxes; null where a mail account was given at the start. */
 async function openPostOffice(options: ApplicationOptions) {
   const { folder, smtpUrl, onFault } = options
@@ -192,6 +204,8 @@ interface Running {
   readonly commands: Commands
   readonly pump: Pump
   readonly dispatcher: Dispatcher
+  readonly incoming: IncomingMail
+  readonly listener: RunningListener | null
   readonly own: OwnPostOffice
   readonly payments: RunningPayments | null
 }
@@ -199,6 +213,7 @@ interface Running {
 /** How it is taken up, goes on, and ends. */
 function lifeOf(running: Running) {
   const { application, commands, pump, dispatcher, own, payments, keeping, backups, record } = running
+  const { incoming, listener } = running
   const { clock, changes, store } = application
   let tick: NodeJS.Timeout | null = null
   return {
@@ -206,6 +221,9 @@ function lifeOf(running: Running) {
       dispatcher.doubtAbandoned()
       holdBackCopy({ commands, application })
       noticeTimeData(application)
+      // What came in before it ended comes first: it may stop what has fallen due since.
+      incoming.soon()
+      await incoming.settled()
       catchUpAfterDowntime(application)
       await pump.advance(clock.now())
       keeping.begin()
@@ -225,6 +243,8 @@ function lifeOf(running: Running) {
     async end() {
       if (tick) clearInterval(tick)
       pump.end()
+      await listener?.close()
+      await incoming.end()
       await keeping.end()
       await backups?.end()
       await application.end()
@@ -266,8 +286,19 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
   const accounts = accountsOf(application, ways, () => pump.soon())
   const dispatcher = createDispatcher(application, accounts, options.onFault)
   const notes = createTeamNotes(application, accounts.main, publicUrl)
-  const pump: Pump = createPump(application, dispatcher, notes, options.onFault)
+  const incoming = createIncomingMail({
+    application,
+    onFault: options.onFault,
+    onTakenUp: () => pump.soon(),
+  })
+  const pump: Pump = createPump(application, dispatcher, notes, incoming, options.onFault)
   const commands = createCommands(application, () => ways.now().obstacle)
+  const listener = await openListener({
+    application,
+    incoming,
+    port: listeningPort(options),
+    onFault: options.onFault,
+  })
   const keeping = createSourceKeeping(application, options.onFault)
   const { backupFolder: folder, backupWords: words = null } = options
   const backups =
@@ -284,12 +315,26 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
     payments,
     proxy: options.proxy ?? null,
     accounts,
+    incoming,
+    listener,
     backups,
     record,
     publicUrl,
     firstRunWord: newWord(),
     ways: () => ways.now(),
     onFault: options.onFault,
-    ...lifeOf({ application, commands, pump, dispatcher, own, payments, keeping, backups, record }),
+    ...lifeOf({
+      application,
+      commands,
+      pump,
+      dispatcher,
+      incoming,
+      listener,
+      own,
+      payments,
+      keeping,
+      backups,
+      record,
+    }),
   }
 }

@@ -23,6 +23,7 @@ function accountThat() {
   const sender: SmtpSender = {
     size: 5,
     deliver: () => Promise.resolve(answers.outcome),
+    deliverWhile: () => Promise.resolve(answers.outcome),
     check: () => {
       answers.checks += 1
       return Promise.resolve(answers.check)
@@ -126,6 +127,7 @@ describe('a mail account', () => {
               answer = resolve
             })
           : Promise.resolve(taken),
+      deliverWhile: () => Promise.resolve(taken),
       check: () => Promise.resolve(answers.check),
       renew: () => undefined,
       close: () => account.close(),

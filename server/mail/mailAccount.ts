@@ -160,12 +160,28 @@ class Standing {
   }
 }
 
+const isOfAccount = (outcome: { readonly kind: string }): outcome is AccountFault =>
+  outcome.kind === 'account'
+
 export function createMailAccount(
   sender: SmtpSender,
   { onChange, perMinute = () => null }: AccountOptions,
 ): MailAccount {
   const standing = new Standing(sender, onChange)
   const pace = new Pace(perMinute)
+  const noted = async <How extends { readonly kind: string } = Outcome>(
+    deliver: () => Promise<How | Outcome>,
+  ): Promise<How | Outcome> => {
+    const startedAt = performance.now()
+    const outcome = await deliver()
+    pace.note()
+    if (outcome.kind === 'accepted' || outcome.kind === 'refused') standing.goesOn()
+    if (!isOfAccount(outcome)) return outcome
+    // Others have gone through since: then it is this message the server will not have.
+    if (standing.workedAt >= startedAt) return { kind: 'later', answer: outcome.answer }
+    if (!standing.isWaiting) standing.wait(outcome)
+    return outcome
+  }
   return {
     size: sender.size,
     room: () => Math.min(standing.room, pace.room),
@@ -175,17 +191,8 @@ export function createMailAccount(
       sender.renew()
       standing.forget()
     },
-    async deliver(envelope, source): Promise<Outcome> {
-      const startedAt = performance.now()
-      const outcome = await sender.deliver(envelope, source)
-      pace.note()
-      if (outcome.kind === 'accepted' || outcome.kind === 'refused') standing.goesOn()
-      if (outcome.kind !== 'account') return outcome
-      // Others have gone through since: then it is this message the server will not have.
-      if (standing.workedAt >= startedAt) return { kind: 'later', answer: outcome.answer }
-      if (!standing.isWaiting) standing.wait(outcome)
-      return outcome
-    },
+    deliver: (envelope, source) => noted(() => sender.deliver(envelope, source)),
+    deliverWhile: (envelope, source, mayGo) => noted(() => sender.deliverWhile(envelope, source, mayGo)),
     close() {
       standing.close()
       sender.close()

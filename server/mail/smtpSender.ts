@@ -1,11 +1,13 @@
 import { Readable } from 'node:stream'
 import { Broken, Conversation, type AccountAddress, type Envelope, type SmtpLimits } from './conversation.ts'
-import { answerOf, outcomeOfFault, type AccountFault, type Outcome } from './whoseFault.ts'
+import { answerOf, outcomeOfFault, type AccountFault, type Outcome, type Withdrawn } from './whoseFault.ts'
 
 export interface SmtpSender {
   /** How many messages can be under way at once. */
   readonly size: number
   deliver(envelope: Envelope, source: Buffer): Promise<Outcome>
+  /** Asks once more when the server is ready for its words: where it may not go any more, nothing of it leaves. */
+  deliverWhile(envelope: Envelope, source: Buffer, mayGo: () => boolean): Promise<Outcome | Withdrawn>
   /** Connects and signs in, and sends nothing. Null: the account lets us. */
   check(): Promise<AccountFault | null>
   /** What is open goes nowhere that counts any more: the next message opens a connection of its own. */
@@ -102,6 +104,28 @@ class Connections {
   }
 }
 
+/** The words of a message, which are read only once the server is ready for them; as long as they may go. */
+function bodyOf(
+  source: Buffer,
+  mayGo: () => boolean,
+): { readonly body: Readable; readonly isWithdrawn: () => boolean } {
+  let isWithdrawn = false
+  const body = new Readable({
+    read() {
+      isWithdrawn = !mayGo()
+      if (isWithdrawn) {
+        this.destroy(new Error('It was taken back.'))
+        return
+      }
+      this.push(source)
+      this.push(null)
+    },
+  })
+  return { body, isWithdrawn: () => isWithdrawn }
+}
+
+const withdrawn: Withdrawn = { kind: 'withdrawn' }
+
 const asBroken = (fault: unknown) => {
   if (fault instanceof Broken) return fault
   throw fault
@@ -121,37 +145,55 @@ export function createSmtpSender(
   const limitsOf = typeof limits === 'function' ? limits : () => limits
   const connections = new Connections(typeof account === 'function' ? account : () => account, limitsOf)
 
-  const sendOn = async (kept: Kept, until: number, envelope: Envelope, source: Buffer) => {
-    const body = Readable.from([source], { objectMode: false })
+  const sendOn = async (
+    kept: Kept,
+    until: number,
+    envelope: Envelope,
+    source: Buffer,
+    mayGo: () => boolean,
+  ) => {
+    const { body, isWithdrawn } = bodyOf(source, mayGo)
     kept.messages += 1
-    const answer = await kept.conversation.send(until, envelope, body, source.length)
-    connections.giveBack(kept)
-    return { kind: 'accepted', answer: answerOf(answer) } as const
+    try {
+      const answer = await kept.conversation.send(until, envelope, body, source.length)
+      connections.giveBack(kept)
+      return { kind: 'accepted', answer: answerOf(answer) } as const
+    } catch (fault) {
+      if (!isWithdrawn()) throw fault
+      connections.leave(kept)
+      return withdrawn
+    }
   }
   const wasLeft = ({ fault, stage }: Broken) =>
     stage.at === 'sending' && stage.answers === 0 && !stage.hadBegun && fault.code !== 'ETIMEDOUT'
 
+  const deliverWhile = async (envelope: Envelope, source: Buffer, mayGo: () => boolean) => {
+    const until = performance.now() + limitsOf().whole + source.length / slowestLine
+    const waiting = connections.waiting()
+    try {
+      if (waiting) return await sendOn(waiting, until, envelope, source, mayGo)
+    } catch (fault) {
+      const broken = asBroken(fault)
+      if (waiting) connections.leave(waiting)
+      if (!wasLeft(broken)) return outcomeOfFault(broken.fault, broken.stage)
+    }
+    const kept = connections.fresh()
+    try {
+      await kept.conversation.open(until)
+      return await sendOn(kept, until, envelope, source, mayGo)
+    } catch (fault) {
+      const broken = asBroken(fault)
+      connections.leave(kept)
+      return outcomeOfFault(broken.fault, broken.stage)
+    }
+  }
   return {
     size,
+    deliverWhile,
     async deliver(envelope, source) {
-      const until = performance.now() + limitsOf().whole + source.length / slowestLine
-      const waiting = connections.waiting()
-      try {
-        if (waiting) return await sendOn(waiting, until, envelope, source)
-      } catch (fault) {
-        const broken = asBroken(fault)
-        if (waiting) connections.leave(waiting)
-        if (!wasLeft(broken)) return outcomeOfFault(broken.fault, broken.stage)
-      }
-      const kept = connections.fresh()
-      try {
-        await kept.conversation.open(until)
-        return await sendOn(kept, until, envelope, source)
-      } catch (fault) {
-        const broken = asBroken(fault)
-        connections.leave(kept)
-        return outcomeOfFault(broken.fault, broken.stage)
-      }
+      const outcome = await deliverWhile(envelope, source, () => true)
+      if (outcome.kind === 'withdrawn') throw new Error('A message was taken back that was always to go')
+      return outcome
     },
     async check() {
       const kept = connections.fresh()

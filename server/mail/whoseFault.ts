@@ -34,6 +34,11 @@ export type Outcome =
   /** Not this message's fault: nothing goes through this account just now. */
   | AccountFault
 
+/** Taken back before a word of it was said: nothing of it has left. */
+export interface Withdrawn {
+  readonly kind: 'withdrawn'
+}
+
 /** How far a conversation had come. */
 export type Stage =
   | { readonly at: 'opening' }

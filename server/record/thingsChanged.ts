@@ -4,6 +4,7 @@ import type { Effect } from '#core/engine/effects.ts'
 import type { Enquiry } from '#core/model/dealings.ts'
 import type { Settings } from '#core/planning/slice.ts'
 import { readBooking, readClient, readInvoice, readTask, readVariation } from '../db/clientStore.ts'
+import { readIncoming, readUndelivered } from '../db/incomingStore.ts'
 import { readSend } from '../db/sendStore.ts'
 import type { Statements } from '../db/statements.ts'
 
@@ -126,6 +127,20 @@ const things: { readonly [Kind in Effect['kind']]: ThingOf<Kind> } = {
     after: decidedOf(send),
   }),
   'put task': ({ task: put }, before) => task(put.id, put, before),
+  'put incoming': ({ incoming: put }, { statements }) => ({
+    what: 'mail that came in',
+    id: put.id,
+    name: put.from.address,
+    before: readIncoming(statements, put.id) ?? undefined,
+    after: put,
+  }),
+  'put undelivered': ({ address, undelivered: put }, { statements }) => ({
+    what: 'address',
+    id: address,
+    name: address,
+    before: readUndelivered(statements, address) ?? undefined,
+    after: put ?? undefined,
+  }),
   'put variation': ({ variation }, before) => difference(variation.id, variation, before),
   'remove variation': ({ id }, before) => difference(id, undefined, before),
   'put sequence': ({ sequence: put }, before) => sequence(put.id, put, before),

@@ -8,7 +8,7 @@ import type { FieldName, Letter, Passage } from '../../model/letter.ts'
 import type { Reason } from '../../model/send.ts'
 import { isMessage, isPromotional, stepTraits, type MessageStep } from '../../model/step.ts'
 import { reservedEndingOf } from '../../model/reservedAddress.ts'
-import { emailAddress } from '../../model/values.ts'
+import { emailAddress, isSameAddress } from '../../model/values.ts'
 import type { PlannedSend } from '../../planning/planStep.ts'
 import { whyStopped } from '../../planning/reasons.ts'
 import { runFacts, type RunFacts } from '../../planning/runFacts.ts'
@@ -63,7 +63,13 @@ export function recipientFault(step: MessageStep, recipient: Recipient, slice: S
   if (isPromotional(step) && !slice.facts.client.takesPromotional && recipient.contact) {
     return whyStopped.noConsent
   }
-  return usableAddress(step, recipient, slice.settings) === null ? noAddress(step, recipient) : null
+  if (usableAddress(step, recipient, slice.settings) === null) return noAddress(step, recipient)
+  const { email } = recipient
+  const blocked =
+    stepTraits[step.kind].goesTo === 'phone'
+      ? undefined
+      : slice.facts.undelivered.find((one) => one.isBlocked && isSameAddress(one.address, email ?? ''))
+  return blocked ? whyStopped.addressBlocked(blocked.address, blocked.sentence) : null
 }
 
 function wordsFault(

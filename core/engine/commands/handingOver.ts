@@ -21,7 +21,7 @@ const subjectOf = (subject: Subject, of: string): Subject =>
   subject.kind === 'client' ? { kind: 'client', id: of } : subject
 
 /** What there is of a client but for who they are and what differs for them. */
-type Dealt = Omit<ClientFacts, 'client' | 'variations'>
+type Dealt = Omit<ClientFacts, 'client' | 'variations' | 'undelivered'>
 
 /** Facts of one client as those of another, to whom some of the messages went. */
 export function asFactsOf(

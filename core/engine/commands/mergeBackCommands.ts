@@ -118,7 +118,12 @@ export function takeMergeBack(
   const ownTasks = merge.moved.taskIds.filter((id) => taskIds.includes(id))
   const moved = allOf({ ...facts, ...back }, ownTasks, recipients)
   const stays = whatStays(facts, back)
-  const goes: ClientFacts = { client: gone, variations: [], ...asFactsOf(back, gone.id, recipients) }
+  const goes: ClientFacts = {
+    client: gone,
+    variations: [],
+    undelivered: facts.undelivered,
+    ...asFactsOf(back, gone.id, recipients),
+  }
   const ofKept: Effect[] = [
     ...merge.variations.flatMap(({ id }): Effect[] =>
       id !== null && facts.variations.some((one) => one.id === id) ? [{ kind: 'remove variation', id }] : [],

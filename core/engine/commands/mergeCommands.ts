@@ -141,6 +141,7 @@ export function mergeClients(
   const handed: ClientFacts = {
     client: kept.client,
     variations: kept.variations,
+    undelivered: [...kept.undelivered, ...gone.undelivered],
     ...bothOf(kept, asFactsOf(gone, kept.client.id, recipients)),
   }
   const slice: Slice = { settings, facts: handed }

@@ -295,21 +295,28 @@ WHERE state IN ({trouble}) AND state_since >= @since
 ORDER BY state_since DESC, id;
 
 -- name: countNeeds
-SELECT (SELECT count(*) FROM sends INDEXED BY sends_waiting WHERE state = 'waiting') AS decide,
+SELECT (SELECT count(*) FROM sends INDEXED BY sends_waiting WHERE state = 'waiting')
+    + (SELECT count(*) FROM incoming INDEXED BY incoming_at_desk WHERE place = 'decide' AND place IS NOT NULL) AS decide,
   (SELECT count(*) FROM sends INDEXED BY sends_in_trouble
-    WHERE state IN ({trouble})) AS trouble,
-  (SELECT count(*) FROM tasks WHERE done_at IS NULL AND due_on <= @today) AS toDo;
+    WHERE state IN ({trouble}) AND coalesce(reason_json ->> '$.code', '') <> 'address blocked')
+    + (SELECT count(*) FROM incoming INDEXED BY incoming_at_desk WHERE place = 'trouble' AND place IS NOT NULL) AS trouble,
+  (SELECT count(*) FROM tasks WHERE done_at IS NULL AND due_on <= @today)
+    + (SELECT count(*) FROM incoming INDEXED BY incoming_at_desk WHERE place = 'to-do' AND place IS NOT NULL) AS toDo;
 
 -- name: alikeIds
 SELECT id FROM sends
 WHERE state = 'waiting' AND sequence_id = @sequenceId AND step_id = @stepId AND letter_id IS @letterId AND id <> @id
 ORDER BY due_at, id LIMIT @limit;
 
+-- part: standsAlone
+-- For all messages to an address that nothing goes to any more the report about it stands.
+coalesce(s.reason_json ->> '$.code', '') <> 'address blocked'
+
 -- name: listTroubleInTime
 -- What would still be of use, from the one after `afterId` on; what has the least time left first.
 SELECT {sendLine}
 FROM sends s INDEXED BY sends_trouble_by_use {sendLineJoins}
-WHERE s.state IN ({trouble}) AND coalesce(s.not_after, 9007199254740991) >= @now
+WHERE s.state IN ({trouble}) AND coalesce(s.not_after, 9007199254740991) >= @now AND {standsAlone}
   AND (coalesce(s.not_after, 9007199254740991), s.id) >
     (SELECT coalesce(a.not_after, 9007199254740991), a.id FROM sends a WHERE a.id = @afterId
       UNION ALL SELECT -1, '' WHERE @afterId IS NULL)
@@ -319,7 +326,7 @@ ORDER BY coalesce(s.not_after, 9007199254740991), s.id LIMIT @limit;
 -- What comes too late whatever is done, from the one after `afterId` on; the latest first.
 SELECT {sendLine}
 FROM sends s INDEXED BY sends_trouble_by_use {sendLineJoins}
-WHERE s.state IN ({trouble}) AND coalesce(s.not_after, 9007199254740991) < @now
+WHERE s.state IN ({trouble}) AND coalesce(s.not_after, 9007199254740991) < @now AND {standsAlone}
   AND (coalesce(s.not_after, 9007199254740991), s.id) <
     (SELECT coalesce(a.not_after, 9007199254740991), a.id FROM sends a WHERE a.id = @afterId
       UNION ALL SELECT 9007199254740992, '' WHERE @afterId IS NULL)

@@ -20,6 +20,7 @@ import { createTableCommands } from './tableCommands.ts'
 import { readDailyCap } from '../sending/dailyCap.ts'
 import { createMergeCommands } from './mergeCommands.ts'
 import { createSentMailCommands } from './sentMailCommands.ts'
+import { createIncomingCommands } from './incomingCommands.ts'
 import { createTaskCommands } from './taskCommands.ts'
 import { createLetterCommands } from './letterCommands.ts'
 import { createClientBookingCommands } from './clientBookingCommands.ts'
@@ -101,6 +102,7 @@ export function createCommands(application: Application, sendingObstacle: () => 
     ...createPaymentCommands(application),
     ...createSentMailCommands(application),
     ...createTaskCommands(application),
+    ...createIncomingCommands(application),
     ...createTableCommands(application),
     ...createMergeCommands(application),
     setSending: (call: CommandCall, isOn: boolean): Result<{ isOn: boolean; missed: number }> => {

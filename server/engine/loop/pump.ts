@@ -3,6 +3,7 @@ import { handleDueMoment } from '#core/engine/following/dueMoments.ts'
 import type { DueMoment } from '#core/engine/effects.ts'
 import { hourMs, minuteMs } from '#core/time/calendar.ts'
 import { isOfStore } from '../../db/storeFault.ts'
+import type { IncomingMail } from '../incoming/incomingMail.ts'
 import type { Dispatcher } from '../sending/dispatcher.ts'
 import { earliest, nextMessageAt, type Due } from './dueNext.ts'
 import type { Application } from '../application.ts'
@@ -118,6 +119,7 @@ function putAside(application: Application, next: Due, onFault: PumpFault): bool
 
 interface Loop {
   readonly application: Application
+  readonly incoming: Pick<IncomingMail, 'settled'>
   readonly dispatcher: Dispatcher
   readonly notes: TeamNotes
   readonly onFault: PumpFault
@@ -162,8 +164,14 @@ function createBeside({ application, dispatcher, notes, onFault }: Loop, again: 
 }
 
 /** Does what has fallen due. */
-async function handle({ application, dispatcher, notes, onFault }: Loop, next: Due, beside: Beside | null) {
+async function handle(
+  { application, dispatcher, incoming, notes, onFault }: Loop,
+  next: Due,
+  beside: Beside | null,
+) {
   if (next.kind === 'sends') {
+    // In demo time it waits for what has come in: it may stop what is due.
+    await incoming.settled()
     await dispatcher.sendDue()
     if (!dispatcher.takesMail()) await pause(accountAgainMs)
   } else if (next.kind === 'rollout') {
@@ -239,9 +247,10 @@ export function createPump(
   application: Application,
   dispatcher: Dispatcher,
   notes: TeamNotes,
+  incoming: Pick<IncomingMail, 'settled'>,
   onFault: PumpFault,
 ): Pump {
-  const loop: Loop = { application, dispatcher, notes, onFault }
+  const loop: Loop = { application, dispatcher, incoming, notes, onFault }
   const { clock } = application
   let chain: Promise<void> = Promise.resolve()
   let target: number | null = null

@@ -10,6 +10,7 @@ import type { SendState } from '#core/model/sendState.ts'
 import type { PlainStep } from '#core/model/step.ts'
 import { mainAccountId } from '#core/model/furtherAccount.ts'
 import { flag } from '../../db/columns.ts'
+import { hasIncomingToTakeUp } from '../../db/incomingStore.ts'
 import { readSend } from '../../db/sendStore.ts'
 import { isOfStore } from '../../db/storeFault.ts'
 import { earliestDueMoment } from '../loop/dueNext.ts'
@@ -31,6 +32,8 @@ type Parcel =
 
 export interface Claimed extends Claim {
   readonly parcel: Parcel
+  /** How much mail had come in when it was checked. */
+  readonly arrivals: number
 }
 
 const eventOfState: Partial<Record<SendState, EventKind>> = {
@@ -80,6 +83,8 @@ export function claim(parts: ClaimParts, { laneId, limit, withMail }: Claiming):
   const { application, accounts, onFault } = parts
   const { store, clock, settings } = application
   if (!settings.required().isSendingOn || clock.jump() !== null) return []
+  // What came in may stop what is due: it is taken up first.
+  if (hasIncomingToTakeUp(store.statements)) return []
   const lane = laneOf(accounts, laneId)
   keepToAllowance(application, accounts, lane)
   const left = leftOfCap(application)
@@ -125,6 +130,7 @@ function checked(
   laneId: string,
 ): Claimed[] {
   const { clock } = application
+  const arrivals = application.arrivals.count()
   const slice = application.sliceOf(clientId, { ...onlyLiving, runIds: [runId] })
   const send = slice?.facts.sends.find((one) => one.id === id)
   if (!send || !slice) throw new Error(`Claimed, and not to be found: ${id}`)
@@ -135,12 +141,12 @@ function checked(
   const verdict = checkAtSending(send, slice, clock.now())
   if (verdict.goes && verdict.message) {
     const message = throughLane(application, accounts, id, verdict.message, laneId)
-    if (message) return [{ send, token, parcel: { kind: 'mail', message, through: laneId } }]
+    if (message) return [{ send, token, arrivals, parcel: { kind: 'mail', message, through: laneId } }]
     giveBack(application, { send, token })
     return []
   }
   if (verdict.goes && verdict.does.kind === 'web call') {
-    return [{ send, token, parcel: { kind: 'call', url: verdict.does.url } }]
+    return [{ send, token, arrivals, parcel: { kind: 'call', url: verdict.does.url } }]
   }
   if (verdict.goes) {
     doStep(application, { send, token }, verdict.does)

@@ -3,7 +3,7 @@ import { storeMessage } from '../../db/messageStore.ts'
 import { isOfStore } from '../../db/storeFault.ts'
 import { composeMessage } from '../../mail/compose.ts'
 import type { MailAccounts } from '../../mail/mailAccounts.ts'
-import type { AccountFault, Outcome } from '../../mail/whoseFault.ts'
+import type { AccountFault, Outcome, Withdrawn } from '../../mail/whoseFault.ts'
 import { webCallOf } from '../../mail/webCall.ts'
 import { claim, type Claimed } from './claim.ts'
 import type { OnFault } from './faults.ts'
@@ -32,7 +32,7 @@ interface Composed {
 }
 
 interface Delivered extends Composed {
-  readonly outcome: Outcome | NotMade
+  readonly outcome: Outcome | Withdrawn | NotMade
   /** The call to a web address that it was, where it was one and was made. */
   readonly call?: WebCall
 }
@@ -62,14 +62,15 @@ async function deliver(
   const { from, to } = parcel.message
   const account = accounts.of(parcel.through)
   const envelope = { from: from.address, to: to.address }
-  return { ...composed, outcome: account ? await account.deliver(envelope, source) : gone }
+  const mayGo = () => !application.arrivals.haveComeSince(claimed.arrivals)
+  return { ...composed, outcome: account ? await account.deliverWhile(envelope, source, mayGo) : gone }
 }
 
 /** Writes how a delivery ended, within a transaction. */
 function record(application: Application, { claimed, source, outcome, call }: Delivered, follows = true) {
   const { send, parcel } = claimed
   if (call) noteCall(application, call)
-  if (outcome.kind === 'account') {
+  if (outcome.kind === 'account' || outcome.kind === 'withdrawn') {
     giveBack(application, claimed)
     application.changes.publish(['sends'])
     return
@@ -224,9 +225,11 @@ export class InFlight {
 
   private takeOn(mayClaim: boolean): Taken {
     const { application } = this
-    const beginning = mayClaim ? this.beginning() : []
+    // Mail that came in since may be why something does not go: it is checked once more.
+    const isOverdue = ({ claimed }: Composed) => application.arrivals.haveComeSince(claimed.arrivals)
+    const beginning = mayClaim ? this.beginning().filter((one) => !isOverdue(one)) : []
     const isLeft = (claimed: Claimed) => isMail(claimed) && this.roomOf(laneIdOf(claimed)) === 0
-    const givenBack = this.ready.filter(({ claimed }) => !mayClaim || isLeft(claimed))
+    const givenBack = this.ready.filter((one) => !mayClaim || isLeft(one.claimed) || isOverdue(one))
     try {
       const claimed = application.store.transaction(() => {
         givenBack.forEach(({ claimed: one }) => giveBack(application, one))

@@ -1,0 +1,116 @@
+import { deflateRawSync, inflateRawSync } from 'node:zlib'
+import { incoming, type Incoming, type IncomingPlace } from '#core/model/incoming.ts'
+import { undelivered, type Undelivered } from '#core/model/undelivered.ts'
+import { z } from 'zod'
+import { asJson, fromJson, kept } from './columns.ts'
+import type { Statements } from './statements.ts'
+import { readRows } from './unreadable.ts'
+
+/** How a mail came in: through the listener, or out of which mailbox; from and to whom, as the envelope said. */
+export const wayIn = z
+  .object({
+    by: z.string(),
+    /** Empty: the null sender; null: nobody said. */
+    from: z.string().nullable(),
+    to: z.array(z.string()),
+    /** It lay there before the mailbox was read for the first time. */
+    isOld: z.boolean(),
+  })
+  .strict()
+export type WayIn = z.infer<typeof wayIn>
+
+/** A mail that was stored and nothing has followed from. */
+export interface StoredIncoming {
+  readonly id: string
+  readonly cameAt: number
+  readonly way: WayIn
+  readonly source: Buffer
+}
+
+/** Stores a mail whole, once. False: it is there already. */
+export function storeIncoming(
+  statements: Statements,
+  { id, cameAt, way, source, key }: StoredIncoming & { readonly key: string },
+): boolean {
+  const wayJson = asJson(kept(wayIn, way))
+  return statements.run('storeIncoming', { id, key, cameAt, wayJson, source: deflateRawSync(source) }) > 0
+}
+
+export const isKnownIncoming = (statements: Statements, key: string): boolean =>
+  statements.one('knownIncoming', { key }) !== undefined
+
+/** The next mail that nothing has followed from; null: there is none. */
+export function nextIncoming(statements: Statements): StoredIncoming | null {
+  const row = statements.one('incomingToTakeUp')
+  if (!row) return null
+  return {
+    id: String(row.id),
+    cameAt: Number(row.cameAt),
+    way: wayIn.parse(fromJson(row.wayJson)),
+    source: inflateRawSync(row.source as Buffer),
+  }
+}
+
+export const hasIncomingToTakeUp = (statements: Statements): boolean =>
+  statements.one('hasIncomingToTakeUp') !== undefined
+
+export function putIncoming(statements: Statements, put: Incoming) {
+  statements.run('putIncoming', { id: put.id, incomingJson: asJson(kept(incoming, put)) })
+}
+
+const asIncoming = ({ incomingJson }: Readonly<Record<string, unknown>>): Incoming =>
+  incoming.parse(fromJson(incomingJson))
+
+const readAll = (statements: Statements, rows: readonly Record<string, unknown>[]) =>
+  readRows(statements, 'mail that came in', rows, asIncoming)
+
+export function readIncoming(statements: Statements, id: string): Incoming | null {
+  const row = statements.one('readIncoming', { id })
+  return row ? asIncoming(row) : null
+}
+
+/** A mail as it came, byte by byte; null: there is none. */
+export function incomingSource(statements: Statements, id: string): Buffer | null {
+  const row = statements.one('incomingSource', { id })
+  return row ? inflateRawSync(row.source as Buffer) : null
+}
+
+/** What stands in a group of the Desk, the earliest first; a part of it. */
+export const incomingAtDesk = (
+  statements: Statements,
+  asked: { readonly place: IncomingPlace; readonly afterId: string | null; readonly limit: number },
+): readonly Incoming[] => readAll(statements, statements.all('incomingAtDesk', asked))
+
+/** How many stand in each group. */
+export function countIncoming(statements: Statements): Readonly<Record<IncomingPlace, number>> {
+  const counts = { decide: 0, trouble: 0, 'to-do': 0 }
+  for (const { place, count } of statements.all('countIncoming'))
+    counts[place as IncomingPlace] = Number(count)
+  return counts
+}
+
+export const incomingOfClient = (
+  statements: Statements,
+  clientId: string,
+  limit: number,
+): readonly Incoming[] => readAll(statements, statements.all('incomingOfClient', { clientId, limit }))
+
+export const incomingOfSend = (statements: Statements, sendId: string): readonly Incoming[] =>
+  readAll(statements, statements.all('incomingOfSend', { sendId }))
+
+const asUndelivered = ({ undeliveredJson }: Readonly<Record<string, unknown>>): Undelivered =>
+  undelivered.parse(fromJson(undeliveredJson))
+
+/** What mail servers said of the addresses of a client's contacts. */
+export const undeliveredOfClient = (statements: Statements, clientId: string): readonly Undelivered[] =>
+  readRows(statements, 'address', statements.all('undeliveredOfClient', { clientId }), asUndelivered)
+
+export function readUndelivered(statements: Statements, address: string): Undelivered | null {
+  const row = statements.one('readUndelivered', { address })
+  return row ? asUndelivered(row) : null
+}
+
+export function putUndelivered(statements: Statements, address: string, put: Undelivered | null) {
+  if (put === null) statements.run('forgetUndelivered', { address })
+  else statements.run('putUndelivered', { address, undeliveredJson: asJson(kept(undelivered, put)) })
+}

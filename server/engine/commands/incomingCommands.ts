@@ -1,0 +1,85 @@
+import {
+  chooseClient,
+  countAsAnswer,
+  finishIncoming,
+  handIncomingOn,
+} from '#core/engine/commands/incomingCommands.ts'
+import type { EngineContext } from '#core/engine/context.ts'
+import type { Effect } from '#core/engine/effects.ts'
+import { addressUnblocked } from '#core/engine/following/undeliveredAddress.ts'
+import type { Incoming } from '#core/model/incoming.ts'
+import { done, refused, type Result } from '#core/model/problem.ts'
+import { isSameAddress } from '#core/model/values.ts'
+import type { Settings } from '#core/planning/slice.ts'
+import { readIncoming } from '../../db/incomingStore.ts'
+import { focusOnSend, onlyLiving } from '../../db/livingStore.ts'
+import { readSend } from '../../db/sendStore.ts'
+import type { Application, CommandCall, Decision } from '../application.ts'
+import { forOthersAt } from '../incoming/takeUp.ts'
+import type { Changed } from './onClient.ts'
+
+type Decides = (incoming: Incoming, context: EngineContext, settings: Settings) => Result<readonly Effect[]>
+
+/** The message a mail is about, read with the client; else only what is going on. */
+const focusOf = ({ store }: Application, { match }: Incoming) => {
+  const send = match.sendId === null ? null : readSend(store.statements, match.sendId)
+  return send ? focusOnSend(send) : onlyLiving
+}
+
+/** What a person does about mail that came in. */
+export function createIncomingCommands(application: Application) {
+  const { statements } = application.store
+  const onIncoming = (call: CommandCall, { id, revision }: Changed, decide: Decides): Result<Changed> => {
+    const acted = application.command(call, (context, settings): Result<Decision<Changed>> => {
+      const incoming = readIncoming(statements, id)
+      if (!incoming) return refused('not found', 'There is no such mail.')
+      if (incoming.revision !== revision) {
+        return refused('changed meanwhile', 'Somebody has done something about this mail meanwhile. Look at it once more.')
+      }
+      const decided = decide(incoming, context, settings)
+      return decided.ok ? done({ effects: decided.value, answer: { id, revision } }) : decided
+    })
+    return acted.ok ? done({ id, revision: readIncoming(statements, id)?.revision ?? revision }) : acted
+  }
+  return {
+    finishIncoming: (call: CommandCall, on: Changed, isDone: boolean) =>
+      onIncoming(call, on, (incoming, context) => finishIncoming(incoming, isDone, context)),
+    handIncomingOn: (call: CommandCall, on: Changed, personId: string | null) =>
+      onIncoming(call, on, (incoming, _, { people }) =>
+        personId === null || people.some(({ id, isActive }) => id === personId && isActive)
+          ? done(handIncomingOn(incoming, personId))
+          : refused('not found', 'There is no such person.', 'personId'),
+      ),
+    chooseIncomingClient: (call: CommandCall, on: Changed, clientId: string) =>
+      onIncoming(call, on, (incoming, context) => {
+        const chosen = application.sliceOf(clientId, focusOf(application, incoming))
+        if (!chosen) return refused('not found', 'There is no such client.', 'clientId')
+        const others = incoming.match.candidateIds.flatMap((id) =>
+          id === clientId ? [] : (application.readableSliceOf(id, onlyLiving) ?? []),
+        )
+        const decided = chooseClient(incoming, chosen, others, context)
+        if (!decided.ok) return decided
+        return done([...decided.value, ...forOthersAt(application, decided.value, clientId)])
+      }),
+    countAsAnswer: (call: CommandCall, on: Changed) =>
+      onIncoming(call, on, (incoming, context) => {
+        const { clientId } = incoming.match
+        const slice = clientId === null ? null : application.sliceOf(clientId, focusOf(application, incoming))
+        if (!slice) return refused('not allowed now', 'Say first whose this mail is.')
+        return countAsAnswer(incoming, slice, context)
+      }),
+    unblockAddress: (call: CommandCall, clientId: string, address: string) =>
+      application.command(call, (context): Result<Decision<{ id: string }>> => {
+        const slice = application.sliceOf(clientId, onlyLiving)
+        if (!slice) return refused('not found', 'There is no such client.')
+        if (!slice.facts.undelivered.some((one) => isSameAddress(one.address, address))) {
+          return refused('not allowed now', 'Messages go to this address.')
+        }
+        const others = statements
+          .all('clientsAtAddress', { email: address })
+          .flatMap((row) => (row.clientId === clientId ? [] : (application.readableSliceOf(String(row.clientId), onlyLiving) ?? [])))
+        const effects = [slice, ...others].flatMap((one) => addressUnblocked(one, address, context))
+        return done({ effects, answer: { id: clientId } })
+      }),
+  }
+}
