@@ -5,6 +5,7 @@ import { service } from '../model/business.ts'
 import { sequenceId } from '../model/step.ts'
 import { emailAddress, localDateTime, requiredLine } from '../model/values.ts'
 import { clientId } from '../model/client.ts'
+import { clientReaction } from '../model/clientReaction.ts'
 import { newPassword, signInCode } from '../model/wayIn.ts'
 import { ask, change, changed, command, commandOn, end, made, nothing, part, tell } from './described.ts'
 import { bookingEndpoints } from './bookingEndpoints.ts'
@@ -12,6 +13,7 @@ import { backupEndpoints } from './backupEndpoints.ts'
 import { calendarEndpoints } from './calendarEndpoints.ts'
 import { callEndpoints } from './callEndpoints.ts'
 import { mailAccountEndpoints } from './mailAccountEndpoints.ts'
+import { incomingEndpoints } from './incomingEndpoints.ts'
 import { keyEndpoints } from './keyEndpoints.ts'
 import { letterEndpoints } from './letterEndpoints.ts'
 import { messageEndpoints } from './messageEndpoints.ts'
@@ -80,6 +82,7 @@ export const endpoints = {
   ...sequenceEndpoints,
   ...settingsEndpoints,
   ...teamEndpoints,
+  ...incomingEndpoints,
   ...keyEndpoints,
   ...callEndpoints,
   session: ask({ path: '/api/session', summary: 'Who is signed in', answer: sessionView, access: 'anybody' }),
@@ -280,6 +283,13 @@ export const endpoints = {
     answer: z.object({ id: z.string(), missed: z.number().int() }),
   }),
 
+  reactAsClient: tell({
+    path: '/api/mail/:id/reaction',
+    summary: 'Do with a message of the post office what its made-up client would',
+    body: z.object({ reaction: clientReaction, text: z.string().trim().max(10_000) }).strict(),
+    answer: nothing,
+    isRecorded: false,
+  }),
   mailbox: ask({
     path: '/api/mailboxes/:address',
     summary: 'A made-up mailbox of the built-in post office',

@@ -22,6 +22,21 @@ export const fileEndpoints = {
     summary: 'A message as it went',
     type: 'message/rfc822',
   }),
+  incomingMail: giveOut({
+    path: '/api/incoming/:id/mail.eml',
+    summary: 'A mail as it came in',
+    type: 'message/rfc822',
+  }),
+  incomingHtml: giveOut({
+    path: '/api/incoming/:id/html',
+    summary: 'The HTML part of a mail that came in, for a sandboxed frame',
+    type: 'text/html',
+  }),
+  incomingFile: giveOut({
+    path: '/api/incoming/:id/files/:index',
+    summary: 'A file that came with a mail',
+    type: 'application/octet-stream',
+  }),
   messagesFile: giveOut({
     path: '/api/clients/:id/messages.mbox',
     summary: 'All messages that went to a client',

@@ -6,6 +6,8 @@ import { clientId } from '../model/client.ts'
 import { clientImportId } from '../model/clientImport.ts'
 import { clientMergeId } from '../model/clientMerge.ts'
 import { invoiceId } from '../model/dealings.ts'
+import { incomingId, incomingPlace } from '../model/incoming.ts'
+import { writtenAnswerId } from '../model/writtenAnswer.ts'
 import { furtherAccountId } from '../model/furtherAccount.ts'
 import { letterId, passageId } from '../model/letter.ts'
 import { ownStatusId } from '../model/ownStatus.ts'
@@ -22,8 +24,11 @@ const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
   'client-imports': clientImportId,
   'client-merges': clientMergeId,
   feeds: z.literal('all').or(personId),
+  answers: writtenAnswerId,
+  'came-in': incomingPlace,
+  incoming: incomingId,
   invoices: invoiceId,
-  files: z.string().regex(/^(fl|pc)_[A-Za-z0-9-]{1,60}$/, 'This is no file.'),
+  files: z.string().regex(/^((fl|pc)_[A-Za-z0-9-]{1,60}|\d{1,3})$/, 'This is no file.'),
   sessions: z.uuid('This is no session.'),
   differences: z.uuid('This is no difference.'),
   keys: apiKeyId,

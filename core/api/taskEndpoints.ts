@@ -1,7 +1,7 @@
 import { z } from 'zod'
-import { noteText, taskInput } from '../engine/commands/taskCommands.ts'
+import { noteText } from '../engine/commands/taskCommands.ts'
 import { noteWishes } from '../model/noteWishes.ts'
-import { task } from '../model/task.ts'
+import { task, taskInput } from '../model/task.ts'
 import { ask, change, changed, command, commandOn, made, tell } from './described.ts'
 
 /** A task as lists show it. */

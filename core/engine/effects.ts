@@ -17,6 +17,7 @@ import type { Run, Sequence, SequenceVersion } from '../model/sequence.ts'
 import { isSameAddress } from '../model/values.ts'
 import type { Task } from '../model/task.ts'
 import type { Undelivered } from '../model/undelivered.ts'
+import type { WrittenAnswer } from '../model/writtenAnswer.ts'
 import type { Variation } from '../model/variation.ts'
 import type { ClientFacts, Settings } from '../planning/slice.ts'
 import type { Announced } from './consequences/announced.ts'
@@ -102,6 +103,7 @@ export type Effect =
   | { readonly kind: 'put send'; readonly send: Send }
   | { readonly kind: 'put task'; readonly task: Task }
   | { readonly kind: 'put incoming'; readonly incoming: Incoming }
+  | { readonly kind: 'put written answer'; readonly answer: WrittenAnswer }
   /** What was said of an address; null: nothing any more. */
   | { readonly kind: 'put undelivered'; readonly address: string; readonly undelivered: Undelivered | null }
   | { readonly kind: 'put variation'; readonly variation: Variation }

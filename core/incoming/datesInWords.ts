@@ -68,7 +68,7 @@ const fixed = (words: RegExp, month: number, day: number, length: number): Stret
 })
 
 const stretches: readonly Stretch[] = [
-  season(/\b(spring|frühling|frühjahr|frühjahrs?)\b/giu, 3),
+  season(/(?<!\p{L})(spring|frühlings?|frühjahrs?)(?!\p{L})/giu, 3),
   season(/\b(summer|sommer)\b/giu, 6),
   season(/\b(autumn|herbst)\b/giu, 9),
   season(/\bwinter\b/giu, 12),
@@ -114,7 +114,7 @@ const weeks: readonly { readonly words: RegExp; readonly ahead: number }[] = [
     words: /\b(next week|(?:nächste|kommende)[nr]? woche|early next week|anfang nächster woche)\b/giu,
     ahead: 1,
   },
-  { words: /\b(the week after next|übernächste[nr]? woche)\b/giu, ahead: 2 },
+  { words: /(?<!\p{L})(the week after next|übernächste[nr]? woche)(?!\p{L})/giu, ahead: 2 },
 ]
 
 function writtenWeeks(text: string, today: EpochDay): readonly WrittenDate[] {
@@ -175,7 +175,9 @@ function writtenShort(text: string, today: EpochDay): readonly WrittenDate[] {
   return [...text.matchAll(/(?<![\d.])(\d{1,2})\.\s?(\d{1,2})\.(?!\d)/gu)].flatMap((match): WrittenDate[] => {
     const [words, day = '', month = ''] = match
     const of = (inYear: number) => `${inYear}-${month.padStart(2, '0')}-${day.padStart(2, '0')}`
-    const inYear = [year, year + 1].find((one) => isoDate.safeParse(of(one)).success && epochDayOf(of(one)) >= today)
+    const inYear = [year, year + 1].find(
+      (one) => isoDate.safeParse(of(one)).success && epochDayOf(of(one)) >= today,
+    )
     if (inYear === undefined) return []
     const from = epochDayOf(of(inYear))
     return [{ text: words, index: match.index, from, to: from, minute: null }]
@@ -189,7 +191,13 @@ function writtenWeekends(text: string, today: EpochDay): readonly WrittenDate[] 
     const saturday = mondayOf(today) + 5
     const isAfter = /next|nächste/iu.test(match[0])
     const from = isAfter ? saturday + 7 : Math.max(saturday, today)
-    return { text: match[0], index: match.index, from, to: (isAfter ? saturday + 7 : saturday) + 1, minute: null }
+    return {
+      text: match[0],
+      index: match.index,
+      from,
+      to: (isAfter ? saturday + 7 : saturday) + 1,
+      minute: null,
+    }
   })
 }
 
@@ -249,6 +257,7 @@ function writtenDistances(text: string, today: EpochDay): readonly WrittenDate[]
 
 /** What chrono takes for a date and is none here: a bare number, a clock time alone, “now”, a distance read above. */
 const isNoDate = (text: string) =>
+  /\b(later|earlier|before|ago|später|früher|zuvor|davor|vorher)\b/iu.test(text) ||
   /^\s*\d{1,4}\s*$/u.test(text) ||
   /^(now|jetzt|sofort|today's|a second|a minute|moment|may|sun|sat|march|mar)$/iu.test(text.trim())
 
@@ -263,7 +272,9 @@ function writtenDates(text: string, today: EpochDay, language: Language): readon
     .flatMap(({ start, end, text: words, index }) => {
       const isMonth = start.isCertain('month') && !start.isCertain('day') && !start.isCertain('weekday')
       const saysDay = ['day', 'weekday', 'month'].some((part) => start.isCertain(part as 'day'))
-      if (isNoDate(words) || !saysDay) return []
+      // “nächsten Fr” of “nächsten Frühjahr” is half a word.
+      const isHalf = /^\p{L}/u.test(text.slice(index + words.length)) || /\p{L}$/u.test(text.slice(0, index))
+      if (isNoDate(words) || isHalf || !saysDay) return []
       const at = (of: typeof start) =>
         dayOf(of.get('year') ?? year, of.get('month') ?? month, of.get('day') ?? 1)
       const first = isMonth ? dayOf(start.get('year') ?? year, start.get('month') ?? month, 1) : at(start)

@@ -28,8 +28,8 @@ export interface MatchFacts {
   readonly referred: readonly ReferredSend[]
   /** The message whose signed address it was sent to; null: none. */
   readonly signed: ReferredSend | null
-  /** The client whose appointment it replies to; null: none. */
-  readonly invited: string | null
+  /** The client whose appointment it replies to, or to whom an answer was written that it refers to; null: none. */
+  readonly spokenTo: string | null
   readonly senders: readonly KnownSender[]
   /** Addresses of the clients it could be of by a reference, in lower case. */
   readonly addressesOf: (clientId: string) => readonly string[]
@@ -87,7 +87,7 @@ function bySender({ senders }: MatchFacts): IncomingMatch {
 /** Whose a mail is, and by what that is known. */
 export function matchOf(what: IncomingWhat, from: string, facts: MatchFacts): IncomingMatch {
   if (what.kind === 'delivery report') return matchOfReport(what, facts)
-  const { referred, signed, invited, isFromTeam } = facts
+  const { referred, signed, spokenTo, isFromTeam } = facts
   const isOther = (clientId: string) =>
     what.kind !== 'complaint' && !isFromTeam && !facts.addressesOf(clientId).includes(from.toLowerCase())
   const sure = (by: MatchWay, clientId: string, sendId: string | null): IncomingMatch => ({
@@ -101,6 +101,6 @@ export function matchOf(what: IncomingWhat, from: string, facts: MatchFacts): In
   const [answered] = referred
   if (answered) return sure('reference', answered.clientId, answered.id)
   if (signed) return sure('signed address', signed.clientId, signed.id)
-  if (invited !== null) return sure('reference', invited, null)
+  if (spokenTo !== null) return sure('reference', spokenTo, null)
   return { ...bySender(facts), isFromTeam }
 }

@@ -34,6 +34,7 @@ export const eventKind = z.enum([
   'task taken up again',
   'note written',
   'mail came in',
+  'mail written',
   'address blocked',
   'address works again',
   'step done',

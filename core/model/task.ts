@@ -21,3 +21,7 @@ export const task = z
   })
   .strict()
 export type Task = z.infer<typeof task>
+
+/** What a person says of a task: what is to be done, by when, by whom. */
+export const taskInput = task.pick({ title: true, dueOn: true, personId: true }).strict()
+export type TaskInput = z.infer<typeof taskInput>

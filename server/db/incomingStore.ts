@@ -1,6 +1,7 @@
 import { deflateRawSync, inflateRawSync } from 'node:zlib'
 import { incoming, type Incoming, type IncomingPlace } from '#core/model/incoming.ts'
 import { undelivered, type Undelivered } from '#core/model/undelivered.ts'
+import { writtenAnswer, type WrittenAnswer } from '#core/model/writtenAnswer.ts'
 import { z } from 'zod'
 import { asJson, fromJson, kept } from './columns.ts'
 import type { Statements } from './statements.ts'
@@ -35,9 +36,6 @@ export function storeIncoming(
   const wayJson = asJson(kept(wayIn, way))
   return statements.run('storeIncoming', { id, key, cameAt, wayJson, source: deflateRawSync(source) }) > 0
 }
-
-export const isKnownIncoming = (statements: Statements, key: string): boolean =>
-  statements.one('knownIncoming', { key }) !== undefined
 
 /** The next mail that nothing has followed from; null: there is none. */
 export function nextIncoming(statements: Statements): StoredIncoming | null {
@@ -81,22 +79,11 @@ export const incomingAtDesk = (
   asked: { readonly place: IncomingPlace; readonly afterId: string | null; readonly limit: number },
 ): readonly Incoming[] => readAll(statements, statements.all('incomingAtDesk', asked))
 
-/** How many stand in each group. */
-export function countIncoming(statements: Statements): Readonly<Record<IncomingPlace, number>> {
-  const counts = { decide: 0, trouble: 0, 'to-do': 0 }
-  for (const { place, count } of statements.all('countIncoming'))
-    counts[place as IncomingPlace] = Number(count)
-  return counts
-}
-
 export const incomingOfClient = (
   statements: Statements,
   clientId: string,
   limit: number,
 ): readonly Incoming[] => readAll(statements, statements.all('incomingOfClient', { clientId, limit }))
-
-export const incomingOfSend = (statements: Statements, sendId: string): readonly Incoming[] =>
-  readAll(statements, statements.all('incomingOfSend', { sendId }))
 
 const asUndelivered = ({ undeliveredJson }: Readonly<Record<string, unknown>>): Undelivered =>
   undelivered.parse(fromJson(undeliveredJson))
@@ -114,3 +101,30 @@ export function putUndelivered(statements: Statements, address: string, put: Und
   if (put === null) statements.run('forgetUndelivered', { address })
   else statements.run('putUndelivered', { address, undeliveredJson: asJson(kept(undelivered, put)) })
 }
+
+/** Writes an answer of the team; the mail as it went stays once it is there. */
+export function putWrittenAnswer(statements: Statements, put: WrittenAnswer, source: Buffer | null = null) {
+  const answerJson = asJson(kept(writtenAnswer, put))
+  statements.run('putWrittenAnswer', { id: put.id, incomingId: put.incomingId, answerJson, source })
+}
+
+const asAnswer = ({ answerJson }: Readonly<Record<string, unknown>>): WrittenAnswer =>
+  writtenAnswer.parse(fromJson(answerJson))
+
+const readAnswers = (statements: Statements, rows: readonly Record<string, unknown>[]) =>
+  readRows(statements, 'written answer', rows, asAnswer)
+
+export function readWrittenAnswer(statements: Statements, id: string): WrittenAnswer | null {
+  const row = statements.one('readWrittenAnswer', { id })
+  return row ? asAnswer(row) : null
+}
+
+export const answersTo = (statements: Statements, incomingId: string): readonly WrittenAnswer[] =>
+  readAnswers(statements, statements.all('writtenAnswersOf', { incomingId }))
+
+export const answersToClient = (statements: Statements, clientId: string): readonly WrittenAnswer[] =>
+  readAnswers(statements, statements.all('writtenAnswersOfClient', { clientId }))
+
+/** Answers that are to go, or of which nobody has said how they ended. */
+export const openAnswers = (statements: Statements, state: 'ready' | 'sending'): readonly WrittenAnswer[] =>
+  readAnswers(statements, statements.all('writtenAnswersToSend', { state }))

@@ -89,16 +89,13 @@ export interface Queries {
   shareRolloutsAhead: { parameters: 'toId' | 'fromId'; columns: never }
   forgetRolloutsOf: { parameters: 'fromId'; columns: never }
   storeIncoming: { parameters: 'id' | 'key' | 'cameAt' | 'wayJson' | 'source'; columns: never }
-  knownIncoming: { parameters: 'key'; columns: 'id' }
   incomingToTakeUp: { parameters: never; columns: 'id' | 'cameAt' | 'wayJson' | 'source' }
   hasIncomingToTakeUp: { parameters: never; columns: 'id' }
   putIncoming: { parameters: 'incomingJson' | 'id'; columns: never }
   readIncoming: { parameters: 'id'; columns: 'id' | 'incomingJson' }
   incomingSource: { parameters: 'id'; columns: 'source' }
   incomingAtDesk: { parameters: 'place' | 'afterId' | 'limit'; columns: 'id' | 'incomingJson' }
-  countIncoming: { parameters: never; columns: 'place' | 'count' }
   incomingOfClient: { parameters: 'clientId' | 'limit'; columns: 'id' | 'incomingJson' }
-  incomingOfSend: { parameters: 'sendId'; columns: 'id' | 'incomingJson' }
   undeliveredOfClient: { parameters: 'clientId'; columns: 'id' | 'undeliveredJson' }
   readUndelivered: { parameters: 'address'; columns: 'undeliveredJson' }
   putUndelivered: { parameters: 'address' | 'undeliveredJson'; columns: never }
@@ -111,10 +108,6 @@ export interface Queries {
   writtenAnswersOfClient: { parameters: 'clientId'; columns: 'id' | 'answerJson' }
   writtenAnswersToSend: { parameters: 'state'; columns: 'id' | 'answerJson' }
   readWrittenAnswer: { parameters: 'id'; columns: 'id' | 'answerJson' }
-  mailboxes: { parameters: never; columns: 'id' | 'mailboxJson' | 'sealedPassword' | 'readingJson' }
-  putMailbox: { parameters: 'id' | 'mailboxJson' | 'sealedPassword'; columns: never }
-  noteReading: { parameters: 'readingJson' | 'id'; columns: never }
-  removeMailbox: { parameters: 'id'; columns: never }
   allLetters: { parameters: never; columns: 'id' | 'contentJson' | 'isStarter' | 'isArchived' | 'version' | 'changedAt' }
   putLetter: { parameters: 'id' | 'contentJson' | 'isStarter' | 'isArchived' | 'version' | 'changedAt'; columns: never }
   removeLetter: { parameters: 'id'; columns: never }
@@ -198,6 +191,7 @@ export interface Queries {
   troubleIds: { parameters: 'since'; columns: 'id' | 'clientId' | 'runId' | 'subjectId' }
   countNeeds: { parameters: 'today'; columns: 'decide' | 'trouble' | 'toDo' }
   alikeIds: { parameters: 'sequenceId' | 'stepId' | 'letterId' | 'id' | 'limit'; columns: 'id' }
+  troubleOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'clientName' | 'recipientId' | 'contactName' | 'colleagueName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'notAfter' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
   listTroubleInTime: { parameters: 'now' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'recipientId' | 'contactName' | 'colleagueName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'notAfter' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
   listTroubleTooLate: { parameters: 'now' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'recipientId' | 'contactName' | 'colleagueName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'notAfter' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
   isTooLate: { parameters: 'id' | 'now'; columns: 'id' }

@@ -20,7 +20,6 @@ export type RowKind =
   | 'mail account'
   | 'mail that came in'
   | 'address'
-  | 'mailbox'
   | 'written answer'
 
 /** A row that is there and cannot be read: it costs its own thing, and nothing else. */

@@ -129,6 +129,7 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'put send': ['sends'],
   'put task': ['tasks', 'clients'],
   'put incoming': ['incoming', 'clients'],
+  'put written answer': ['incoming', 'clients'],
   'put undelivered': ['clients', 'sends'],
   'put variation': ['clients', 'sends', 'sequences'],
   'remove variation': ['clients', 'sends', 'sequences'],

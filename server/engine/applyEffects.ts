@@ -24,7 +24,7 @@ import { putDraft, putLetter, putPassage } from '../db/letterStore.ts'
 import { putClientImport } from '../db/clientImports.ts'
 import { moveToClient, putClientMerge } from '../db/clientMerges.ts'
 import { putFurtherAccount, removeFurtherAccount } from '../db/furtherAccounts.ts'
-import { putIncoming, putUndelivered } from '../db/incomingStore.ts'
+import { putIncoming, putUndelivered, putWrittenAnswer } from '../db/incomingStore.ts'
 import { putSend } from '../db/sendStore.ts'
 import {
   addSequenceVersion,
@@ -73,6 +73,7 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
   'put send': (statements, { send }) => putSend(statements, send),
   'put task': (statements, { task }) => putTask(statements, task),
   'put incoming': (statements, { incoming }) => putIncoming(statements, incoming),
+  'put written answer': (statements, { answer }) => putWrittenAnswer(statements, answer),
   'put undelivered': (statements, { address, undelivered: put }) => putUndelivered(statements, address, put),
   'put variation': (statements, { variation }) => putVariation(statements, variation),
   'remove variation': (statements, { id }) => void statements.run('removeVariation', { id }),

@@ -16,6 +16,7 @@ import { createDemoClock, createRealClock, demoStartAt } from './loop/clock.ts'
 import { catchUpEffects, watchJumps } from './loop/clockJump.ts'
 import { createCommands, type Commands } from './commands/commands.ts'
 import { createIncomingMail, type IncomingMail } from './incoming/incomingMail.ts'
+import { createAnswerSending, type AnswerSending } from './incoming/answerSending.ts'
 import { openListener } from './incoming/openListener.ts'
 import type { RunningListener } from '../mail/incoming/listener.ts'
 import { createDispatcher, type Dispatcher } from './sending/dispatcher.ts'
@@ -73,6 +74,7 @@ export interface RunningApplication {
   readonly proxy: string | null
   readonly accounts: MailAccounts
   readonly incoming: IncomingMail
+  readonly answers: AnswerSending
   /** Where mail that comes in is handed over; null: nowhere. */
   readonly listener: RunningListener | null
   /** Null: none are taken. */
@@ -205,6 +207,7 @@ interface Running {
   readonly pump: Pump
   readonly dispatcher: Dispatcher
   readonly incoming: IncomingMail
+  readonly answers: AnswerSending
   readonly listener: RunningListener | null
   readonly own: OwnPostOffice
   readonly payments: RunningPayments | null
@@ -213,12 +216,13 @@ interface Running {
 /** How it is taken up, goes on, and ends. */
 function lifeOf(running: Running) {
   const { application, commands, pump, dispatcher, own, payments, keeping, backups, record } = running
-  const { incoming, listener } = running
+  const { answers, incoming, listener } = running
   const { clock, changes, store } = application
   let tick: NodeJS.Timeout | null = null
   return {
     async begin() {
       dispatcher.doubtAbandoned()
+      answers.doubtAbandoned()
       holdBackCopy({ commands, application })
       noticeTimeData(application)
       // What came in before it ended comes first: it may stop what has fallen due since.
@@ -226,6 +230,7 @@ function lifeOf(running: Running) {
       await incoming.settled()
       catchUpAfterDowntime(application)
       await pump.advance(clock.now())
+      answers.soon()
       keeping.begin()
       backups?.begin()
       if (clock.kind !== 'real') return
@@ -245,6 +250,7 @@ function lifeOf(running: Running) {
       pump.end()
       await listener?.close()
       await incoming.end()
+      await answers.end()
       await keeping.end()
       await backups?.end()
       await application.end()
@@ -257,6 +263,29 @@ function lifeOf(running: Running) {
       store.close()
     },
   }
+}
+
+/** What goes out and what comes in, and the loop between them. */
+function mailOf(application: Application, ways: WaysSource, onFault: PumpFault) {
+  const accounts = accountsOf(application, ways, () => pump.soon())
+  const dispatcher = createDispatcher(application, accounts, onFault)
+  const notes = createTeamNotes(application, accounts.main, () => ways.now().publicUrl())
+  const incoming = createIncomingMail({ application, onFault, onTakenUp: () => pump.soon() })
+  const pump: Pump = createPump(application, dispatcher, notes, incoming, onFault)
+  const answers = createAnswerSending({ application, accounts, onFault })
+  application.onCommand(() => {
+    pump.soon()
+    answers.soon()
+  })
+  return { accounts, dispatcher, incoming, pump, answers }
+}
+
+function backupsOf(
+  { backupFolder: folder, backupWords: words = null }: ApplicationOptions,
+  application: Application,
+) {
+  const { store, changes } = application
+  return folder === undefined ? null : createBackupKeeping({ file: store.file, folder, changes, words })
 }
 
 export async function openApplication(options: ApplicationOptions): Promise<RunningApplication> {
@@ -283,29 +312,13 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
     changes: createChanges(),
     allowsOwnNetwork: options.allowsOwnNetwork ?? false,
   })
-  const accounts = accountsOf(application, ways, () => pump.soon())
-  const dispatcher = createDispatcher(application, accounts, options.onFault)
-  const notes = createTeamNotes(application, accounts.main, publicUrl)
-  const incoming = createIncomingMail({
-    application,
-    onFault: options.onFault,
-    onTakenUp: () => pump.soon(),
-  })
-  const pump: Pump = createPump(application, dispatcher, notes, incoming, options.onFault)
+  const mail = mailOf(application, ways, options.onFault)
+  const { accounts, incoming, answers, pump } = mail
   const commands = createCommands(application, () => ways.now().obstacle)
-  const listener = await openListener({
-    application,
-    incoming,
-    port: listeningPort(options),
-    onFault: options.onFault,
-  })
+  const port = listeningPort(options)
+  const listener = await openListener({ application, incoming, port, onFault: options.onFault })
   const keeping = createSourceKeeping(application, options.onFault)
-  const { backupFolder: folder, backupWords: words = null } = options
-  const backups =
-    folder === undefined
-      ? null
-      : createBackupKeeping({ file: store.file, folder, changes: application.changes, words })
-  application.onCommand(() => pump.soon())
+  const backups = backupsOf(options, application)
   return {
     application,
     commands,
@@ -316,6 +329,7 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
     proxy: options.proxy ?? null,
     accounts,
     incoming,
+    answers,
     listener,
     backups,
     record,
@@ -323,18 +337,6 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
     firstRunWord: newWord(),
     ways: () => ways.now(),
     onFault: options.onFault,
-    ...lifeOf({
-      application,
-      commands,
-      pump,
-      dispatcher,
-      incoming,
-      listener,
-      own,
-      payments,
-      keeping,
-      backups,
-      record,
-    }),
+    ...lifeOf({ ...mail, application, commands, listener, own, payments, keeping, backups, record }),
   }
 }

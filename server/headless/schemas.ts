@@ -8,6 +8,7 @@ import type { Doors } from '#core/api/doors.ts'
 import { letterFile } from '#core/model/letter.ts'
 import { bundle, rehearsalBundle } from '#core/rehearsal/bundle.ts'
 import { statusTable } from '#core/rehearsal/statusTable.ts'
+import { confusionPage } from '#core/incoming/confusion.ts'
 import { sequenceFile } from '#core/sequences/sequenceFile.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { queryTypesText } from './queryTypes.ts'
@@ -25,6 +26,7 @@ export function formatSchemas(): Readonly<Record<string, string>> {
     'letter.schema.json': text(letterFile),
     'sequence.schema.json': text(sequenceFile),
     'status-changes.md': statusTable(realZones),
+    'reading-answers.md': confusionPage(),
   }
 }
 

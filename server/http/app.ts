@@ -13,6 +13,7 @@ import { bookingRoutes } from '../routes/bookings.ts'
 import { changeRoutes } from '../routes/changes.ts'
 import { clientRoutes } from '../routes/clients.ts'
 import { frameRoutes } from '../routes/frame.ts'
+import { incomingRoutes } from '../routes/incoming.ts'
 import { keyRoutes } from '../routes/keys.ts'
 import { letterRoutes } from '../routes/letters.ts'
 import { webCallRoutes } from '../routes/webCalls.ts'
@@ -137,6 +138,7 @@ export function createApp(running: RunningApplication, log: Logger): Express {
   sentMailRoutes(app, running)
   clientRoutes(app, running)
   deskRoutes(app, running)
+  incomingRoutes(app, running)
   findRoutes(app, running)
   messageFileRoutes(app, running)
   sourceKeepingRoutes(app, running)

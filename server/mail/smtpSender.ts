@@ -131,20 +131,11 @@ const asBroken = (fault: unknown) => {
   throw fault
 }
 
-/**
- * Hands messages over to a mail account through a pool of connections. It never tries a message again by itself, but for
- * one whose connection had been left by the server while nothing was said on it.
- */
-export function createSmtpSender(
-  account: AccountAddress | (() => AccountAddress),
-  {
-    size = 5,
-    limits = realLimits,
-  }: { readonly size?: number; readonly limits?: SmtpLimits | (() => SmtpLimits) } = {},
-): SmtpSender {
-  const limitsOf = typeof limits === 'function' ? limits : () => limits
-  const connections = new Connections(typeof account === 'function' ? account : () => account, limitsOf)
+const wasLeft = ({ fault, stage }: Broken) =>
+  stage.at === 'sending' && stage.answers === 0 && !stage.hadBegun && fault.code !== 'ETIMEDOUT'
 
+/** Hands one message over, on a connection that is open or on a fresh one. */
+function createDelivering(connections: Connections, limitsOf: () => SmtpLimits): SmtpSender['deliverWhile'] {
   const sendOn = async (
     kept: Kept,
     until: number,
@@ -164,10 +155,7 @@ export function createSmtpSender(
       return withdrawn
     }
   }
-  const wasLeft = ({ fault, stage }: Broken) =>
-    stage.at === 'sending' && stage.answers === 0 && !stage.hadBegun && fault.code !== 'ETIMEDOUT'
-
-  const deliverWhile = async (envelope: Envelope, source: Buffer, mayGo: () => boolean) => {
+  return async (envelope: Envelope, source: Buffer, mayGo: () => boolean) => {
     const until = performance.now() + limitsOf().whole + source.length / slowestLine
     const waiting = connections.waiting()
     try {
@@ -187,6 +175,23 @@ export function createSmtpSender(
       return outcomeOfFault(broken.fault, broken.stage)
     }
   }
+}
+
+/**
+ * Hands messages over to a mail account through a pool of connections. It never tries a message again by itself, but for
+ * one whose connection had been left by the server while nothing was said on it.
+ */
+export function createSmtpSender(
+  account: AccountAddress | (() => AccountAddress),
+  {
+    size = 5,
+    limits = realLimits,
+  }: { readonly size?: number; readonly limits?: SmtpLimits | (() => SmtpLimits) } = {},
+): SmtpSender {
+  const limitsOf = typeof limits === 'function' ? limits : () => limits
+  const connections = new Connections(typeof account === 'function' ? account : () => account, limitsOf)
+
+  const deliverWhile = createDelivering(connections, limitsOf)
   return {
     size,
     deliverWhile,

@@ -4,7 +4,7 @@ import type { Effect } from '#core/engine/effects.ts'
 import type { Enquiry } from '#core/model/dealings.ts'
 import type { Settings } from '#core/planning/slice.ts'
 import { readBooking, readClient, readInvoice, readTask, readVariation } from '../db/clientStore.ts'
-import { readIncoming, readUndelivered } from '../db/incomingStore.ts'
+import { readIncoming, readUndelivered, readWrittenAnswer } from '../db/incomingStore.ts'
 import { readSend } from '../db/sendStore.ts'
 import type { Statements } from '../db/statements.ts'
 
@@ -133,6 +133,13 @@ const things: { readonly [Kind in Effect['kind']]: ThingOf<Kind> } = {
     name: put.from.address,
     before: readIncoming(statements, put.id) ?? undefined,
     after: put,
+  }),
+  'put written answer': ({ answer }, { statements }) => ({
+    what: 'written answer',
+    id: answer.id,
+    name: answer.to,
+    before: readWrittenAnswer(statements, answer.id) ?? undefined,
+    after: answer,
   }),
   'put undelivered': ({ address, undelivered: put }, { statements }) => ({
     what: 'address',

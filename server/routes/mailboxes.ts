@@ -3,12 +3,17 @@ import { endpoints } from '#core/api/endpoints.ts'
 import { fileEndpoints } from '#core/api/fileEndpoints.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { readMail, readMailbox, readMailHtml } from '../standins/mailboxes.ts'
+import { react } from '../standins/postOffice/reactions.ts'
 import { Refusal } from '../http/problems.ts'
 import { give, serve } from './route.ts'
 
 const noPostOffice = 'Messages go to a real mail account here: there are no made-up mailboxes.'
 
-export function mailboxRoutes(router: Router, { application, postOffice }: RunningApplication) {
+const noWayIn = 'Nothing is taken in here: mail of clients would reach nobody.'
+const notPossible = 'That cannot be done with this message: it has no invitation, or says no sender.'
+
+export function mailboxRoutes(router: Router, running: RunningApplication) {
+  const { application, incoming, listener, postOffice } = running
   const { statements } = application.store
   const file = () => {
     if (!postOffice) throw new Refusal('not found', noPostOffice)
@@ -19,6 +24,15 @@ export function mailboxRoutes(router: Router, { application, postOffice }: Runni
     const mail = await readMail(file(), Number(parameters.id))
     if (!mail) throw new Refusal('not found', 'There is no such message in the post office.')
     return mail
+  })
+  serve(router, statements, endpoints.reactAsClient, async ({ parameters, body }) => {
+    const mail = file().mail(Number(parameters.id))
+    if (!mail) throw new Refusal('not found', 'There is no such message in the post office.')
+    if (!listener) throw new Refusal('not allowed now', noWayIn)
+    const isDone = await react(listener.port, mail, body.reaction, body.text, application.clock.now())
+    if (!isDone) throw new Refusal('not allowed now', notPossible)
+    await incoming.settled()
+    return {}
   })
   // The HTML part itself, for a sandboxed frame: it may run nothing and load nothing.
   give(router, statements, fileEndpoints.mailHtml, async ({ parameters, response }) => {

@@ -12,10 +12,10 @@ export function handOver(
       connection.close()
       resolve(words)
     }
-    connection.on('error', (fault) => end(fault.message))
+    connection.on('error', (fault: Error) => end(fault.message))
     connection.connect(() => {
       connection.send({ from, to: [to] }, source, (fault, info) =>
-        end(fault ? String((fault as { response?: string }).response ?? fault.message) : info.response),
+        end(fault ? ((fault as { response?: string }).response ?? fault.message) : info.response),
       )
     })
   })

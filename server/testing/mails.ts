@@ -44,7 +44,9 @@ const boundary = '----=_a_report'
 
 /** Parts of a multipart mail, each with its type. */
 const multipart = (parts: readonly (readonly [type: string, text: string])[]) =>
-  [...parts.map(([type, text]) => `--${boundary}\nContent-Type: ${type}\n\n${text}`), `--${boundary}--`].join('\n')
+  [...parts.map(([type, text]) => `--${boundary}\nContent-Type: ${type}\n\n${text}`), `--${boundary}--`].join(
+    '\n',
+  )
 
 interface ReportWords {
   /** The Message-ID of what it brings back; null: it brings nothing back. */
@@ -56,9 +58,7 @@ interface ReportWords {
 }
 
 const brought = (about: string | null) =>
-  about === null
-    ? []
-    : ([['text/rfc822-headers', `Message-ID: ${about}\nSubject: Your lesson\n`]] as const)
+  about === null ? [] : ([['text/rfc822-headers', `Message-ID: ${about}\nSubject: Your lesson\n`]] as const)
 
 /** A delivery report of RFC 3464. */
 export function deliveryReport({

@@ -10,6 +10,7 @@ export const deskKeys = {
   taskDone: 'D',
   called: 'C',
   delivered: 'W',
+  answer: 'R',
 } as const
 
 interface KeyLine {
@@ -31,7 +32,7 @@ const ofScreens: readonly {
   {
     at: /^\/desk\/to-do/,
     name: 'To do',
-    keys: [{ key: deskKeys.taskDone, does: 'the task is done' }],
+    keys: [{ key: deskKeys.taskDone, does: 'the task or mail is done' }],
   },
   {
     at: /^\/desk\/trouble/,
@@ -54,6 +55,8 @@ const ofScreens: readonly {
       { key: deskKeys.edit, does: 'edit this copy' },
       { key: deskKeys.stop, does: 'stop the sequence for this client' },
       { key: deskKeys.together, does: 'approve alike messages together' },
+      { key: deskKeys.answer, does: 'answer a mail that came in' },
+      { key: deskKeys.taskDone, does: 'be done with a mail that came in' },
     ],
   },
   {

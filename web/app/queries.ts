@@ -172,7 +172,7 @@ export function useTell<Name extends EndpointName>(name: Name, onDone?: (answer:
   })
 }
 
-const deskNames = ['desk', 'deskWaiting', 'deskMessages', 'deskTasks'] as const
+const deskNames = ['desk', 'deskWaiting', 'deskMessages', 'deskTasks', 'deskIncoming'] as const
 
 /**
  * What was foretold of an act, asked anew like an endpoint. Time is no part of its key: what stood there a moment ago is
@@ -193,6 +193,7 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | Foretold)[]>> = 
     'consequences',
   ],
   sending: ['safety', 'overview', 'ribbon', ...deskNames, 'waysOut', 'beginning'],
+  incoming: ['overview', ...deskNames, 'incoming', 'incomingOfClient', 'historyOfClient', 'sendPreview'],
   tasks: ['overview', ...deskNames, 'client', 'historyOfClient'],
   sends: [
     'webCalls',

@@ -1,6 +1,6 @@
 import { Select, TextInput } from '@mantine/core'
 import { DateField } from './DateField.tsx'
-import type { TaskInput } from '#core/engine/commands/taskCommands.ts'
+import type { TaskInput } from '#core/model/task.ts'
 import type { ApiProblem } from '../app/api.ts'
 import { useAsk } from '../app/queries.ts'
 import { fieldErrors } from './fieldErrors.ts'

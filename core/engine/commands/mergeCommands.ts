@@ -118,6 +118,18 @@ export interface MergeAsked {
   readonly taskIds: readonly string[]
 }
 
+/** What there is of both, as that of the one who stays. */
+const handedOver = (
+  kept: ClientFacts,
+  gone: ClientFacts,
+  recipients: Dealings['recipients'],
+): ClientFacts => ({
+  client: kept.client,
+  variations: kept.variations,
+  undelivered: [...kept.undelivered, ...gone.undelivered],
+  ...bothOf(kept, asFactsOf(gone, kept.client.id, recipients)),
+})
+
 /**
  * Two clients become one: everything of the one goes over to the other, and what is planned is planned for the one who
  * stays. What has gone to the one counts for the other: nothing goes twice because of it.
@@ -138,12 +150,7 @@ export function mergeClients(
   const problem = tooMany(client)
   if (problem) return problem
   const { over, effects: varied } = variationsOver(kept, gone, context)
-  const handed: ClientFacts = {
-    client: kept.client,
-    variations: kept.variations,
-    undelivered: [...kept.undelivered, ...gone.undelivered],
-    ...bothOf(kept, asFactsOf(gone, kept.client.id, recipients)),
-  }
+  const handed = handedOver(kept, gone, recipients)
   const slice: Slice = { settings, facts: handed }
   const twice = goingOnTwice(kept.runs, gone.runs)
   const ended = handed.runs.filter((run) => twice.includes(run.id))

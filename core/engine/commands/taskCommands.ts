@@ -1,6 +1,5 @@
-import { z } from 'zod'
 import { done, refused, type Result } from '../../model/problem.ts'
-import { task, type Task } from '../../model/task.ts'
+import type { Task, TaskInput } from '../../model/task.ts'
 import { requiredLine } from '../../model/values.ts'
 import type { Settings } from '../../planning/slice.ts'
 import { epochDayOf, isoDateOf } from '../../time/calendar.ts'
@@ -9,10 +8,6 @@ import { dayAt } from '../../time/zones.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
 import type { Effect } from '../effects.ts'
 import { taskSet } from '../following/taskSet.ts'
-
-/** What a person says of a task: what is to be done, by when, by whom. */
-export const taskInput = task.pick({ title: true, dueOn: true, personId: true }).strict()
-export type TaskInput = z.infer<typeof taskInput>
 
 export const noteText = requiredLine(4000, 'The note needs words.')
 

@@ -75,6 +75,22 @@ function forNow(
   return conclude(slice, [put, told], context)
 }
 
+/** A full mailbox: once more after a while; after a few times nothing goes there any more. */
+function whileFull(send: Send, report: RecipientReport, slice: Slice, context: EngineContext) {
+  const { address } = send
+  if (address === null)
+    return { effects: forNow(send, report, slice, context), sentences: [reportSentence(report)] }
+  const before = slice.facts.undelivered.find((one) => isSameAddress(one.address, address))
+  const undelivered = fullMailbox(address, report, before, context.now)
+  if (undelivered.isBlocked) return blocking(send, report, undelivered, slice, context)
+  const put: Effect = { kind: 'put undelivered', address, undelivered }
+  const times = undelivered.timesFull === 1 ? 'for the first time' : `${undelivered.timesFull} times by now`
+  return {
+    effects: [put, ...forNow(send, report, slice, context)],
+    sentences: [`The mailbox ${address} is full, ${times}: it goes once more.`],
+  }
+}
+
 function followedBy(
   outcome: DeliveryOutcome,
   send: Send,
@@ -119,19 +135,8 @@ function followedBy(
         ),
         sentences: [`It came back: ${said}`],
       }
-    case 'mailbox full': {
-      if (address === null) return { effects: forNow(send, report, slice, context), sentences: [said] }
-      const before = slice.facts.undelivered.find((one) => isSameAddress(one.address, address))
-      const undelivered = fullMailbox(address, report, before, context.now)
-      if (undelivered.isBlocked) return blocking(send, report, undelivered, slice, context)
-      const put: Effect = { kind: 'put undelivered', address, undelivered }
-      const times =
-        undelivered.timesFull === 1 ? 'for the first time' : `${undelivered.timesFull} times by now`
-      return {
-        effects: [put, ...forNow(send, report, slice, context)],
-        sentences: [`The mailbox ${address} is full, ${times}: it goes once more.`],
-      }
-    }
+    case 'mailbox full':
+      return whileFull(send, report, slice, context)
     case 'address gone':
       return address === null
         ? { effects: forNow(send, report, slice, context), sentences: [said] }

@@ -38,11 +38,3 @@ CREATE TABLE written_answers (
 CREATE INDEX written_answers_of_incoming ON written_answers (incoming_id);
 CREATE INDEX written_answers_of_client ON written_answers (client_id) WHERE client_id IS NOT NULL;
 CREATE INDEX written_answers_open ON written_answers (state) WHERE state IN ('ready', 'sending');
-
--- Mailboxes that are looked into, and how far each was read.
-CREATE TABLE mailboxes (
-  id TEXT PRIMARY KEY,
-  mailbox_json TEXT NOT NULL CHECK (json_valid(mailbox_json)),
-  sealed_password TEXT,
-  reading_json TEXT CHECK (reading_json IS NULL OR json_valid(reading_json))
-) STRICT;

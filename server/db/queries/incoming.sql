@@ -3,14 +3,13 @@
 INSERT INTO incoming (id, key, came_at, way_json, source) VALUES (@id, @key, @cameAt, @wayJson, @source)
 ON CONFLICT (key) DO NOTHING;
 
--- name: knownIncoming
-SELECT id FROM incoming WHERE key = @key;
-
 -- name: incomingToTakeUp
+-- whole: only mail that nothing has followed from yet
 SELECT id, came_at AS cameAt, way_json AS wayJson, source FROM incoming INDEXED BY incoming_to_take_up
 WHERE is_taken_up = 0 ORDER BY came_at, id LIMIT 1;
 
 -- name: hasIncomingToTakeUp
+-- whole: only mail that nothing has followed from yet
 SELECT id FROM incoming INDEXED BY incoming_to_take_up WHERE is_taken_up = 0 LIMIT 1;
 
 -- name: putIncoming
@@ -29,11 +28,9 @@ WHERE place = @place AND place IS NOT NULL AND (came_at, id) > (SELECT a.came_at
   UNION ALL SELECT -9e15, '' WHERE @afterId IS NULL)
 ORDER BY came_at, id LIMIT @limit;
 
--- name: countIncoming
-SELECT place, count(*) AS count FROM incoming INDEXED BY incoming_at_desk WHERE place IS NOT NULL GROUP BY place;
-
 -- name: incomingOfClient
 -- With those of who was merged with them; the newest first.
+-- whole: the few ids of one client
 WITH RECURSIVE own (id) AS (
   SELECT @clientId UNION SELECT m.gone_id FROM own JOIN client_merges m ON m.kept_id = own.id
     AND m.taken_back_at IS NULL
@@ -41,10 +38,6 @@ WITH RECURSIVE own (id) AS (
 SELECT i.id, i.incoming_json AS incomingJson FROM own JOIN incoming i INDEXED BY incoming_of_client ON i.client_id = own.id
   AND i.client_id IS NOT NULL
 ORDER BY i.came_at DESC, i.id DESC LIMIT @limit;
-
--- name: incomingOfSend
-SELECT id, incoming_json AS incomingJson FROM incoming INDEXED BY incoming_of_send
-WHERE send_id = @sendId AND send_id IS NOT NULL ORDER BY came_at, id LIMIT 50;
 
 -- name: undeliveredOfClient
 SELECT u.address AS id, u.undelivered_json AS undeliveredJson FROM contacts k JOIN undelivered u ON u.address = k.email
@@ -90,17 +83,3 @@ WHERE state IN ('ready', 'sending') AND state = @state ORDER BY id LIMIT 20;
 
 -- name: readWrittenAnswer
 SELECT id, answer_json AS answerJson FROM written_answers WHERE id = @id;
-
--- name: mailboxes
--- whole: a handful
-SELECT id, mailbox_json AS mailboxJson, sealed_password AS sealedPassword, reading_json AS readingJson FROM mailboxes ORDER BY id;
-
--- name: putMailbox
-INSERT INTO mailboxes (id, mailbox_json, sealed_password) VALUES (@id, @mailboxJson, @sealedPassword)
-ON CONFLICT (id) DO UPDATE SET mailbox_json = excluded.mailbox_json, sealed_password = excluded.sealed_password;
-
--- name: noteReading
-UPDATE mailboxes SET reading_json = @readingJson WHERE id = @id;
-
--- name: removeMailbox
-DELETE FROM mailboxes WHERE id = @id;

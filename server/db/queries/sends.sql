@@ -312,6 +312,11 @@ ORDER BY due_at, id LIMIT @limit;
 -- For all messages to an address that nothing goes to any more the report about it stands.
 coalesce(s.reason_json ->> '$.code', '') <> 'address blocked'
 
+-- name: troubleOfClient
+SELECT {sendLine}
+FROM sends s {sendLineJoins}
+WHERE s.client_id = @clientId AND s.state IN ({trouble}) ORDER BY coalesce(s.shown_at, 9007199254740991), s.id LIMIT 100;
+
 -- name: listTroubleInTime
 -- What would still be of use, from the one after `afterId` on; what has the least time left first.
 SELECT {sendLine}

@@ -1,14 +1,8 @@
 import type { EngineContext } from '#core/engine/context.ts'
 import type { Effect } from '#core/engine/effects.ts'
-import {
-  addTask,
-  changeTask,
-  finishTask,
-  writeNote,
-  type TaskInput,
-} from '#core/engine/commands/taskCommands.ts'
+import { addTask, changeTask, finishTask, writeNote } from '#core/engine/commands/taskCommands.ts'
 import { done, refused, type Result } from '#core/model/problem.ts'
-import type { Task } from '#core/model/task.ts'
+import type { Task, TaskInput } from '#core/model/task.ts'
 import type { Settings } from '#core/planning/slice.ts'
 import type { NoteWishes } from '#core/model/noteWishes.ts'
 import type { Application, CommandCall, Decision } from '../application.ts'

@@ -7,7 +7,13 @@ import { readBooking } from '../../db/clientStore.ts'
 import { readClientFacts } from '../../db/livingStore.ts'
 import { signedAddress } from '../../mail/incoming/signedAddress.ts'
 import { handOver } from '../../testing/handOver.ts'
-import { complaintAbout, deliveryReport, invitationReply, mailOf, type MailWords } from '../../testing/mails.ts'
+import {
+  complaintAbout,
+  deliveryReport,
+  invitationReply,
+  mailOf,
+  type MailWords,
+} from '../../testing/mails.ts'
 import { addBookedClient, addLive, call, clientInput, openExample } from '../../testing/seed.ts'
 import type { RunningApplication } from '../runningApplication.ts'
 
@@ -75,9 +81,17 @@ describe('an answer', () => {
   test('ends what waits for one, with its reason, and stands on the Desk', async () => {
     expect(sendOf('st_later').state).toBe('ready')
     expect(await comesIn(answer())).toMatch(/^250/)
-    expect(latest().match).toMatchObject({ by: 'reference', clientId, sendId: sendOf('st_first').id, isOtherAddress: false })
+    expect(latest().match).toMatchObject({
+      by: 'reference',
+      clientId,
+      sendId: sendOf('st_first').id,
+      isOtherAddress: false,
+    })
     expect(latest().followed).toEqual(['“sq_ask” has stopped.'])
-    expect(sendOf('st_later')).toMatchObject({ state: 'cancelled', reason: { sentence: 'The client answered.' } })
+    expect(sendOf('st_later')).toMatchObject({
+      state: 'cancelled',
+      reason: { sentence: 'The client answered.' },
+    })
     expect(atDesk('decide').map(({ id }) => id)).toEqual([latest().id])
     await later()
     expect(sendOf('st_later').state).toBe('cancelled')
@@ -149,7 +163,11 @@ describe('an answer', () => {
     expect(asked?.match).toMatchObject({ by: 'sender, probably', clientId: null })
     expect(asked?.match.candidateIds.toSorted()).toEqual([clientId, otherId].toSorted())
     expect([sendOf('st_later').state, sendOf('st_later', otherId).state]).toEqual(['waiting', 'waiting'])
-    const chosen = commands.chooseIncomingClient(call('choose'), { id: asked?.id ?? '', revision: 1 }, otherId)
+    const chosen = commands.chooseIncomingClient(
+      call('choose'),
+      { id: asked?.id ?? '', revision: 1 },
+      otherId,
+    )
     expect(chosen).toMatchObject({ ok: true })
     expect(sendOf('st_later', otherId).state).toBe('cancelled')
     expect(sendOf('st_later').state).toBe('ready')
@@ -199,7 +217,9 @@ describe('what came back', () => {
     expect(sendOf('st_later')).toMatchObject({ state: 'blocked', reason: { code: 'address blocked' } })
     expect(sendOf('st_first').reason?.sentence).toContain('there is no such mailbox (5.1.1)')
     expect(atDesk('trouble').map(({ match }) => match.clientId)).toEqual([clientId])
-    expect(running.application.store.statements.one('countNeeds', { today: '9999-12-31' })).toMatchObject({ trouble: 1 })
+    expect(running.application.store.statements.one('countNeeds', { today: '9999-12-31' })).toMatchObject({
+      trouble: 1,
+    })
     // A second report about the same says nothing new.
     await comesIn(deliveryReport({ about: about() }), { from: '' })
     expect(atDesk('trouble')).toHaveLength(1)
@@ -210,7 +230,9 @@ describe('what came back', () => {
   test('of an address that several clients have blocks it for all of them', async () => {
     const otherId = otherClient('Frauke', 'Enno@Brackwater.example')
     await comesIn(deliveryReport({ about: about() }), { from: '' })
-    expect(facts(otherId).undelivered).toMatchObject([{ address: 'enno@brackwater.example', isBlocked: true }])
+    expect(facts(otherId).undelivered).toMatchObject([
+      { address: 'enno@brackwater.example', isBlocked: true },
+    ])
   })
 
   test('another address of the contact lifts that, and so does a person', async () => {
@@ -224,14 +246,21 @@ describe('what came back', () => {
 
   test('for now goes once more with the same Message-ID, three times', async () => {
     const { messageId } = sendOf('st_first')
-    const sent = () => running.postOffice?.mailOf('enno@brackwater.example').filter((one) => one.messageId === messageId)
+    const sent = () =>
+      running.postOffice?.mailOf('enno@brackwater.example').filter((one) => one.messageId === messageId)
     for (let turn = 1; turn <= 3; turn += 1) {
-      await comesIn(deliveryReport({ about: messageId, status: '4.4.7', said: `connection timed out ${turn}` }), { from: '' })
+      await comesIn(
+        deliveryReport({ about: messageId, status: '4.4.7', said: `connection timed out ${turn}` }),
+        { from: '' },
+      )
       expect(sendOf('st_first').state).toBe('ready')
       await later(5 * hourMs)
       expect(sent()).toHaveLength(turn + 1)
     }
-    await comesIn(deliveryReport({ about: messageId, status: '4.4.7', said: 'connection timed out at last' }), { from: '' })
+    await comesIn(
+      deliveryReport({ about: messageId, status: '4.4.7', said: 'connection timed out at last' }),
+      { from: '' },
+    )
     expect(sendOf('st_first')).toMatchObject({ state: 'bounced', reason: { code: 'came back' } })
     expect(facts().undelivered).toEqual([])
   })
@@ -244,11 +273,15 @@ describe('what came back', () => {
 
   test('from a full mailbox is waited for three times, then the address is blocked', async () => {
     for (let turn = 1; turn <= 3; turn += 1) {
-      await comesIn(deliveryReport({ about: about(), status: '5.2.2', said: `mailbox full ${turn}` }), { from: '' })
+      await comesIn(deliveryReport({ about: about(), status: '5.2.2', said: `mailbox full ${turn}` }), {
+        from: '',
+      })
       expect(facts().undelivered).toMatchObject([{ isBlocked: false, timesFull: turn }])
       await later(5 * hourMs)
     }
-    await comesIn(deliveryReport({ about: about(), status: '5.2.2', said: 'mailbox full, again' }), { from: '' })
+    await comesIn(deliveryReport({ about: about(), status: '5.2.2', said: 'mailbox full, again' }), {
+      from: '',
+    })
     expect(facts().undelivered).toMatchObject([{ isBlocked: true }])
     expect(atDesk('trouble')).toHaveLength(1)
   })
@@ -263,9 +296,15 @@ describe('what came back', () => {
   })
 
   test('a report about a report is about nothing from here', async () => {
-    await comesIn(deliveryReport({ about: '<mail-1@mx.brackwater.example>', address: 'mailer-daemon@mx.brackwater.example' }), {
-      from: '',
-    })
+    await comesIn(
+      deliveryReport({
+        about: '<mail-1@mx.brackwater.example>',
+        address: 'mailer-daemon@mx.brackwater.example',
+      }),
+      {
+        from: '',
+      },
+    )
     expect([...atDesk('trouble'), ...atDesk('decide')]).toEqual([])
   })
 })

@@ -14,7 +14,7 @@ export function ownAddresses({ business, people, services, mailAccounts }: Setti
     business.replyTo,
     business.sharedMailbox?.address,
     ...people.flatMap(({ email, replyTo }) => [email, replyTo]),
-    ...services.map(({ offer }) => offer.sender?.replyTo),
+    ...services.map(({ offer }) => offer.sender.replyTo),
     ...mailAccounts.map(({ senderAddress }) => senderAddress),
   ].filter((one) => typeof one === 'string')
 }

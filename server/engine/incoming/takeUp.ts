@@ -1,6 +1,6 @@
 import { sendIdIn } from '#core/engine/following/replan.ts'
 import { cameIn, heldUntilKnown, ofNobody } from '#core/engine/following/cameIn.ts'
-import { addressBlocked } from '#core/engine/following/undeliveredAddress.ts'
+import { addressBlocked, reportSentence } from '#core/engine/following/undeliveredAddress.ts'
 import { kindOf, referencesOf } from '#core/incoming/kindOf.ts'
 import type { ReadMail } from '#core/incoming/mail.ts'
 import { matchOf, type MatchFacts, type ReferredSend } from '#core/incoming/matching.ts'
@@ -8,10 +8,12 @@ import type { Effect } from '#core/engine/effects.ts'
 import { isProbable, type Incoming, type IncomingWhat } from '#core/model/incoming.ts'
 import { emailAddress, isSameAddress } from '#core/model/values.ts'
 import { dayAt } from '#core/time/zones.ts'
+import { outcomeOf } from '#core/incoming/statusCode.ts'
+import type { WrittenAnswer } from '#core/model/writtenAnswer.ts'
 import type { Settings } from '#core/planning/slice.ts'
 import { presentClientId } from '../../db/clientMerges.ts'
 import { readBooking, readClient } from '../../db/clientStore.ts'
-import type { StoredIncoming } from '../../db/incomingStore.ts'
+import { readWrittenAnswer, type StoredIncoming } from '../../db/incomingStore.ts'
 import { isOfStore } from '../../db/storeFault.ts'
 import { focusOn, focusOnSend, onlyLiving } from '../../db/livingStore.ts'
 import { readSend } from '../../db/sendStore.ts'
@@ -58,6 +60,50 @@ function invitedBy({ store: { statements } }: Application, what: IncomingWhat): 
   return booking && presentClientId(statements, booking.clientId)
 }
 
+/** The answer of the team that a mail refers to; null: none. */
+function answerReferredTo({ store }: Application, references: readonly string[]): WrittenAnswer | null {
+  const ids = references.flatMap((id) => /^<(wa_[\w-]{1,60})@/.exec(id)?.[1] ?? [])
+  for (const id of ids) {
+    const answer = readWrittenAnswer(store.statements, id)
+    if (answer) return answer
+  }
+  return null
+}
+
+function answeredBy(application: Application, references: readonly string[]): string | null {
+  const clientId = answerReferredTo(application, references)?.clientId ?? null
+  return clientId === null ? null : presentClientId(application.store.statements, clientId)
+}
+
+/** A report that an answer of the team did not get through: whoever wrote it is told. */
+function answerCameBack(application: Application, incoming: Incoming): readonly Effect[] | null {
+  const { what, references } = incoming
+  if (what.kind !== 'delivery report') return null
+  const answer = answerReferredTo(application, references)
+  const report = what.reports.find(
+    ({ address }) => answer && (address === '' || isSameAddress(address, answer.to)),
+  )
+  if (!answer || !report) return null
+  const outcome = outcomeOf(report)
+  if (outcome === 'arrived' || outcome === 'delayed') {
+    return [
+      { kind: 'put incoming', incoming: { ...incoming, followed: [reportSentence(report).slice(0, 400)] } },
+    ]
+  }
+  const sentence = `Your answer to ${answer.to} came back: ${reportSentence(report)}`.slice(0, 400)
+  const match = {
+    ...incoming.match,
+    by: 'reference' as const,
+    clientId: answer.clientId,
+    candidateIds: [],
+    sendId: null,
+  }
+  return [
+    { kind: 'put written answer', answer: { ...answer, state: 'failed', reason: sentence } },
+    { kind: 'put incoming', incoming: { ...incoming, match, followed: [sentence], place: 'trouble' } },
+  ]
+}
+
 /** What is known here of what a mail names. */
 function matchFacts(
   application: Application,
@@ -71,7 +117,7 @@ function matchFacts(
   return {
     referred: references.flatMap((id) => referredSend(application, sendIdIn(id) ?? '') ?? []),
     signed: signedId == null ? null : referredSend(application, signedId),
-    invited: invitedBy(application, what),
+    spokenTo: invitedBy(application, what) ?? answeredBy(application, references),
     senders: sendersAt(application, from),
     addressesOf: (clientId) =>
       (readClient(statements, clientId)?.contacts ?? []).flatMap(({ email }) => email?.toLowerCase() ?? []),
@@ -177,6 +223,8 @@ function readingFor(application: Application, { match, what }: Incoming) {
 export function followsFrom(application: Application, incoming: Incoming): readonly Effect[] {
   const { clientId } = incoming.match
   if (incoming.isOld) return [{ kind: 'put incoming', incoming }]
+  const cameBack = answerCameBack(application, incoming)
+  if (cameBack) return cameBack
   const slice = clientId === null ? null : application.sliceOf(clientId, readingFor(application, incoming))
   if (slice) {
     const effects = cameIn(slice, incoming, application.context(null))

@@ -35,7 +35,6 @@ export const fileNameOf = (given: string | undefined): string =>
 
 /** Text of several lines: of control characters line breaks and tabs alone. */
 const plainText = (text: string) =>
-  // eslint-disable-next-line no-control-regex -- what is taken out is named by its codes
   text
     .replace(/\r\n?/g, '\n')
     .replace(/[\u0000-\u0008\u000B-\u001F\u007F\u202A-\u202E\u2066-\u2069]/g, '')

@@ -62,7 +62,9 @@ describe('RFC 3464, appendix E', () => {
       'Last-Attempt-Date: Thu, 7 Jul 1994 17:15:49 -0400',
     ].join('\n')
     expect(await reportsOf(fields)).toEqual([['louisl@larry.slip.umd.edu', 'failed', '4.0.0', 'try again']])
-    expect(deliveryReportOf(await read(withFields(fields))).messageIds).toEqual(['<199407021710.AA1@cs.utk.edu>'])
+    expect(deliveryReportOf(await read(withFields(fields))).messageIds).toEqual([
+      '<199407021710.AA1@cs.utk.edu>',
+    ])
   })
 
   test('E.2: several recipients, comments behind the codes, a field over two lines', async () => {
@@ -150,12 +152,14 @@ const kindOfMail = async (source: Buffer, from: string | null = null) =>
   kindOf(await readMail(source, { from, to: [] }), today)
 
 describe('automatic mail (RFC 3834)', () => {
-  test.each(['auto-replied', 'auto-generated', 'auto-notified; owner-email="x@y.example"', '(comment) auto-replied'])(
-    'Auto-Submitted: %s is no answer',
-    async (value) => {
-      expect((await kindOfMail(mailOf({ headers: [`Auto-Submitted: ${value}`] }))).kind).toBe('automatic reply')
-    },
-  )
+  test.each([
+    'auto-replied',
+    'auto-generated',
+    'auto-notified; owner-email="x@y.example"',
+    '(comment) auto-replied',
+  ])('Auto-Submitted: %s is no answer', async (value) => {
+    expect((await kindOfMail(mailOf({ headers: [`Auto-Submitted: ${value}`] }))).kind).toBe('automatic reply')
+  })
 
   test('Auto-Submitted: no is what a person wrote', async () => {
     expect(await kindOfMail(mailOf({ headers: ['Auto-Submitted: no'] }))).toEqual({ kind: 'answer' })
@@ -163,7 +167,9 @@ describe('automatic mail (RFC 3834)', () => {
   })
 
   test('from a list, or in bulk: nobody’s answer (RFC 2919; Precedence is common practice, no source)', async () => {
-    expect((await kindOfMail(mailOf({ headers: ['List-Id: <news.place.example>'] }))).kind).toBe('automatic reply')
+    expect((await kindOfMail(mailOf({ headers: ['List-Id: <news.place.example>'] }))).kind).toBe(
+      'automatic reply',
+    )
     expect((await kindOfMail(mailOf({ headers: ['Precedence: bulk'] }))).kind).toBe('automatic reply')
   })
 
@@ -286,15 +292,21 @@ describe('reports that are words alone (common practice, no source)', () => {
 
   test('in German, with a status code', async () => {
     const text = 'Ihre Nachricht an enno@brackwater.example konnte nicht zugestellt werden: 5.1.1 unbekannt'
-    expect(await reportIn(inWords('Unzustellbar: Ihre Stunde', text, 'postmaster@mx.example'))).toMatchObject({
-      address: 'enno@brackwater.example',
-      status: '5.1.1',
-    })
+    expect(await reportIn(inWords('Unzustellbar: Ihre Stunde', text, 'postmaster@mx.example'))).toMatchObject(
+      {
+        address: 'enno@brackwater.example',
+        status: '5.1.1',
+      },
+    )
   })
 
   test('a delay', async () => {
-    const text = 'Delivery to enno@brackwater.example is delayed: 4.4.1. We are still trying; no need to do anything.'
-    expect(await reportIn(inWords('Delivery delayed', text))).toMatchObject({ action: 'delayed', status: '4.4.1' })
+    const text =
+      'Delivery to enno@brackwater.example is delayed: 4.4.1. We are still trying; no need to do anything.'
+    expect(await reportIn(inWords('Delivery delayed', text))).toMatchObject({
+      action: 'delayed',
+      status: '4.4.1',
+    })
   })
 
   test('with its recipient in a field of the header', async () => {
@@ -308,7 +320,10 @@ describe('reports that are words alone (common practice, no source)', () => {
   })
 
   test('somebody who writes about a delivery is a person', async () => {
-    const asked = mailOf({ subject: 'Delivery failed', text: 'The delivery of the voucher failed, can you send it again?' })
+    const asked = mailOf({
+      subject: 'Delivery failed',
+      text: 'The delivery of the voucher failed, can you send it again?',
+    })
     expect(await kindOfMail(asked, 'enno@brackwater.example')).toEqual({ kind: 'answer' })
   })
 })

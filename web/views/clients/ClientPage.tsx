@@ -19,6 +19,7 @@ import { WriteNote } from '../../parts/WriteNote.tsx'
 import { When } from '../../parts/When.tsx'
 import booking from '../bookings/BookingPage.module.css'
 import { Differences } from '../sequences/Differences.tsx'
+import { AddressTrouble, MailOfClient } from '../cameIn/MailOfClient.tsx'
 import { ClientForm } from './ClientForm.tsx'
 import { ClientSequences, HoldBack } from './ClientSequences.tsx'
 import { MergeLink, Merges, MergeWith } from './MergeWith.tsx'
@@ -33,6 +34,7 @@ function ContactFacts({ client, contact }: { client: Client; contact: Contact })
         {fullName(client, contact)}
         <br />
         {contact.email === null ? '✕ no e-mail address' : contact.email}
+        {contact.email !== null && <AddressTrouble clientId={client.id} address={contact.email} />}
         {contact.phone !== '' && (
           <>
             <br />
@@ -148,6 +150,8 @@ function Main({ view }: { view: ClientView }) {
           <Tasks tasks={view.tasks} />
         </>
       )}
+      <h2 className={table.group}>Came in</h2>
+      <MailOfClient id={id} />
       <h2 className={table.group}>Messages</h2>
       <Listed
         name="sendsOfClient"

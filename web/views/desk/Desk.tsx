@@ -21,9 +21,11 @@ import { NothingWaits } from './NothingWaits.tsx'
 import { TroubleList } from './TroubleList.tsx'
 import { minutesFor, rememberDecision } from './pace.ts'
 import { useDecisions, type Decision, type Decisions } from './useDecisions.ts'
-import { useDeskLists, useWaitingBeyond, type OpenGroup } from './useDeskLists.ts'
+import { CameInList } from '../cameIn/CameInList.tsx'
+import { useCameIn, useDeskLists, useWaitingBeyond, type OpenGroup } from './useDeskLists.ts'
 import { useSteadyOrder } from './useSteadyOrder.ts'
 
+const CameIn = lazy(() => import('../cameIn/CameIn.tsx'))
 const ToDo = lazy(() => import('./ToDo.tsx'))
 const Trouble = lazy(() => import('./Trouble.tsx'))
 
@@ -168,11 +170,12 @@ function Items({ list, hereId, chosen }: ItemsProps) {
   }
 }
 
-function GroupList({ list, hereId, chosen }: ItemsProps) {
+function GroupList({ list, hereId, chosen, hasCameIn }: ItemsProps & { readonly hasCameIn: boolean }) {
   const { problem, lines, again } = list.parts
   if (problem) return <ErrorState problem={problem} onAgain={again} />
   if (!lines) return <Waiting />
   if (list.items.length === 0 && !list.parts.hasMore) {
+    if (hasCameIn) return null
     const { title, words } = emptyWords[list.group]
     return (
       <EmptyState title={title}>
@@ -209,10 +212,19 @@ const leftIn = (counts: DeskCounts, key: DeskGroup, list: OpenGroup | null) => {
   return Math.max(0, counts[key] - decided)
 }
 
+/** The mail that came in which an entry is; null: it is something else. */
+const mailIdOf = (id: string | undefined) => (id?.startsWith('im_') ? id : null)
+
 type DeskCounts = Readonly<Record<DeskGroup, number>>
 
 /** Groups in which something needs a person. */
 const needing: readonly DeskGroup[] = ['decide', 'trouble', 'to-do']
+
+/** Where somebody begins who says nothing: where a person is needed most. */
+const usualGroup = (counts: DeskCounts) => groups.find(({ key }) => counts[key] > 0)?.key ?? 'decide'
+
+const isNobodyNeeded = (counts: DeskCounts, list: OpenGroup) =>
+  needing.every((key) => leftIn(counts, key, list) === 0)
 
 /** Escape leaves a field; the keys of the Desk count again. A list that is open is closed by it first. */
 function leaveField(event: KeyboardEvent<HTMLElement>) {
@@ -231,23 +243,23 @@ export default function Desk() {
   const { group: asked, sendId } = useParams<{ group: string; sendId: string }>()
   const desk = useAsk('desk')
   const decisions = useDecisions()
-  const decided = new Set(decisions.pending.flatMap(({ ids }) => ids))
-  const isOpen = ({ id }: { readonly id: string }) => !decided.has(id)
+  const isOpen = ({ id }: { readonly id: string }) => !decisions.pending.some(({ ids }) => ids.includes(id))
   const counts = desk.data?.counts
-  // Where somebody begins who says nothing: where a person is needed most.
-  const usual = counts ? (groups.find(({ key }) => counts[key] > 0)?.key ?? 'decide') : null
-  const group = groups.find(({ key }) => key === asked)?.key ?? usual
+  const group = groups.find(({ key }) => key === asked)?.key ?? (counts ? usualGroup(counts) : null)
   const { list, waiting } = useOpenGroup(group, isOpen)
-  const beyond = useWaitingBeyond(list, sendId)
+  const cameIn = useCameIn(group)
+  const beyond = useWaitingBeyond(list, mailIdOf(sendId) === null ? sendId : undefined)
   const isWide = useMediaQuery('(min-width: 761px)', true, { getInitialValueInEffect: false })
   const chosen = useChosen()
   const decide = useDeciding(list?.items ?? [], group ?? 'decide', decisions)
   if (desk.error) return <ErrorState problem={desk.error} onAgain={() => void desk.refetch()} />
   if (!desk.data || !counts || !list) return <Waiting />
-  const isChosen = beyond !== undefined || list.items.some(({ id }) => id === sendId)
+  const isChosen =
+    beyond !== undefined || mailIdOf(sendId) !== null || list.items.some(({ id }) => id === sendId)
   // Beside the list there is room for the first one at once; on a narrow screen the list comes first.
-  const hereId = sendId ?? (isWide ? list.items[0]?.id : undefined)
-  const needsNobody = list.items.length === 0 && needing.every((key) => leftIn(counts, key, list) === 0)
+  const hereId = sendId ?? (isWide ? (cameIn.items[0] ?? list.items[0])?.id : undefined)
+  const mailId = mailIdOf(hereId)
+  const needsNobody = list.items.length === 0 && mailId === null && isNobodyNeeded(counts, list)
   return (
     <div
       className={styles.desk}
@@ -268,7 +280,8 @@ export default function Desk() {
         {list.group === 'decide' && <Newcomers count={waiting.newcomers} onOrder={waiting.orderAnew} />}
         <JustDecided decisions={decisions} />
         <House troubles={desk.data.house} />
-        <GroupList list={list} hereId={hereId} chosen={chosen} />
+        <CameInList cameIn={cameIn} group={list.group} hereId={hereId} />
+        <GroupList list={list} hereId={hereId} chosen={chosen} hasCameIn={cameIn.items.length > 0} />
         {needsNobody && !isWide && <NothingWaits desk={desk.data} />}
       </section>
       <section className={styles.right} aria-label="The message">
@@ -276,7 +289,11 @@ export default function Desk() {
           <NothingWaits desk={desk.data} />
         ) : (
           <Suspense fallback={<Waiting />}>
-            <Chosen list={list} chosenId={hereId} beyond={beyond} isOpen={isOpen} onDecide={decide} />
+            {mailId === null ? (
+              <Chosen list={list} chosenId={hereId} beyond={beyond} isOpen={isOpen} onDecide={decide} />
+            ) : (
+              <CameIn key={mailId} id={mailId} group={list.group} onDone={cameIn.next(list.group, mailId)} />
+            )}
           </Suspense>
         )}
       </section>

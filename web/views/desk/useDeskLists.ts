@@ -1,6 +1,8 @@
 import { isDeskMessageGroup, type DeskGroup, type DeskMessageGroup } from '#core/api/deskGroups.ts'
 import type { TaskLine } from '#core/api/taskEndpoints.ts'
 import type { DecideLine, SendLine } from '#core/api/views.ts'
+import { useNavigate } from 'react-router'
+import type { IncomingLine } from '#core/api/incomingEndpoints.ts'
 import { useAsk, useParts, type Parts } from '../../app/queries.ts'
 
 /** What there is of the group that is open: its entries as far as they were fetched. */
@@ -37,4 +39,27 @@ export function useWaitingBeyond(list: OpenGroup | null, sendId: string | undefi
     !list.parts.lines.some(({ id }) => id === sendId)
   const alone = useAsk('deskWaiting', { query: { id: sendId ?? '' } }, { enabled: isBeyond })
   return isBeyond ? alone.data?.lines[0] : undefined
+}
+
+const noMails: readonly IncomingLine[] = []
+
+/** Mail that came in and stands in a group; where one goes on when one is done with it. */
+export function useCameIn(group: DeskGroup | null) {
+  const navigate = useNavigate()
+  const place = group === 'decide' || group === 'trouble' || group === 'to-do' ? group : null
+  const parts = useParts(
+    'deskIncoming',
+    { parameters: { place: place ?? 'decide' } },
+    { isWanted: place !== null },
+  )
+  const items = (place !== null && parts.lines) || noMails
+  return {
+    parts,
+    items,
+    next: (group: DeskGroup, id: string) => () => {
+      const index = items.findIndex((one) => one.id === id)
+      const following = items[index + 1] ?? items[index - 1]
+      void navigate(following ? `/desk/${group}/${following.id}` : `/desk/${group}`, { replace: true })
+    },
+  }
 }

@@ -1,7 +1,10 @@
-import { Tabs } from '@mantine/core'
+import { Button, Select, Tabs, Textarea } from '@mantine/core'
+import { useState } from 'react'
 import { Link, useParams } from 'react-router'
+import { clientReactions, type ClientReaction } from '#core/model/clientReaction.ts'
+import { Problem } from '../../parts/Problem.tsx'
 import type { MailView } from '#core/api/views.ts'
-import { useAsk } from '../../app/queries.ts'
+import { useAsk, useTell } from '../../app/queries.ts'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
@@ -62,6 +65,64 @@ function Message({ id }: { id: string }) {
   )
 }
 
+const reactionWords: Readonly<Record<ClientReaction, string>> = {
+  answer: 'Answers',
+  'automatic reply': 'Answers by itself: away',
+  'no such mailbox': 'Comes back: no such mailbox',
+  'mailbox full': 'Comes back: mailbox full',
+  complaint: 'Complains about it',
+  decline: 'Declines the invitation',
+}
+const withWords: readonly ClientReaction[] = ['answer', 'automatic reply']
+
+/** What the made-up client does with a message: it comes in as a real mail would. */
+function React({ id }: { id: string }) {
+  const [reaction, setReaction] = useState<ClientReaction>('answer')
+  const [text, setText] = useState('')
+  const [done, setDone] = useState<ClientReaction | null>(null)
+  const tell = useTell('reactAsClient', () => {
+    setText('')
+    setDone(reaction)
+  })
+  const needsWords = withWords.includes(reaction)
+  return (
+    <form
+      className={styles.react}
+      aria-label="Be this client"
+      onSubmit={(event) => {
+        event.preventDefault()
+        setDone(null)
+        tell.mutate({ parameters: { id }, body: { reaction, text } })
+      }}
+    >
+      <Select
+        label="Be this client"
+        data={clientReactions.map((value) => ({ value, label: reactionWords[value] }))}
+        value={reaction}
+        allowDeselect={false}
+        onChange={(value) => value !== null && setReaction(value)}
+      />
+      {needsWords && (
+        <Textarea
+          label="What they write"
+          autosize
+          minRows={2}
+          maxLength={10_000}
+          value={text}
+          onChange={(event) => setText(event.currentTarget.value)}
+        />
+      )}
+      <Problem of={tell.error} />
+      <div className={table.acts}>
+        <Button type="submit" loading={tell.isPending} disabled={needsWords && text.trim() === ''}>
+          Send
+        </Button>
+      </div>
+      <p role="status">{done !== null && '✓ It came in: the Desk has it, where somebody has to look.'}</p>
+    </form>
+  )
+}
+
 /** A made-up mailbox of the built-in post office, as its owner would see it. */
 export default function Mailbox() {
   const { address = '', mailId } = useParams()
@@ -105,6 +166,7 @@ export default function Mailbox() {
           </ul>
           <section className={table.sheet} aria-label="The message">
             {chosen && <Message key={chosen} id={chosen} />}
+            {chosen && <React key={`react-${chosen}`} id={chosen} />}
           </section>
         </div>
       )}

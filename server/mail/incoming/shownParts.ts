@@ -1,0 +1,27 @@
+import { simpleParser } from 'mailparser'
+import { fileNameOf } from './readMail.ts'
+
+/** What is not shown is not taken apart either. */
+const mostShown = 12 * 1024 * 1024
+const mostHtml = 2_000_000
+
+const options = { keepDeliveryStatus: true, skipTextToHtml: true, skipHtmlToText: true, skipImageLinks: true }
+
+/** The HTML part of a mail, for a frame in which nothing runs or loads; null: it has none, or is too large to show. */
+export async function htmlOf(source: Buffer): Promise<string | null> {
+  if (source.length > mostShown) return null
+  const parsed = await simpleParser(source, options).catch(() => null)
+  const html = parsed?.html
+  return typeof html === 'string' && html !== '' && html.length <= mostHtml ? html : null
+}
+
+/** A file that came with a mail, by where it stands among those that are listed; null: there is none. */
+export async function partAt(source: Buffer, index: number): Promise<{ name: string; bytes: Buffer } | null> {
+  const parsed = await simpleParser(source, options).catch(() => null)
+  const files = (parsed?.attachments ?? []).filter(
+    ({ filename, contentType }) =>
+      filename !== undefined || !/^(message|text)\/|^text\/calendar/.test(contentType),
+  )
+  const file = files[index]
+  return file ? { name: fileNameOf(file.filename), bytes: file.content } : null
+}
