@@ -4,6 +4,7 @@ import { fullName, primaryContact } from '../../model/client.ts'
 import type { Incoming } from '../../model/incoming.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
 import type { Proposal } from '../../model/proposal.ts'
+import { aboutOf } from '../../planning/about.ts'
 import { placeZone, serviceOf, type Slice } from '../../planning/slice.ts'
 import {
   epochDayOf,
@@ -50,7 +51,10 @@ function bookingMeant({ slice, read, incoming, now }: About): Booking | null {
   const { settings, facts } = slice
   const ahead = facts.bookings.filter((one) => isAhead(one, now))
   const send = facts.sends.find(({ id }) => id === incoming.match.sendId)
-  const answered = ahead.find(({ id }) => id === send?.subject.id)
+  // What was answered says what it is about: an enquiry is none of the bookings.
+  if (send?.subject.kind === 'enquiry') return null
+  const about = send && aboutOf(send.subject, facts).booking
+  const answered = ahead.find(({ id }) => id === about?.id)
   if (answered) return answered
   const day = firstDayMeant(read)
   const on = ahead.filter(

@@ -15,18 +15,6 @@ export function AddressBlocked({ mail }: { mail: IncomingView }) {
   if (clientId === null || !undelivered) return null
   return (
     <section aria-label="What waits because of it">
-      <p>
-        {blocked.length === 1 ? '1 message waits' : `${blocked.length} messages wait`} or came back because
-        nothing goes to <b>{undelivered.address}</b>:
-      </p>
-      <ul className={styles.blocked}>
-        {blocked.map((send) => (
-          <li key={send.id}>
-            <Link to={`/desk/trouble/${send.id}`}>{send.letterName}</Link> · <When at={send.shownAt} /> ·{' '}
-            <StateMark state={send.state} />
-          </li>
-        ))}
-      </ul>
       <div className={styles.acts}>
         <Button component={Link} to={`/client/${clientId}/change`}>
           Correct the address
@@ -54,6 +42,24 @@ export function AddressBlocked({ mail }: { mail: IncomingView }) {
           </>
         )}
       </p>
+      <p>
+        {blocked.length === 1 ? '1 message waits' : `${blocked.length} messages wait`} or came back because
+        nothing goes to <b>{undelivered.address}</b>:
+      </p>
+      <ul className={styles.blocked}>
+        {blocked.map((send) => (
+          <li key={send.id}>
+            {send.letterName}
+            {send.bookingId !== null && (
+              <>
+                {' for '}
+                <Link to={`/booking/${send.bookingId}`}>{send.serviceName}</Link>
+              </>
+            )}{' '}
+            · <When at={send.shownAt} /> · <StateMark state={send.state} />
+          </li>
+        ))}
+      </ul>
     </section>
   )
 }

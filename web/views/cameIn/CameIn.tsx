@@ -14,7 +14,7 @@ import { WriteNote } from '../../parts/WriteNote.tsx'
 import desk from '../desk/Desk.module.css'
 import { AddressBlocked } from './AddressBlocked.tsx'
 import styles from './CameIn.module.css'
-import { kindWords, matchWords } from './cameInWords.ts'
+import { kindWords, matchWords, titleOf } from './cameInWords.ts'
 import { MarkedWords } from './MarkedWords.tsx'
 import { ProposalOf } from './Proposal.tsx'
 import { WhoseIsIt } from './WhoseIsIt.tsx'
@@ -196,7 +196,7 @@ function Opened({ mail, onDone }: { mail: IncomingView; onDone: () => void }) {
   return (
     <>
       <h2 ref={heading} tabIndex={-1} className={desk.heading}>
-        {mail.subject || 'No subject'}
+        {titleOf(mail)}
       </h2>
       <Head mail={mail} />
       {mail.ownWords !== '' && <MarkedWords text={mail.ownWords} marks={mail.read?.marks ?? []} />}

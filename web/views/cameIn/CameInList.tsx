@@ -5,8 +5,8 @@ import type { Parts } from '../../app/queries.ts'
 import { More } from '../../parts/More.tsx'
 import table from '../../parts/timetable.module.css'
 import { TimeOfDay } from '../../parts/When.tsx'
-import { Entry, useDayWords } from '../desk/DeskList.tsx'
-import { kindWords, whoseWords } from './cameInWords.ts'
+import { Entry, Grouped, useDayWords } from '../desk/DeskList.tsx'
+import { kindWords, titleOf, whoseWords } from './cameInWords.ts'
 
 interface CameInListProps {
   readonly cameIn: { readonly items: readonly IncomingLine[]; readonly parts: Parts<IncomingLine> }
@@ -21,22 +21,15 @@ export function CameInList({ cameIn: { items, parts }, group, hereId }: CameInLi
   if (items.length === 0) return null
   return (
     <section aria-label="Came in">
-      <h2 className={table.group}>Came in</h2>
-      <ul className={table.list}>
-        {items.map((mail) => (
+      <Grouped items={items} headingOf={({ at }) => `Came in ${words(dayAt(zone, at))}`}>
+        {(mail) => (
           <Entry
             key={mail.id}
             to={`/desk/${group}/${mail.id}`}
             isHere={mail.id === hereId}
             time={<TimeOfDay at={mail.at} />}
             name={whoseWords(mail)}
-            words={
-              <>
-                {mail.subject || 'no subject'}
-                <br />
-                <span className={table.quiet}>{words(dayAt(zone, mail.at))}</span>
-              </>
-            }
+            words={titleOf(mail)}
             side={
               <>
                 ← {kindWords[mail.what.kind]}
@@ -44,8 +37,8 @@ export function CameInList({ cameIn: { items, parts }, group, hereId }: CameInLi
               </>
             }
           />
-        ))}
-      </ul>
+        )}
+      </Grouped>
       <More of={parts} />
     </section>
   )

@@ -4,10 +4,10 @@ import { Link } from 'react-router'
 import type { IncomingLine } from '#core/api/incomingEndpoints.ts'
 import { useAsk } from '../../app/queries.ts'
 import { ConsideredAct } from '../../parts/ConsideredAct.tsx'
-import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
+import { ErrorState } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
-import { kindWords } from './cameInWords.ts'
+import { kindWords, titleOf } from './cameInWords.ts'
 import { WrittenAnswers } from './WriteAnswer.tsx'
 
 const columns = { '--columns': '11rem minmax(0, 1fr) auto' } as const
@@ -23,22 +23,23 @@ function MailRow({ mail }: { mail: IncomingLine }) {
         <span className={table.time}>
           <When at={mail.at} />
         </span>
-        <span>{mail.subject || 'no subject'}</span>
+        <span>{titleOf(mail)}</span>
         <span>← {kindWords[mail.what.kind]}</span>
       </Link>
     </li>
   )
 }
 
-/** What a client wrote, what came back, and what the team answered. */
+/** What a client wrote, what came back, and what the team answered; nothing where there is none. */
 export function MailOfClient({ id }: { id: string }) {
   const mail = useAsk('incomingOfClient', { parameters: { id } })
   if (mail.error) return <ErrorState problem={mail.error} onAgain={() => void mail.refetch()} />
-  if (!mail.data) return <Waiting />
+  if (!mail.data) return null
   const { incoming, answers } = mail.data
-  if (incoming.length === 0 && answers.length === 0) return <EmptyState title="No mail has come in." />
+  if (incoming.length === 0 && answers.length === 0) return null
   return (
     <>
+      <h2 className={table.group}>Came in</h2>
       <ul className={table.list}>
         {incoming.map((one) => (
           <MailRow key={one.id} mail={one} />

@@ -27,6 +27,7 @@ export function ProposalOf({ mail, onDone }: ProposalProps) {
             name="actOnIncoming"
             asked={{ parameters: { id }, body: { revision, proposal } }}
             word={words}
+            leave={proposal.act === 'cancel booking' ? 'Keep the booking' : 'Cancel'}
             onClose={() => setAsked(false)}
             onDone={onDone}
           />

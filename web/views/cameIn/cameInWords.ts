@@ -30,3 +30,9 @@ export const whoseWords = ({
   match,
 }: Pick<IncomingLine, 'clientName' | 'from' | 'match'>) =>
   clientName ?? (match.candidateIds.length > 0 ? `${from}, whose?` : from || 'somebody unknown')
+
+/** What a mail is headed by: what came back by where it did not get to, all else by its own subject. */
+export function titleOf({ what, subject }: Pick<IncomingLine, 'what' | 'subject'>): string {
+  const address = what.kind === 'delivery report' ? what.reports[0]?.address : ''
+  return address ? `Mail to ${address}` : subject || 'no subject'
+}

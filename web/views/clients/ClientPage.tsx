@@ -150,7 +150,6 @@ function Main({ view }: { view: ClientView }) {
           <Tasks tasks={view.tasks} />
         </>
       )}
-      <h2 className={table.group}>Came in</h2>
       <MailOfClient id={id} />
       <h2 className={table.group}>Messages</h2>
       <Listed

@@ -1,4 +1,4 @@
-import { Button, Select, Tabs, Textarea } from '@mantine/core'
+import { Button, NativeSelect, Tabs, Textarea } from '@mantine/core'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { clientReactions, type ClientReaction } from '#core/model/clientReaction.ts'
@@ -95,12 +95,11 @@ function React({ id }: { id: string }) {
         tell.mutate({ parameters: { id }, body: { reaction, text } })
       }}
     >
-      <Select
-        label="Be this client"
+      <NativeSelect
+        label="What they do with it"
         data={clientReactions.map((value) => ({ value, label: reactionWords[value] }))}
         value={reaction}
-        allowDeselect={false}
-        onChange={(value) => value !== null && setReaction(value)}
+        onChange={({ currentTarget }) => setReaction(currentTarget.value as ClientReaction)}
       />
       {needsWords && (
         <Textarea
@@ -165,8 +164,13 @@ export default function Mailbox() {
             ))}
           </ul>
           <section className={table.sheet} aria-label="The message">
+            {chosen && (
+              <details className={styles.be}>
+                <summary>Be this client: answer it, or let it come back</summary>
+                <React key={chosen} id={chosen} />
+              </details>
+            )}
             {chosen && <Message key={chosen} id={chosen} />}
-            {chosen && <React key={`react-${chosen}`} id={chosen} />}
           </section>
         </div>
       )}
