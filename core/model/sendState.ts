@@ -24,7 +24,7 @@ interface Traits<State extends string> {
   readonly isUncertain: boolean
   /** Its step is done: what comes after that counts from here. */
   readonly isStepDone: boolean
-  /** `sent` may only turn out to have come back, for good or to go once more; what came back a person may send anew. */
+  /** `sent` may only turn out to have bounced; what came back a person may send anew, and goes again where it came back for now. */
   readonly becomes: readonly State[]
 }
 
@@ -85,14 +85,7 @@ const described = {
     isPerhapsTold: true,
     becomes: ['sent', 'failed', 'in doubt', 'ready', 'approved'],
   },
-  sent: {
-    ...no,
-    place: 'gone',
-    isPerhapsTold: true,
-    hasLeft: true,
-    isStepDone: true,
-    becomes: ['bounced', 'ready', 'approved'],
-  },
+  sent: { ...no, place: 'gone', isPerhapsTold: true, hasLeft: true, isStepDone: true, becomes: ['bounced'] },
   skipped: { ...no, place: 'left out', isEnded: true, isStepDone: true, becomes: [] },
   dropped: {
     ...no,

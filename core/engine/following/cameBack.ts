@@ -49,7 +49,9 @@ function onceMore(send: Send, sentence: string, now: number): Send | null {
   const line: TraceLine = { rule: cameBackRule, before: send.sentAt, after: dueAt, code: 'later', sentence }
   return {
     ...send,
-    state: send.approvedFacts === null ? 'ready' : 'approved',
+    state: 'ready',
+    // It was approved where it had to be, and goes as it went: planning anew leaves that alone.
+    decision: { ...send.decision, isSentNow: true },
     dueAt,
     sentAt: null,
     reason: { code: 'later', sentence },
@@ -67,12 +69,11 @@ function forNow(
 ): CameBack['effects'] {
   const sentence = `It came back for now, and goes once more: ${reportSentence(report)}`
   const again = onceMore(send, sentence, context.now)
-  const put: Effect = again
-    ? { kind: 'put send', send: again }
-    : bounced(send, 'came back', `It came back: ${reportSentence(report)}`, context.now)
+  const back = bounced(send, 'came back', `It came back: ${reportSentence(report)}`, context.now)
+  const puts: readonly Effect[] = again ? [back, { kind: 'put send', send: again }] : [back]
   const words = `“${sendLabel(send, slice.settings)}”: ${again ? sentence : `it came back. ${reportSentence(report)}`}`
   const told = appendEvent(context, 'message came back', subjectOf(send), words)
-  return conclude(slice, [put, told], context)
+  return conclude(slice, [...puts, told], context)
 }
 
 /** A full mailbox: once more after a while; after a few times nothing goes there any more. */

@@ -2,6 +2,9 @@ import { isProbable, type Incoming, type IncomingPlace } from '../../model/incom
 import { epochDayOf } from '../../time/calendar.ts'
 import { longDate } from '../../time/format.ts'
 import type { Send } from '../../model/send.ts'
+import { evaluate } from '../../conditions/evaluate.ts'
+import { conditionFacts } from '../../planning/runFacts.ts'
+import { sendFactsOf } from '../atSending/mergeFacts.ts'
 import { plannableStates } from '../../model/sendState.ts'
 import { sendLabel } from '../../planning/sendLabel.ts'
 import { businessDate, serviceOf, versionOf, type Slice } from '../../planning/slice.ts'
@@ -26,13 +29,34 @@ function told(incoming: Incoming, clientId: string, words: string, context: Engi
 
 const quoted = ({ subject }: Incoming) => (subject === '' ? 'without a subject' : `“${subject}”`)
 
-/** Which of a client's sequences have ended by some effects, and which messages could not be stopped any more. */
-function sentencesOf(slice: Slice, effects: readonly Effect[]): readonly string[] {
+/** Whether a message's own condition holds as things stand; one without any always may go. */
+function mayGo(send: Send, slice: Slice, now: number): boolean {
+  const found = sendFactsOf(send, slice)
+  const condition = found?.step.onlyIf ?? null
+  return !found || condition === null || evaluate(condition, conditionFacts(found.of, now)).holds
+}
+
+/** That a message does not go any more because of some effects, in a sentence; null: it does, or did not before. */
+function letGo(before: Send, present: Slice, slice: Slice, now: number): string | null {
+  const after = present.facts.sends.find(({ id }) => id === before.id)
+  if (!after || !plannableStates.includes(before.state)) return null
+  const label = `“${sendLabel(before, slice.settings)}”`
+  if (plannableStates.includes(after.state)) {
+    // What is decided at its moment can be told now.
+    const isEnded = mayGo(before, slice, now) && !mayGo(after, present, now)
+    return isEnded ? `${label} will not go: its condition no longer holds.` : null
+  }
+  return `${label} does not go any more: ${after.reason?.sentence ?? after.state}`
+}
+
+/** Which of a client's sequences and messages have ended by some effects, and which could not be stopped any more. */
+function sentencesOf(slice: Slice, effects: readonly Effect[], now: number): readonly string[] {
   const stopped = effects.flatMap((one) =>
     one.kind === 'put run' && one.run.state === 'stopped' ? [one.run] : [],
   )
   const after = withEffects(slice.facts, effects)
-  return stopped.flatMap((run) => {
+  const ofStopped = new Set(stopped.map(({ id }) => id))
+  const runs = stopped.flatMap((run) => {
     const onTheWire = after.sends.filter(({ runId, state }) => runId === run.id && state === 'sending')
     return [
       `“${nameOfRun(slice, run)}” has stopped.`,
@@ -42,6 +66,9 @@ function sentencesOf(slice: Slice, effects: readonly Effect[]): readonly string[
       ),
     ]
   })
+  const others = slice.facts.sends.filter(({ runId }) => !ofStopped.has(runId))
+  const ended = others.flatMap((send) => letGo(send, { ...slice, facts: after }, slice, now) ?? [])
+  return [...runs, ...ended]
 }
 
 /** Somebody wrote: that is an answer, and what waits for one stops. */
@@ -56,7 +83,7 @@ export function answered(slice: Slice, incoming: Incoming, context: EngineContex
     ],
     context,
   )
-  const sentences = sentencesOf(slice, effects)
+  const sentences = sentencesOf(slice, effects, context.now)
   const nothing = 'It counts as an answer. Nothing was waiting for one.'
   return { effects, followed: sentences.length === 0 ? [nothing] : sentences, place: 'decide' }
 }
@@ -87,7 +114,7 @@ function complained(slice: Slice, incoming: Incoming, context: EngineContext): F
   )
   return {
     effects,
-    followed: ['The client gets no promotional mail any more.', ...sentencesOf(slice, effects)],
+    followed: ['The client gets no promotional mail any more.', ...sentencesOf(slice, effects, context.now)],
     place: 'trouble',
   }
 }

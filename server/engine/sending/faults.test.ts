@@ -117,7 +117,7 @@ describe('something is thrown', () => {
   })
 
   /** What is called on the way of a message, beside the statements. */
-  const callbacks = ['deliver', 'room', 'reach', 'subscriber'] as const
+  const callbacks = ['deliverWhile', 'room', 'reach', 'subscriber'] as const
 
   test.each(callbacks)('at %s, once: nobody else waits, and nothing goes twice', async (callback) => {
     const application = await open()
@@ -135,7 +135,7 @@ describe('something is thrown', () => {
       const before = owner[callback] as (...given: unknown[]) => unknown
       owner[callback] = () => {
         owner[callback] = before
-        if (callback !== 'deliver') return throwing()
+        if (callback !== 'deliverWhile') return throwing()
         thrown += 1
         return Promise.reject(new Error('thrown at deliver'))
       }
@@ -146,7 +146,7 @@ describe('something is thrown', () => {
     const ended = rows(application, names)
     const boxOf = (email: string) => application.postOffice?.mailOf(email) ?? []
     // What was thrown at while it was handed over may have gone, for all that is known here.
-    const doubted = callback === 'deliver' ? 1 : 0
+    const doubted = callback === 'deliverWhile' ? 1 : 0
     expect(ended.filter(({ state }) => state === 'sent')).toHaveLength(3 - doubted)
     expect(ended.filter(({ state }) => state === 'in doubt')).toHaveLength(doubted)
     for (const { email, state } of ended) expect(boxOf(email)).toHaveLength(state === 'sent' ? 1 : 0)
