@@ -22,7 +22,6 @@ async function openFirst(page: Page, path: string, text: string) {
 interface Picture {
   readonly name: string
   readonly isDark?: boolean
-  readonly isNarrow?: boolean
   readonly show: (page: Page) => Promise<unknown>
 }
 
@@ -179,20 +178,34 @@ const pictures: readonly Picture[] = [
   { name: 'public', show: (page) => sideBySide(page, [freeTimes, ownDetails, clientPage]) },
   { name: 'mailbox', show: (page) => page.goto('/mailbox/oona%40siltanen.example') },
   { name: 'booking-dark', isDark: true, show: bookingOf('Familie Abendroth') },
-  { name: 'desk-narrow', isNarrow: true, show: (page) => page.goto('/desk/trouble') },
-  // Last: it leaves a change behind that is not in effect.
+  // Last: they leave a change behind.
   { name: 'sequence', show: sequenceWithDays },
+  {
+    name: 'answer',
+    show: async (page) => {
+      await page.goto('/mailbox/theo%40nightingall.example')
+      await page.getByText('Be this client:').click()
+      await page
+        .getByLabel('What they write')
+        .fill('I am so sorry, my back again: we have to cancel tomorrow.')
+      await page.getByRole('button', { name: 'Send', exact: true }).click()
+      await page.getByText('✓ It came in').waitFor()
+      await page.goto('/desk/decide')
+      await page.getByRole('button', { name: 'Cancel the booking…' }).click()
+      await page.getByText('What it will do').waitFor()
+    },
+  },
 ]
 
 const server = await startServer('demo/main')
 const browser = await chromium.launch(chromiumLaunch)
 mkdirSync(folder, { recursive: true })
 try {
-  for (const { name, isDark, isNarrow, show } of pictures) {
+  for (const { name, isDark, show } of pictures) {
     if (only.length > 0 && !only.includes(name)) continue
     const context = await browser.newContext({
       baseURL: server.url,
-      viewport: isNarrow ? { width: 390, height: 800 } : { width: 1280, height: 800 },
+      viewport: { width: 1280, height: 800 },
       colorScheme: isDark ? 'dark' : 'light',
     })
     const page = await context.newPage()

@@ -2,6 +2,8 @@ import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
 import { expect, test } from '@jest/globals'
 import Sqlite from 'better-sqlite3'
+import { handOver } from './testing/handOver.ts'
+import { mailOf } from './testing/mails.ts'
 import { chanceFrom } from './testing/chance.ts'
 import { seedFolder, signInAt, startProcess, startServer, wait } from './testing/ownProcess.ts'
 import { clientInput, testFolder } from './testing/seed.ts'
@@ -129,4 +131,54 @@ test(`killed ${rounds} times while clients are added: what was answered is there
     one.name < other.name ? -1 : 1
   expect(clients.sort(byName)).toEqual(acts.map(({ id, name }) => ({ id, name })).sort(byName))
   expect(acts.length).toBeGreaterThan(rounds)
+}, 2_400_000)
+
+const mails = 100
+
+test(`killed ${rounds} times while ${mails} mails come in: each is there once, and none is lost`, async () => {
+  const folder = testFolder()
+  await seedFolder(folder, ['Enno'])
+  const chance = chanceFrom(20260516)
+  const ids = Array.from({ length: mails }, (_, index) => `<mail-${index}@enno.test>`)
+  const taken = new Set<string>()
+  const start = async () => {
+    const server = await startServer(folder, { VORFREUDE_INCOMING_PORT: '0' })
+    const port = Number(/by SMTP at 127\.0\.0\.1:(\d+)/.exec(server.output())?.[1])
+    return { server, port }
+  }
+  /** Hands over what was not taken yet, as a host does that forwards; what it said 250 to is its. */
+  const deliver = async (port: number, isOver: () => boolean) => {
+    for (const id of ids.filter((one) => !taken.has(one))) {
+      if (isOver()) return
+      const answer = await handOver(port, mailOf({ messageId: id, subject: id, from: 'new@place.test' }))
+      if (answer.startsWith('250')) taken.add(id)
+    }
+  }
+  for (let round = 0; round < rounds; round += 1) {
+    const { server, port } = await start()
+    const killing = wait(100 + chance() * 700).then(() => server.child.kill('SIGKILL'))
+    await deliver(port, () => server.child.killed)
+    await killing
+    await server.ended
+  }
+  const { server, port } = await start()
+  await deliver(port, () => false)
+  expect(taken.size).toBe(mails)
+  const rowsOf = () => {
+    const database = new Sqlite(join(folder, 'vorfreude.db'), { readonly: true })
+    const found = database
+      .prepare<[], { subject: string; isTakenUp: number }>(
+        "SELECT incoming_json ->> '$.subject' AS subject, is_taken_up AS isTakenUp FROM incoming",
+      )
+      .all()
+    database.close()
+    return found
+  }
+  const deadline = Date.now() + 120_000
+  while (Date.now() < deadline && rowsOf().some(({ isTakenUp }) => isTakenUp === 0)) await wait(50)
+  server.child.kill('SIGTERM')
+  await server.ended
+  const rows = rowsOf()
+  expect(rows.map(({ subject }) => subject).sort()).toEqual(ids.toSorted())
+  expect(rows.every(({ isTakenUp }) => isTakenUp === 1)).toBe(true)
 }, 2_400_000)

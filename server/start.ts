@@ -8,10 +8,11 @@ import { clearStore, DataFolderError } from './db/database.ts'
 import { readBackupWords } from './db/sealedFile.ts'
 import { isOfStore, storeSentence } from './db/storeFault.ts'
 import { UnreadableBusiness } from './engine/settings.ts'
+import { PortTaken } from './engine/incoming/openListener.ts'
 import { KeyFileError } from './mail/keys.ts'
 import { openApplication, OptionsError, type RunningApplication } from './engine/runningApplication.ts'
 import { createApp } from './http/app.ts'
-import { readProxy, readPublicUrl, readSmtpUrl } from './mail/addresses.ts'
+import { readIncomingPort, readProxy, readPublicUrl, readSmtpUrl } from './mail/addresses.ts'
 
 export type Say = (sentence: string) => void
 
@@ -102,6 +103,7 @@ function givenAddresses() {
     smtpUrl: given('VORFREUDE_SMTP_URL', (text) => readSmtpUrl(text, allowsPlain)),
     publicUrl: given('VORFREUDE_PUBLIC_URL', readPublicUrl),
     proxy: given('VORFREUDE_PROXY', readProxy),
+    incomingPort: given('VORFREUDE_INCOMING_PORT', readIncomingPort),
   }
 }
 
@@ -112,7 +114,7 @@ async function run(start: Start) {
   process.umask(0o077)
   if (isFresh) clearStore(folder)
   const onFault = (fault: unknown) => log.error({ err: fault }, 'unexpected fault in the sending loop')
-  const { smtpUrl, publicUrl: givenUrl, proxy } = givenAddresses()
+  const { smtpUrl, publicUrl: givenUrl, proxy, incomingPort } = givenAddresses()
   await prepare(folder, onFault, say)
   let address = `http://127.0.0.1:${port}`
   const running = await openApplication({
@@ -123,6 +125,7 @@ async function run(start: Start) {
     givenPublicUrl: givenUrl,
     needsPublicUrl: true,
     proxy,
+    incomingPort,
     ...(isDemo ? {} : { backupFolder: resolve(process.env['VORFREUDE_BACKUPS'] ?? join(folder, 'backups')) }),
     backupWords: given('VORFREUDE_BACKUP_WORDS', readBackupWords),
     allowsOwnNetwork: process.env['VORFREUDE_CALLS_TO_OWN_NETWORK'] === 'yes',
@@ -132,6 +135,8 @@ async function run(start: Start) {
   if (obstacle !== null) say(obstacle)
   if (running.application.store.keys.areOthers) say(otherKeys)
   if (!running.application.settings.current()) say(`To set it up you need this word: ${running.firstRunWord}`)
+  const { listener } = running
+  if (listener && !isDemo) say(`Mail that comes in is taken by SMTP at 127.0.0.1:${listener.port}`)
   const server = await listen(createApp(running, log), port)
   address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
   stopOnSignals(server, running)
@@ -140,7 +145,7 @@ async function run(start: Start) {
 }
 
 /** What can keep it from starting, each with a sentence for whoever starts it. */
-const sayable = [DataFolderError, OptionsError, KeyFileError, UnreadableBusiness]
+const sayable = [DataFolderError, OptionsError, KeyFileError, UnreadableBusiness, PortTaken]
 
 /**
  * Starts Vorfreude with the options of the command line: `[--fresh] [--port N] [--data DIR]`.

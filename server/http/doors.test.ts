@@ -95,7 +95,6 @@ describe('who may ask what', () => {
     'putIntoEffect',
     'removeMailAccount',
     'removeOwnStatus',
-    'reactAsClient',
     'removeSequence',
     'removeService',
     'domainRecords',
@@ -189,6 +188,7 @@ describe('who may ask what', () => {
     'whyNot',
   ]
   const ofTeam = [
+    'reactAsClient',
     'actOnBookings',
     'actOnIncoming',
     'actOnSends',

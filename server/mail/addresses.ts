@@ -51,6 +51,16 @@ export function readPublicUrl(text: string): Result<string> {
   return done(new URL(text.trim()).origin)
 }
 
+/** The port at which mail that comes in is handed over on this machine; 0: any that is free. */
+export function readIncomingPort(text: string): Result<number> {
+  const port = Number(text.trim())
+  if (text.trim() !== '' && Number.isInteger(port) && port >= 0 && port <= 65_535) return done(port)
+  return refused(
+    'invalid',
+    'VORFREUDE_INCOMING_PORT is no port. It is a number from 0 to 65535, such as 2525.',
+  )
+}
+
 /** The address of a proxy in front, as a number. */
 export function readProxy(text: string): Result<string> {
   if (isIP(text.trim()) > 0) return done(text.trim())

@@ -19,6 +19,18 @@ export function ownAddresses({ business, people, services, mailAccounts }: Setti
   ].filter((one) => typeof one === 'string')
 }
 
+/** Another program has the port at which mail was to come in. */
+export class PortTaken extends Error {
+  constructor(port: number) {
+    super(
+      `Port ${port}, at which mail is to come in, is taken by another program. Choose another one with VORFREUDE_INCOMING_PORT.`,
+    )
+  }
+}
+
+const codeOf = (fault: unknown) =>
+  typeof fault === 'object' && fault !== null && 'code' in fault ? fault.code : null
+
 interface Opening {
   readonly application: Application
   readonly incoming: IncomingMail
@@ -44,5 +56,10 @@ export async function openListener({
   ) => {
     incoming.take(source, { by: 'smtp', from, to: [...to], isOld: false })
   }
-  return await listenForMail(port, { isOurs, take }, onFault)
+  try {
+    return await listenForMail(port, { isOurs, take }, onFault)
+  } catch (fault) {
+    if (codeOf(fault) === 'EADDRINUSE') throw new PortTaken(port)
+    throw fault
+  }
 }

@@ -48,6 +48,8 @@ export function createReader({ mostMs, mostMb }: ReadingLimits = usualLimits): R
         resolve(mail)
       }
       const failed = (why: string) => {
+        // Its end is not told once more as another fault.
+        own.off('exit', onExit)
         void giveUp().finally(() => ended(readPlainly(source, envelope, why)))
       }
       const onNews = (news: ReadingNews) => {
