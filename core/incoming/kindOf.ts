@@ -93,6 +93,7 @@ export function referencesOf(mail: ReadMail, what: IncomingWhat): readonly strin
   const threaded = [...mail.inReplyTo, ...mail.references.toReversed()]
   const isReport = what.kind === 'delivery report' || what.kind === 'complaint'
   const brought = isReport ? deliveryReportOf(mail).messageIds : []
-  const quoted = messageIdsIn(mail.text).slice(0, 10)
+  // An address in angle brackets looks the same: of what is quoted only our own count.
+  const quoted = messageIdsIn(mail.text).filter((id) => /^<(sd|wa)_/.test(id))
   return [...new Set([...brought, ...threaded, ...quoted])].slice(0, 30)
 }

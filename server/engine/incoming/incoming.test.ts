@@ -123,6 +123,11 @@ describe('an answer', () => {
     expect(latest().match).toMatchObject({ by: 'reference', clientId, isOtherAddress: true })
   })
 
+  test('quotes addresses that are no messages', async () => {
+    await comesIn(answer({ text: 'Yes.\n\nOn Thu Kiteworks <hello@kiteworks.example> wrote:\n> Hello' }))
+    expect(latest().references).toEqual([sendOf('st_first').messageId])
+  })
+
   test('to the signed address of a message is found by that alone', async () => {
     const { store } = running.application
     const to = signedAddress('hello@kiteworks.example', sendOf('st_first').id, store.keys)
