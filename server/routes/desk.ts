@@ -22,6 +22,7 @@ const stuck = 'Nothing goes out just now: something in here does not work. It is
 function houseTroubles({
   application,
   pump,
+  incoming,
   accounts,
   ways,
   backups,
@@ -29,6 +30,7 @@ function houseTroubles({
 }: RunningApplication): HouseTrouble[] {
   const backupTrouble = backups?.trouble() ?? null
   const recordTrouble = record.trouble()
+  const mailTrouble = incoming.trouble()
   const disk = diskTrouble(dirname(application.store.file))
   const { obstacle } = ways()
   const since = pump.stuckSince()
@@ -37,6 +39,7 @@ function houseTroubles({
   return [
     ...(since === null ? [] : [{ ...bare, key: 'stuck', sentence: stuck, since }]),
     ...(obstacle === null ? [] : [{ ...bare, key: 'sending', sentence: obstacle }]),
+    ...(mailTrouble === null ? [] : [{ ...bare, key: 'incoming', ...mailTrouble }]),
     ...(backupTrouble === null ? [] : [{ ...bare, key: 'backup', sentence: backupTrouble }]),
     ...(disk === null ? [] : [{ ...bare, key: 'disk', sentence: disk }]),
     ...(recordTrouble === null ? [] : [{ ...bare, key: 'record', sentence: recordTrouble }]),

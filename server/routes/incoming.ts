@@ -25,7 +25,7 @@ import {
 import type { Application } from '../engine/application.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
-import { htmlOf, partAt } from '../mail/incoming/shownParts.ts'
+import type { Reader } from '../mail/incoming/reader.ts'
 import { sendLines } from './lines.ts'
 import { inParts } from './parts.ts'
 import { give, serve, valueOf } from './route.ts'
@@ -116,7 +116,7 @@ function blockedOf(application: Application, { match, what }: Incoming) {
   return { undelivered, blocked }
 }
 
-async function viewOf(application: Application, incoming: Incoming): Promise<IncomingView> {
+async function viewOf(application: Application, reader: Reader, incoming: Incoming): Promise<IncomingView> {
   const { statements } = application.store
   const { match } = incoming
   const client =
@@ -131,7 +131,7 @@ async function viewOf(application: Application, incoming: Incoming): Promise<Inc
       return name === null ? [] : [{ id: presentClientId(statements, id), name }]
     }),
     ownWords: ownWordsOf(incoming.text).slice(0, 4000),
-    hasHtml: source !== null && (await htmlOf(source)) !== null,
+    hasHtml: source !== null && (await reader.html(source)) !== null,
     send: (match.sendId !== null && sendLines(application, 'lineOfSend', { id: match.sendId })[0]) || null,
     read: readOf(application, incoming),
     ...blockedOf(application, incoming),
@@ -148,7 +148,7 @@ function required(application: Application, id: string): Incoming {
   return incoming
 }
 
-function listRoutes(router: Router, { application }: RunningApplication) {
+function listRoutes(router: Router, { application, incoming }: RunningApplication) {
   const { statements } = application.store
   serve(router, statements, endpoints.deskIncoming, ({ parameters, query }) =>
     inParts<IncomingLine>(query, (asked) =>
@@ -158,7 +158,7 @@ function listRoutes(router: Router, { application }: RunningApplication) {
     ),
   )
   serve(router, statements, endpoints.incoming, ({ parameters }) =>
-    viewOf(application, required(application, parameters.id)),
+    viewOf(application, incoming.reader, required(application, parameters.id)),
   )
   serve(router, statements, endpoints.incomingOfClient, ({ parameters: { id } }) => ({
     incoming: incomingOfClient(statements, id, 100).map(lineOf(application)),
@@ -171,7 +171,7 @@ function listRoutes(router: Router, { application }: RunningApplication) {
 const frameRules =
   "sandbox; default-src 'none'; style-src 'unsafe-inline'; img-src data:; frame-ancestors 'self'"
 
-function fileRoutes(router: Router, { application }: RunningApplication) {
+function fileRoutes(router: Router, { application, incoming: { reader } }: RunningApplication) {
   const { statements } = application.store
   const sourceOf = (id: string) => {
     const source = incomingSource(statements, id)
@@ -182,17 +182,17 @@ function fileRoutes(router: Router, { application }: RunningApplication) {
     response.type('message/rfc822').attachment(`${parameters.id}.eml`).send(sourceOf(parameters.id))
   })
   give(router, statements, fileEndpoints.incomingHtml, async ({ parameters, response }) => {
-    const html = await htmlOf(sourceOf(parameters.id))
+    const html = await reader.html(sourceOf(parameters.id))
     if (html === null) throw new Refusal('not found', 'This mail has no HTML part.')
     response.set('Content-Security-Policy', frameRules)
     response.type('text/html').send(html)
   })
   give(router, statements, fileEndpoints.incomingFile, async ({ parameters, response }) => {
-    const file = await partAt(sourceOf(parameters.id), Number(parameters.index))
+    const file = await reader.file(sourceOf(parameters.id), Number(parameters.index))
     if (!file) throw new Refusal('not found', 'There is no such file in this mail.')
     response.set('Content-Security-Policy', frameRules)
     response.set('X-Content-Type-Options', 'nosniff')
-    response.type('application/octet-stream').attachment(file.name).send(file.bytes)
+    response.type('application/octet-stream').attachment(file.name).send(Buffer.from(file.bytes))
   })
 }
 

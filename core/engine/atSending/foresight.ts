@@ -66,7 +66,7 @@ export function recipientFault(step: MessageStep, recipient: Recipient, slice: S
   if (usableAddress(step, recipient, slice.settings) === null) return noAddress(step, recipient)
   const { email } = recipient
   const blocked =
-    stepTraits[step.kind].goesTo === 'phone'
+    stepTraits[step.kind].goesTo === 'phone' || recipient.contact === null
       ? undefined
       : slice.facts.undelivered.find((one) => one.isBlocked && isSameAddress(one.address, email ?? ''))
   return blocked ? whyStopped.addressBlocked(blocked.address, blocked.sentence) : null

@@ -1,7 +1,7 @@
 import type { Incoming } from '../../model/incoming.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
 import { reservedEndingOf, reservedSentence } from '../../model/reservedAddress.ts'
-import { domainOf, emailAddress } from '../../model/values.ts'
+import { domainOf, emailAddress, isSameAddress } from '../../model/values.ts'
 import type { AnswerInput, WrittenAnswer } from '../../model/writtenAnswer.ts'
 import { businessDate, type Settings } from '../../planning/slice.ts'
 import { thereOn } from '../../sequences/standIns.ts'
@@ -49,6 +49,9 @@ export function writeAnswer(
   if (!to.success) return refused('not allowed now', 'It does not say to which address an answer would go.')
   const ending = settings.isRealMail ? reservedEndingOf(to.data) : null
   if (ending !== null) return refused('not allowed now', reservedSentence(to.data, ending))
+  if (settings.onlyTo !== null && !settings.onlyTo.some((one) => isSameAddress(one, to.data))) {
+    return refused('not allowed now', 'In quiet mode messages reach only the addresses that were named.')
+  }
   if (incoming.what.kind === 'automatic reply' || incoming.what.kind === 'delivery report') {
     // RFC 3834 2: programs do not read answers.
     return refused('not allowed now', 'A program sent it: nobody would read an answer.')

@@ -5,6 +5,7 @@ import { addressBlockedCode } from '../../planning/reasons.ts'
 import type { Slice } from '../../planning/slice.ts'
 import { isSameAddress } from '../../model/values.ts'
 import { hourMs } from '../../time/calendar.ts'
+import { isContactId } from '../../sequences/recipients.ts'
 import { sendLabel } from '../../planning/sendLabel.ts'
 import { subjectOf } from '../commands/sendCommands.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
@@ -162,6 +163,16 @@ function blocking(
   }
 }
 
+/** What a report means where it is about a copy for the team: addresses are blocked of clients alone. */
+const ofOther: Readonly<Record<DeliveryOutcome, DeliveryOutcome>> = {
+  'address gone': 'message refused',
+  'mailbox full': 'try again',
+  'message refused': 'message refused',
+  'try again': 'try again',
+  delayed: 'delayed',
+  arrived: 'arrived',
+}
+
 /**
  * What follows from a report about a message that went: it has come back, goes once more, or is on its way. A report about
  * one that has come back already, or never went, says nothing new.
@@ -176,7 +187,7 @@ export function cameBack(
   const report = send && reportFor(send, reports)
   if (!send || !report)
     return { outcome: 'arrived', effects: [], sentences: ['It says nothing of a message from here.'] }
-  const outcome = outcomeOf(report)
+  const outcome = isContactId(send.recipientId) ? outcomeOf(report) : ofOther[outcomeOf(report)]
   // What nobody could tell of has gone, as is known now.
   const isGone = send.state === 'sent' || send.state === 'in doubt'
   if (!isGone) {

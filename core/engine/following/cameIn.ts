@@ -2,6 +2,7 @@ import { isProbable, type Incoming, type IncomingPlace } from '../../model/incom
 import { epochDayOf } from '../../time/calendar.ts'
 import { longDate } from '../../time/format.ts'
 import type { Send } from '../../model/send.ts'
+import { isSameAddress } from '../../model/values.ts'
 import { evaluate } from '../../conditions/evaluate.ts'
 import { conditionFacts } from '../../planning/runFacts.ts'
 import { sendFactsOf } from '../atSending/mergeFacts.ts'
@@ -165,13 +166,17 @@ function reported(slice: Slice, incoming: Incoming, context: EngineContext): Fol
   const { what, match } = incoming
   if (what.kind !== 'delivery report' || match.sendId === null)
     return { effects: [], followed: [], place: null }
-  const { outcome, effects, sentences } = cameBack(match.sendId, what.reports, slice, context)
-  const isNew = effects.length > 0 && effects.some((one) => one.kind === 'put undelivered')
-  const isBlocking = effects.some(
-    (one) => one.kind === 'put undelivered' && one.undelivered?.isBlocked === true,
+  const { effects, sentences } = cameBack(match.sendId, what.reports, slice, context)
+  // One entry stands for all messages to an address: a further report about it adds none.
+  const isFirst = effects.some(
+    (one) =>
+      one.kind === 'put undelivered' &&
+      one.undelivered?.isBlocked === true &&
+      !slice.facts.undelivered.some(
+        ({ address, isBlocked }) => isBlocked && isSameAddress(address, one.address),
+      ),
   )
-  const isKnown = !isNew || outcome === 'try again'
-  return { effects, followed: sentences, place: isBlocking && !isKnown ? 'trouble' : null }
+  return { effects, followed: sentences, place: isFirst ? 'trouble' : null }
 }
 
 /** What follows from a mail of a client, by what it is. */

@@ -297,8 +297,8 @@ ORDER BY state_since DESC, id;
 -- name: countNeeds
 SELECT (SELECT count(*) FROM sends INDEXED BY sends_waiting WHERE state = 'waiting')
     + (SELECT count(*) FROM incoming INDEXED BY incoming_at_desk WHERE place = 'decide' AND place IS NOT NULL) AS decide,
-  (SELECT count(*) FROM sends INDEXED BY sends_in_trouble
-    WHERE state IN ({trouble}) AND coalesce(reason_json ->> '$.code', '') <> 'address blocked')
+  (SELECT count(*) FROM sends s INDEXED BY sends_in_trouble
+    WHERE s.state IN ({trouble}) AND {standsAlone})
     + (SELECT count(*) FROM incoming INDEXED BY incoming_at_desk WHERE place = 'trouble' AND place IS NOT NULL) AS trouble,
   (SELECT count(*) FROM tasks WHERE done_at IS NULL AND due_on <= @today)
     + (SELECT count(*) FROM incoming INDEXED BY incoming_at_desk WHERE place = 'to-do' AND place IS NOT NULL) AS toDo;
@@ -309,8 +309,13 @@ WHERE state = 'waiting' AND sequence_id = @sequenceId AND step_id = @stepId AND 
 ORDER BY due_at, id LIMIT @limit;
 
 -- part: standsAlone
--- For all messages to an address that nothing goes to any more the report about it stands.
-coalesce(s.reason_json ->> '$.code', '') <> 'address blocked'
+-- While a report stands in Trouble for a client, it stands for all messages to the address that nothing goes to any more.
+NOT (coalesce(s.reason_json ->> '$.code', '') = 'address blocked'
+  AND EXISTS (SELECT 1 FROM contacts a JOIN undelivered u ON u.address = a.email
+    WHERE a.id = s.recipient_id AND u.undelivered_json ->> '$.isBlocked' = 1)
+  AND EXISTS (SELECT 1 FROM incoming i INDEXED BY incoming_of_client
+    WHERE i.client_id = s.client_id AND i.client_id IS NOT NULL AND i.place = 'trouble'
+      AND i.incoming_json ->> '$.what.kind' = 'delivery report'))
 
 -- name: troubleOfClient
 SELECT {sendLine}

@@ -240,6 +240,37 @@ describe('what came back', () => {
     ])
   })
 
+  test('twice, for two messages to one address, is one entry; who else has that address stands there message by message', async () => {
+    const otherId = otherClient('Frauke', 'enno@brackwater.example')
+    const { application, commands, pump } = running
+    const second = addLive(application, 'sq_second', [step('st_second', { kind: 'at once' })], {
+      on: 'booking cancelled',
+    })
+    expect(second).toBeUndefined()
+    commands.cancelBooking(call('cancel'), bookingId, Number(facts().bookings[0]?.revision))
+    const other = commands.makeBooking(call('makeBooking'), {
+      clientId: otherId,
+      serviceId: 'sv_lesson',
+      startLocal: '2026-05-20T10:00',
+      endLocal: '2026-05-20T12:00',
+      partySize: 1,
+      status: 'confirmed',
+      personInChargeId: null,
+    })
+    expect(other.ok).toBe(true)
+    await pump.advance(application.clock.now() + hourMs)
+    for (const id of ['st_first', 'st_second']) {
+      await comesIn(deliveryReport({ about: sendOf(id).messageId }), { from: '' })
+      expect(sendOf(id).state).toBe('bounced')
+    }
+    expect(atDesk('trouble')).toHaveLength(1)
+    const listed = application.store.statements
+      .all('listTroubleInTime', { afterId: null, limit: 50, now: application.clock.now() })
+      .map(({ clientId: own }) => own)
+    expect(new Set(listed)).toEqual(new Set([otherId]))
+    expect(sendOf('st_later', otherId).state).toBe('blocked')
+  })
+
   test('another address of the contact lifts that, and so does a person', async () => {
     await comesIn(deliveryReport({ about: about() }), { from: '' })
     const lifted = running.commands.unblockAddress(call('unblock'), clientId, 'enno@brackwater.example')

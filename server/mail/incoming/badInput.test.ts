@@ -12,7 +12,7 @@ import { openExample } from '../../testing/seed.ts'
 import { keyOf } from './keyOf.ts'
 import { createReader } from './reader.ts'
 import { readMail } from './readMail.ts'
-import { htmlOf, partAt } from './shownParts.ts'
+import { fileAt, htmlOf } from './shownParts.ts'
 
 /* What nobody should send, and somebody does. */
 
@@ -29,8 +29,8 @@ describe('what is read', () => {
   test('a file named to lead elsewhere has a name that does not', async () => {
     const { files } = await readMail(withFile('../../etc/x'), nobody)
     expect(files).toEqual([{ name: 'etc x', type: 'application/pdf', bytes: 3 }])
-    expect(await partAt(withFile('..\\\\..\\\\x.exe'), 0)).toMatchObject({ bytes: Buffer.from('PDF') })
-    expect(await partAt(withFile('x'), 7)).toBeNull()
+    expect(await fileAt(withFile('..\\\\..\\\\x.exe'), 0)).toMatchObject({ bytes: Buffer.from('PDF') })
+    expect(await fileAt(withFile('x'), 7)).toBeNull()
   })
 
   test('a subject with control characters, and one that turns the order of letters around, is one plain line', async () => {

@@ -47,6 +47,15 @@ export function headerBlock(source: Buffer): string {
   return end ? head.slice(0, end.index) : head
 }
 
+/** Whether a part is a file for people, and not for programs alone. */
+export const isFile = ({
+  contentType,
+  filename,
+}: {
+  readonly contentType: string
+  readonly filename?: string | undefined
+}) => filename !== undefined || !machineTypes.test(contentType)
+
 function partsOf({ attachments }: ParsedMail) {
   const machine: MachinePart[] = []
   const files: { name: string; type: string; bytes: number }[] = []
@@ -54,7 +63,7 @@ function partsOf({ attachments }: ParsedMail) {
     if (machineTypes.test(contentType)) {
       machine.push({ type: contentType, text: content.subarray(0, mostOfPart).toString('utf8') })
     }
-    if (filename !== undefined || !machineTypes.test(contentType)) {
+    if (isFile({ contentType, filename })) {
       files.push({ name: fileNameOf(filename), type: onOneLine(contentType, 120), bytes: size })
     }
   }

@@ -1,5 +1,5 @@
 import { simpleParser } from 'mailparser'
-import { fileNameOf } from './readMail.ts'
+import { fileNameOf, isFile } from './readMail.ts'
 
 /** What is not shown is not taken apart either. */
 const mostShown = 12 * 1024 * 1024
@@ -15,13 +15,14 @@ export async function htmlOf(source: Buffer): Promise<string | null> {
   return typeof html === 'string' && html !== '' && html.length <= mostHtml ? html : null
 }
 
+export interface CameFile {
+  readonly name: string
+  readonly bytes: Uint8Array
+}
+
 /** A file that came with a mail, by where it stands among those that are listed; null: there is none. */
-export async function partAt(source: Buffer, index: number): Promise<{ name: string; bytes: Buffer } | null> {
+export async function fileAt(source: Buffer, index: number): Promise<CameFile | null> {
   const parsed = await simpleParser(source, options).catch(() => null)
-  const files = (parsed?.attachments ?? []).filter(
-    ({ filename, contentType }) =>
-      filename !== undefined || !/^(message|text)\/|^text\/calendar/.test(contentType),
-  )
-  const file = files[index]
+  const file = (parsed?.attachments ?? []).filter(isFile)[index]
   return file ? { name: fileNameOf(file.filename), bytes: file.content } : null
 }
