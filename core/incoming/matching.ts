@@ -39,7 +39,8 @@ export interface MatchFacts {
   readonly isFromTeam: boolean
 }
 
-const nobody: IncomingMatch = {
+/** Of nobody that is known. */
+export const nobodys: IncomingMatch = {
   by: 'nobody',
   clientId: null,
   sendId: null,
@@ -63,25 +64,25 @@ function matchOfReport(
   const certain = [...referred, ...(signed ? [signed] : [])].find((send) => isAboutAddress(what, send))
   if (certain) {
     const by: MatchWay = referred.includes(certain) ? 'reference' : 'signed address'
-    return { ...nobody, by, clientId: certain.clientId, sendId: certain.id }
+    return { ...nobodys, by, clientId: certain.clientId, sendId: certain.id }
   }
   const perhaps = referred[0] ?? signed ?? lastTo
-  if (!perhaps) return nobody
-  return { ...nobody, by: 'report, probably', sendId: perhaps.id, candidateIds: [perhaps.clientId] }
+  if (!perhaps) return nobodys
+  return { ...nobodys, by: 'report, probably', sendId: perhaps.id, candidateIds: [perhaps.clientId] }
 }
 
 function bySender({ senders }: MatchFacts): IncomingMatch {
   const [first, ...others] = senders
-  if (!first) return nobody
-  if (others.length === 0) return { ...nobody, by: 'sender', clientId: first.clientId }
+  if (!first) return nobodys
+  if (others.length === 0) return { ...nobodys, by: 'sender', clientId: first.clientId }
   // Of several who share an address, the one who alone is waited for.
   const awaited = senders.filter(({ openRuns }) => openRuns > 0)
   const [only] = awaited
   if (only && awaited.length === 1 && only.openRuns === 1) {
-    return { ...nobody, by: 'sender', clientId: only.clientId }
+    return { ...nobodys, by: 'sender', clientId: only.clientId }
   }
   const candidateIds = senders.map(({ clientId }) => clientId).slice(0, 50)
-  return { ...nobody, by: 'sender, probably', candidateIds }
+  return { ...nobodys, by: 'sender, probably', candidateIds }
 }
 
 /** Whose a mail is, and by what that is known. */
@@ -91,7 +92,7 @@ export function matchOf(what: IncomingWhat, from: string, facts: MatchFacts): In
   const isOther = (clientId: string) =>
     what.kind !== 'complaint' && !isFromTeam && !facts.addressesOf(clientId).includes(from.toLowerCase())
   const sure = (by: MatchWay, clientId: string, sendId: string | null): IncomingMatch => ({
-    ...nobody,
+    ...nobodys,
     by,
     clientId,
     sendId,

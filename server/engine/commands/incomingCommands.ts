@@ -16,7 +16,8 @@ import type { Proposal } from '#core/model/proposal.ts'
 import type { AnswerInput } from '#core/model/writtenAnswer.ts'
 import type { Settings } from '#core/planning/slice.ts'
 import { readIncoming, readWrittenAnswer } from '../../db/incomingStore.ts'
-import { focusOnSend, onlyLiving } from '../../db/livingStore.ts'
+import { presentClientId } from '../../db/clientMerges.ts'
+import { focusOnSend, onlyLiving, type Reading } from '../../db/livingStore.ts'
 import { readSend } from '../../db/sendStore.ts'
 import type { Application, CommandCall, Decision } from '../application.ts'
 import { forOthersAt } from '../incoming/takeUp.ts'
@@ -28,6 +29,12 @@ type Decides = (incoming: Incoming, context: EngineContext, settings: Settings) 
 const focusOf = ({ store }: Application, { match }: Incoming) => {
   const send = match.sendId === null ? null : readSend(store.statements, match.sendId)
   return send ? focusOnSend(send) : onlyLiving
+}
+
+/** What there is of the client a mail is of, or of who they were merged with since; null: nobody knows whose it is. */
+function sliceFor(application: Application, { match: { clientId } }: Incoming, reading: Reading) {
+  if (clientId === null) return null
+  return application.sliceOf(presentClientId(application.store.statements, clientId), reading)
 }
 
 /** One act on a mail, in the revision it was decided on. */
@@ -75,8 +82,7 @@ function createReadingCommands(application: Application) {
       }),
     countAsAnswer: (call: CommandCall, on: Changed) =>
       onIncoming(call, on, (incoming, context) => {
-        const { clientId } = incoming.match
-        const slice = clientId === null ? null : application.sliceOf(clientId, focusOf(application, incoming))
+        const slice = sliceFor(application, incoming, focusOf(application, incoming))
         if (!slice) return refused('not allowed now', 'Say first whose this mail is.')
         return countAsAnswer(incoming, slice, context)
       }),
@@ -92,8 +98,7 @@ export function createIncomingCommands(application: Application) {
     /** Does what an answer was read to ask for; with that it is done. */
     actOnIncoming: (call: CommandCall, on: Changed, proposal: Proposal) =>
       onIncoming(call, on, (incoming, context) => {
-        const { clientId } = incoming.match
-        const slice = clientId === null ? null : application.sliceOf(clientId, 'everything')
+        const slice = sliceFor(application, incoming, 'everything')
         if (!slice) return refused('not allowed now', 'Say first whose this mail is.')
         const acted = carryOutProposal(slice, incoming, proposal, application.seatsTaken, context)
         if (!acted.ok) return acted

@@ -3,7 +3,7 @@ import { cameIn, heldUntilKnown, ofNobody } from '#core/engine/following/cameIn.
 import { addressBlocked, reportSentence } from '#core/engine/following/undeliveredAddress.ts'
 import { kindOf, referencesOf } from '#core/incoming/kindOf.ts'
 import type { ReadMail } from '#core/incoming/mail.ts'
-import { matchOf, type MatchFacts, type ReferredSend } from '#core/incoming/matching.ts'
+import { matchOf, nobodys, type MatchFacts, type ReferredSend } from '#core/incoming/matching.ts'
 import type { Effect } from '#core/engine/effects.ts'
 import { isProbable, type Incoming, type IncomingWhat } from '#core/model/incoming.ts'
 import { emailAddress, isSameAddress } from '#core/model/values.ts'
@@ -139,14 +139,7 @@ const asRead = ({ id, cameAt, way }: StoredIncoming): Incoming => ({
   references: [],
   files: [],
   what: { kind: 'unclear', why: '' },
-  match: {
-    by: 'nobody',
-    clientId: null,
-    sendId: null,
-    candidateIds: [],
-    isOtherAddress: false,
-    isFromTeam: false,
-  },
+  match: nobodys,
   isOld: way.isOld,
   heldSendIds: [],
   followed: [],
