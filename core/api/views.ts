@@ -184,6 +184,8 @@ export const sendPreview = z.object({
   before: sendLine.nullable(),
   after: sendLine.nullable(),
   bookingStartAt: instant.nullable(),
+  /** When the client last did something of each kind; what they did not do is left out. */
+  did: z.array(z.object({ kind: z.enum(['answered', 'opened', 'followed a link', 'booked']), at: instant })),
   /** When it goes, or was meant to; null: not known. */
   meantAt: instant.nullable(),
   /** Its last useful moment; null: none. */

@@ -94,6 +94,18 @@ function nextAfter(send: Send, { facts }: Slice): Send | undefined {
   return coming.toSorted((one, other) => momentOf(one) - momentOf(other))[0]
 }
 
+const toTell = ['answered', 'opened', 'followed a link'] as const
+
+/** When the client last answered, opened, followed a link and booked, as far as that is known. */
+function didLately({ facts }: Slice): SendPreview['did'] {
+  const did = toTell.flatMap((kind) => {
+    const last = facts.happenings.findLast((one) => one.kind === kind)
+    return last ? [{ kind, at: last.at }] : []
+  })
+  const made = facts.bookings.map(({ madeAt }) => madeAt)
+  return made.length === 0 ? did : [...did, { kind: 'booked', at: Math.max(...made) }]
+}
+
 function sendPreview({ application }: RunningApplication, id: string): SendPreview {
   const { send, slice } = sendAndSlice(application, id)
   const { message, problem } = asItGoes(send, slice, application.clock.now())
@@ -119,6 +131,7 @@ function sendPreview({ application }: RunningApplication, id: string): SendPrevi
     before: before ?? null,
     after: after ?? null,
     bookingStartAt: booking?.startAt ?? null,
+    did: didLately(slice),
     meantAt: send.dueAt ?? send.wantedAt,
     notAfter: send.notAfter,
   }

@@ -1,5 +1,5 @@
 import { Button, Textarea } from '@mantine/core'
-import { lazy, Suspense, useEffect, useRef, useState, type Ref } from 'react'
+import { Fragment, lazy, Suspense, useEffect, useRef, useState, type Ref } from 'react'
 import { Link } from 'react-router'
 import type { DecideLine, SendLine, SendPreview } from '#core/api/views.ts'
 import type { SendDecision } from '#core/engine/commands/sendCommands.ts'
@@ -113,6 +113,14 @@ function Neighbour({ word, send }: { word: string; send: SendLine | null }) {
   )
 }
 
+/** What the client did, in a word; “opened” is told by a picture and so not certain. */
+const didWords: Readonly<Record<SendPreview['did'][number]['kind'], string>> = {
+  answered: 'answered',
+  opened: 'opened (uncertain)',
+  'followed a link': 'followed',
+  booked: 'booked',
+}
+
 function Facts({ send, preview }: { send: DecideLine; preview: SendPreview }) {
   return (
     <dl className={styles.facts}>
@@ -130,6 +138,14 @@ function Facts({ send, preview }: { send: DecideLine; preview: SendPreview }) {
           </dd>
         </>
       )}
+      {preview.did.map(({ kind, at }) => (
+        <Fragment key={kind}>
+          <dt>{didWords[kind]}</dt>
+          <dd>
+            <When at={at} />
+          </dd>
+        </Fragment>
+      ))}
       <Neighbour word="before it" send={preview.before} />
       <Neighbour word="after it" send={preview.after} />
     </dl>
