@@ -48,7 +48,7 @@ test('a client answers: the follow-up is dropped, one press does what is asked, 
   await page.getByRole('tab', { name: 'Source' }).click()
   await expect(page.getByText(/In-Reply-To: <[0-9a-f-]+@kovalenko\.example>/)).toBeVisible()
   await expect(page.getByText(/References: <sd_/)).toBeVisible()
-  await expect(page.getByText('> Thank you for the pictures!')).toBeVisible()
+  await expect(page.getByRole('tabpanel').getByText('> Thank you for the pictures!')).toBeVisible()
 })
 
 test('what came back for good is one entry, with all that waits because of it', async ({ page }) => {
