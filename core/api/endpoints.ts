@@ -15,6 +15,7 @@ import { callEndpoints } from './callEndpoints.ts'
 import { mailAccountEndpoints } from './mailAccountEndpoints.ts'
 import { incomingEndpoints } from './incomingEndpoints.ts'
 import { keyEndpoints } from './keyEndpoints.ts'
+import { mailboxEndpoints } from './mailboxEndpoints.ts'
 import { letterEndpoints } from './letterEndpoints.ts'
 import { messageEndpoints } from './messageEndpoints.ts'
 import { sequenceEndpoints } from './sequenceEndpoints.ts'
@@ -75,6 +76,7 @@ export const endpoints = {
   ...backupEndpoints,
   ...calendarEndpoints,
   ...mailAccountEndpoints,
+  ...mailboxEndpoints,
   ...letterEndpoints,
   ...messageEndpoints,
   ...tableEndpoints,

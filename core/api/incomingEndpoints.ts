@@ -23,7 +23,6 @@ export const incomingLine = z.object({
   place: incomingPlace.nullable(),
   doneAt: instant.nullable(),
   personName: z.string().nullable(),
-  isOld: z.boolean(),
 })
 export type IncomingLine = z.infer<typeof incomingLine>
 
@@ -39,7 +38,6 @@ export const incomingView = incoming.extend({
   candidates: z.array(z.object({ id: clientId, name: z.string() })),
   /** What the person wrote without what they quote. */
   ownWords: z.string(),
-  hasHtml: z.boolean(),
   /** The message it is about; null: none is known. */
   send: sendLine.nullable(),
   /** What it seems to want; null: it is no answer, or nobody knows whose. */

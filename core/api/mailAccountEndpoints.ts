@@ -127,7 +127,8 @@ export const mailAccountEndpoints = {
   findMailAccount: tell({
     path: '/api/mail-account/find',
     summary: 'What the domain of an address says of its mail servers',
-    body: z.object({ email: emailAddress }).strict(),
+    /** Servers that take mail, or those that mailboxes are read at. */
+    body: z.object({ email: emailAddress, for: z.enum(['sending', 'reading']).default('sending') }).strict(),
     answer: z.object({
       found: z.array(z.object({ host: z.string(), port: z.number().int(), security: mailSecurity })),
     }),

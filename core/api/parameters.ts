@@ -6,6 +6,7 @@ import { clientId } from '../model/client.ts'
 import { clientImportId } from '../model/clientImport.ts'
 import { clientMergeId } from '../model/clientMerge.ts'
 import { invoiceId } from '../model/dealings.ts'
+import { incomingMailboxId } from '../model/incomingMailbox.ts'
 import { incomingId, incomingPlace } from '../model/incoming.ts'
 import { writtenAnswerId } from '../model/writtenAnswer.ts'
 import { furtherAccountId } from '../model/furtherAccount.ts'
@@ -27,6 +28,7 @@ const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
   answers: writtenAnswerId,
   'came-in': incomingPlace,
   incoming: incomingId,
+  'incoming-mailboxes': incomingMailboxId,
   invoices: invoiceId,
   files: z.string().regex(/^((fl|pc)_[A-Za-z0-9-]{1,60}|\d{1,3})$/, 'This is no file.'),
   sessions: z.uuid('This is no session.'),

@@ -8,6 +8,7 @@ import type { DailyCap } from '../model/dailyCap.ts'
 import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
 import type { Event } from '../model/event.ts'
 import type { FurtherAccount } from '../model/furtherAccount.ts'
+import type { IncomingMailbox } from '../model/incomingMailbox.ts'
 import type { Letter, LetterContent, EnclosedFile, Passage } from '../model/letter.ts'
 import type { Incoming } from '../model/incoming.ts'
 import type { OwnStatus } from '../model/ownStatus.ts'
@@ -146,8 +147,17 @@ export type Effect =
       readonly sealedPassword: string | null
     }
   | { readonly kind: 'remove further account'; readonly id: string }
+  | {
+      readonly kind: 'put incoming mailbox'
+      readonly mailbox: IncomingMailbox
+      readonly sealedPassword: string | null
+      /** It is another folder now, with other mails in it. */
+      readonly readsAnew: boolean
+    }
+  | { readonly kind: 'remove incoming mailbox'; readonly id: string }
   | { readonly kind: 'set public address'; readonly url: string | null }
   | { readonly kind: 'set only to'; readonly addresses: readonly string[] | null }
+  | { readonly kind: 'set marked answers'; readonly isOn: boolean }
   | { readonly kind: 'set note wishes'; readonly personId: string; readonly wishes: NoteWishes }
   | { readonly kind: 'append event'; readonly event: Event }
   | { readonly kind: 'set due moment'; readonly moment: DueMoment }
@@ -219,6 +229,10 @@ export function settingsWithEffects(settings: Settings, effects: readonly Effect
         return { ...after, mailAccounts: put(after.mailAccounts, effect.account) }
       case 'remove further account':
         return { ...after, mailAccounts: after.mailAccounts.filter(({ id }) => id !== effect.id) }
+      case 'put incoming mailbox':
+        return { ...after, incomingMailboxes: put(after.incomingMailboxes, effect.mailbox) }
+      case 'remove incoming mailbox':
+        return { ...after, incomingMailboxes: after.incomingMailboxes.filter(({ id }) => id !== effect.id) }
       case 'put own status':
         return { ...after, ownStatuses: put(after.ownStatuses, effect.ownStatus) }
       case 'remove own status':

@@ -17,6 +17,8 @@ export interface ReadMail {
   readonly to: readonly string[]
   readonly subject: string
   readonly text: string
+  /** Whether it has an HTML part that can be shown. */
+  readonly hasHtml: boolean
   /** With brackets; null: it has none. */
   readonly messageId: string | null
   /** Message-IDs with brackets. */

@@ -62,6 +62,7 @@ export const matchWays = [
   'sender',
   'sender, probably',
   'report, probably',
+  'from before, probably',
   'person',
   'nobody',
 ] as const
@@ -69,7 +70,8 @@ export const matchWay = z.enum(matchWays)
 export type MatchWay = z.infer<typeof matchWay>
 
 /** Ways in which a person has to look whose it is. */
-export const isProbable = (way: MatchWay) => way === 'sender, probably' || way === 'report, probably'
+export const isProbable = (way: MatchWay) =>
+  way === 'sender, probably' || way === 'report, probably' || way === 'from before, probably'
 
 export const incomingMatch = z
   .object({
@@ -115,6 +117,8 @@ export const incoming = z
     subject: z.string().max(300),
     /** What it says, the quoted mail included. */
     text: z.string().max(mostText),
+    /** Whether it has an HTML part that can be shown. */
+    hasHtml: z.boolean(),
     /** Its Message-ID with brackets; empty: it has none. */
     messageId: z.string().max(998),
     /** Message-IDs it refers to, the nearest first. */

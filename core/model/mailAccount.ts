@@ -63,11 +63,18 @@ export const submissionServices = [
   { name: '_submissions._tcp', security: 'from the first byte' },
   { name: '_submission._tcp', security: 'after the greeting' },
 ] as const satisfies readonly { readonly name: string; readonly security: MailSecurity }[]
+/** The same of the servers that mailboxes are read at (RFC 6186, 3.2). */
+export const mailboxServices = [
+  { name: '_imaps._tcp', security: 'from the first byte' },
+  { name: '_imap._tcp', security: 'after the greeting' },
+] as const satisfies readonly { readonly name: string; readonly security: MailSecurity }[]
 
 /** Steps in which a mail account is tried, in their order. */
 export const accountSteps = ['reach', 'secure', 'sign in', 'sender', 'copy'] as const
+/** Steps in which a mailbox is tried. */
+export const mailboxSteps = ['reach', 'secure', 'sign in', 'folder'] as const
 export const triedStep = z.object({
-  step: z.enum(accountSteps),
+  step: z.enum([...accountSteps, ...mailboxSteps]),
   outcome: z.enum(['done', 'failed', 'not needed', 'not tried']),
   sentence: z.string(),
   /** The server's own words; empty: it said nothing. */

@@ -1,4 +1,5 @@
 import type { FurtherAccount } from '../model/furtherAccount.ts'
+import type { IncomingMailbox } from '../model/incomingMailbox.ts'
 import type { Booking } from '../model/booking.ts'
 import type { Business, Person, Service } from '../model/business.ts'
 import type { ClientAct } from '../model/clientAct.ts'
@@ -41,6 +42,8 @@ export interface Settings {
     readonly all: (clientId: string) => string
     readonly pay: (invoiceId: string) => string
   }
+  /** Marks an address that answers go to with the message they answer; null: that is switched off. */
+  readonly markAnswers: ((address: string, sendId: string) => string) | null
   readonly sequences: readonly Sequence[]
   readonly sequenceVersions: readonly SequenceVersion[]
   /** What differs in single steps for services. */
@@ -55,6 +58,8 @@ export interface Settings {
   readonly onlyTo: readonly string[] | null
   /** The mail accounts beside the main one. */
   readonly mailAccounts: readonly FurtherAccount[]
+  /** The mailboxes that are read. */
+  readonly incomingMailboxes: readonly IncomingMailbox[]
 }
 
 /** Everything about one client, as far as a command or a plan can need it. */

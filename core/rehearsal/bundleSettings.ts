@@ -177,6 +177,8 @@ export function settingsOf(bundle: Bundle, outside: BundleOutside): Settings {
     isRealMail: false,
     onlyTo: null,
     mailAccounts: [],
+    incomingMailboxes: [],
+    markAnswers: null,
   }
 }
 

@@ -190,6 +190,8 @@ export function exampleSettings(zones: ZoneTable, steps: readonly Step[] = examp
     isRealMail: false,
     onlyTo: null,
     mailAccounts: [],
+    incomingMailboxes: [],
+    markAnswers: null,
   }
 }
 

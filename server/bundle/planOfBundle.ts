@@ -20,7 +20,12 @@ export interface ToCome {
   readonly reason: string | null
 }
 
-const noProcess = { url: () => 'smtp://127.0.0.1:9', stop: () => Promise.resolve() }
+const noProcess = {
+  url: () => 'smtp://127.0.0.1:9',
+  port: () => 9,
+  mailboxPort: () => 9,
+  stop: () => Promise.resolve(),
+}
 
 /** What is to come of all clients, by its times. */
 export function toCome({ application }: Pick<RunningApplication, 'application'>): readonly ToCome[] {

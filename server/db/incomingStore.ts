@@ -16,6 +16,8 @@ export const wayIn = z
     to: z.array(z.string()),
     /** It lay there before the mailbox was read for the first time. */
     isOld: z.boolean(),
+    /** Why only its beginning is kept; null: it is whole. */
+    cut: z.string().nullable(),
   })
   .strict()
 export type WayIn = z.infer<typeof wayIn>
@@ -48,6 +50,10 @@ export function nextIncoming(statements: Statements): StoredIncoming | null {
     source: inflateRawSync(row.source as Buffer),
   }
 }
+
+/** Whether a mail came in before, by its key. */
+export const isIncomingKnown = (statements: Statements, key: string): boolean =>
+  statements.one('isIncomingKnown', { key }) !== undefined
 
 export const hasIncomingToTakeUp = (statements: Statements): boolean =>
   statements.one('hasIncomingToTakeUp') !== undefined

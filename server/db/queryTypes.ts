@@ -108,6 +108,16 @@ export interface Queries {
   writtenAnswersOfClient: { parameters: 'clientId'; columns: 'id' | 'answerJson' }
   writtenAnswersToSend: { parameters: 'state'; columns: 'id' | 'answerJson' }
   readWrittenAnswer: { parameters: 'id'; columns: 'id' | 'answerJson' }
+  isIncomingKnown: { parameters: 'key'; columns: 'id' }
+  incomingMailboxes: { parameters: never; columns: 'id' | 'mailboxJson' | 'sealedPassword' }
+  putIncomingMailbox: { parameters: 'id' | 'mailboxJson' | 'sealedPassword'; columns: never }
+  removeIncomingMailbox: { parameters: 'id'; columns: never }
+  mailboxPosition: { parameters: 'mailboxId'; columns: 'uidValidity' | 'lastUid' | 'firstAt' | 'oldUntil' | 'oldNoted' | 'notedCount' | 'oldCount' }
+  putMailboxPosition: { parameters: 'mailboxId' | 'uidValidity' | 'lastUid' | 'firstAt' | 'oldUntil' | 'oldNoted' | 'notedCount' | 'oldCount'; columns: never }
+  forgetMailboxPosition: { parameters: 'mailboxId'; columns: never }
+  noteOldMail: { parameters: 'mailboxId' | 'key'; columns: never }
+  isOldMail: { parameters: 'mailboxId' | 'key'; columns: 'key' }
+  forgetOldMail: { parameters: 'mailboxId'; columns: never }
   allLetters: { parameters: never; columns: 'id' | 'contentJson' | 'isStarter' | 'isArchived' | 'version' | 'changedAt' }
   putLetter: { parameters: 'id' | 'contentJson' | 'isStarter' | 'isArchived' | 'version' | 'changedAt'; columns: never }
   removeLetter: { parameters: 'id'; columns: never }

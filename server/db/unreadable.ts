@@ -18,6 +18,7 @@ export type RowKind =
   | 'task'
   | 'history'
   | 'mail account'
+  | 'mailbox'
   | 'mail that came in'
   | 'address'
   | 'written answer'

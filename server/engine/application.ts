@@ -164,8 +164,11 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'set mail account': ['sending', 'sends', 'settings'],
   'put further account': ['sending', 'sends', 'settings'],
   'remove further account': ['sending', 'sends', 'settings'],
+  'put incoming mailbox': ['mailboxes', 'settings'],
+  'remove incoming mailbox': ['mailboxes', 'settings'],
   'set public address': ['sending', 'settings'],
   'set only to': ['sending', 'sends', 'settings'],
+  'set marked answers': ['mailboxes'],
   'set note wishes': [],
   'append event': [],
   'set due moment': [],
@@ -192,8 +195,11 @@ const settingsEffects: readonly Effect['kind'][] = [
   'set mail account',
   'put further account',
   'remove further account',
+  'put incoming mailbox',
+  'remove incoming mailbox',
   'set public address',
   'set only to',
+  'set marked answers',
 ]
 
 /** What happens with a message or a booking shows with those; a note is nowhere else. */

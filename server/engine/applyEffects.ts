@@ -15,7 +15,7 @@ import { noteWishes } from '#core/model/noteWishes.ts'
 import { mailAccount, onlyTo, publicAddress } from '#core/model/mailAccount.ts'
 import { dailyCap } from '#core/model/dailyCap.ts'
 import { dailyCapKey } from './sending/dailyCap.ts'
-import { onlyToKey } from './settings.ts'
+import { markedAnswersKey, onlyToKey } from './settings.ts'
 import { publicUrlKey } from './waysOut.ts'
 import { sourcesKeptMonths } from '#core/model/sourcesKept.ts'
 import { asJson, flag, kept } from '../db/columns.ts'
@@ -24,6 +24,7 @@ import { putDraft, putLetter, putPassage } from '../db/letterStore.ts'
 import { putClientImport } from '../db/clientImports.ts'
 import { moveToClient, putClientMerge } from '../db/clientMerges.ts'
 import { putFurtherAccount, removeFurtherAccount } from '../db/furtherAccounts.ts'
+import { putIncomingMailbox, removeIncomingMailbox } from '../db/mailboxStore.ts'
 import { putIncoming, putUndelivered, putWrittenAnswer } from '../db/incomingStore.ts'
 import { putSend } from '../db/sendStore.ts'
 import {
@@ -125,9 +126,16 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
   'put further account': (statements, { account, sealedPassword }) =>
     putFurtherAccount(statements, account, sealedPassword),
   'remove further account': (statements, { id }) => removeFurtherAccount(statements, id),
+  'put incoming mailbox': (statements, { mailbox, sealedPassword, readsAnew }) =>
+    putIncomingMailbox(statements, mailbox, sealedPassword, readsAnew),
+  'remove incoming mailbox': (statements, { id }) => removeIncomingMailbox(statements, id),
   'set only to': (statements, { addresses }) => {
     if (addresses === null) statements.run('forgetMeta', { key: onlyToKey })
     else statements.run('writeMeta', { key: onlyToKey, value: asJson(kept(onlyTo, [...addresses])) })
+  },
+  'set marked answers': (statements, { isOn }) => {
+    if (isOn) statements.run('writeMeta', { key: markedAnswersKey, value: 'yes' })
+    else statements.run('forgetMeta', { key: markedAnswersKey })
   },
   'set public address': (statements, { url }) => {
     if (url === null) statements.run('forgetMeta', { key: publicUrlKey })

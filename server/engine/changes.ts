@@ -13,6 +13,7 @@ export type Topic =
   | 'sequences'
   | 'settings'
   | 'backups'
+  | 'mailboxes'
 
 export interface Changes {
   publish(topics: readonly Topic[]): void

@@ -6,7 +6,9 @@ import { signedToken, type LinkPurpose } from '../mail/signedLinks.ts'
 import type { SmtpLimits } from '../mail/conversation.ts'
 import { createMailAccount } from '../mail/mailAccount.ts'
 import { createMailAccounts, type MailAccounts } from '../mail/mailAccounts.ts'
+import { signedAddress } from '../mail/incoming/signedAddress.ts'
 import { createSmtpSender } from '../mail/smtpSender.ts'
+import { mailboxPassword } from '../standins/postOffice/mailboxes.ts'
 import { openPostOfficeFile, type PostOfficeFile } from '../standins/postOffice/file.ts'
 import { startPayments, type RunningPayments } from '../standins/payments/start.ts'
 import { startPostOffice } from '../standins/postOffice/start.ts'
@@ -15,6 +17,7 @@ import { createChanges } from './changes.ts'
 import { createDemoClock, createRealClock, demoStartAt } from './loop/clock.ts'
 import { catchUpEffects, watchJumps } from './loop/clockJump.ts'
 import { createCommands, type Commands } from './commands/commands.ts'
+import { createMailboxReading, type MailboxReading, type ReadFrom } from './incoming/mailboxReading.ts'
 import { createIncomingMail, type IncomingMail } from './incoming/incomingMail.ts'
 import { createAnswerSending, type AnswerSending } from './incoming/answerSending.ts'
 import { openListener } from './incoming/openListener.ts'
@@ -77,6 +80,10 @@ export interface RunningApplication {
   readonly answers: AnswerSending
   /** Where mail that comes in is handed over; null: nowhere. */
   readonly listener: RunningListener | null
+  /** The mailboxes that are read. */
+  readonly mailboxes: MailboxReading
+  /** Where mail is handed in at the built-in post office; null: there is none. */
+  readonly postOfficePort: () => number | null
   /** Null: none are taken. */
   readonly backups: BackupKeeping | null
   /** Who did what. */
@@ -134,7 +141,7 @@ function noticeTimeData(application: Application) {
 function settingsOf(store: Store, ways: WaysSource): SettingsSource {
   const publicUrl = () => ways.now().publicUrl()
   const tokenOf = (purpose: LinkPurpose, id: string) => signedToken(purpose, id, store.keys)
-  const links = {
+  const clientLinks = {
     optOut: (clientId: string) => `${publicUrl()}/choose/${tokenOf('opt-out', clientId)}`,
     booking: (bookingId: string) => `${publicUrl()}/yours/${tokenOf('booking', bookingId)}`,
     act: (act: ClientAct, bookingId: string) =>
@@ -146,7 +153,8 @@ function settingsOf(store: Store, ways: WaysSource): SettingsSource {
     const { obstacle, isReal, further } = ways.now()
     return { canSend: obstacle === null, isRealMail: isReal, mailAccounts: further.map(withoutPassword) }
   }
-  const source = createSettingsSource(store.statements, sendingWays, links)
+  const markAnswers = (address: string, sendId: string) => signedAddress(address, sendId, store.keys)
+  const source = createSettingsSource(store.statements, sendingWays, { clientLinks, markAnswers })
   return {
     ...source,
     forget() {
@@ -208,6 +216,7 @@ interface Running {
   readonly dispatcher: Dispatcher
   readonly incoming: IncomingMail
   readonly answers: AnswerSending
+  readonly mailboxes: MailboxReading
   readonly listener: RunningListener | null
   readonly own: OwnPostOffice
   readonly payments: RunningPayments | null
@@ -216,7 +225,7 @@ interface Running {
 /** How it is taken up, goes on, and ends. */
 function lifeOf(running: Running) {
   const { application, commands, pump, dispatcher, own, payments, keeping, backups, record } = running
-  const { answers, incoming, listener } = running
+  const { answers, incoming, listener, mailboxes } = running
   const { clock, changes, store } = application
   let tick: NodeJS.Timeout | null = null
   return {
@@ -227,6 +236,7 @@ function lifeOf(running: Running) {
       noticeTimeData(application)
       // What came in before it ended comes first: it may stop what has fallen due since.
       incoming.soon()
+      mailboxes.renew()
       await incoming.settled()
       catchUpAfterDowntime(application)
       await pump.advance(clock.now())
@@ -249,6 +259,7 @@ function lifeOf(running: Running) {
       if (tick) clearInterval(tick)
       pump.end()
       await listener?.close()
+      await mailboxes.end()
       await incoming.end()
       await answers.end()
       await keeping.end()
@@ -265,19 +276,55 @@ function lifeOf(running: Running) {
   }
 }
 
+/** In the demo answers to the address of the business lie in a mailbox of the post office. */
+function ownMailbox({ settings }: Application, { running }: NonNullable<OwnPostOffice>): ReadFrom {
+  const { business } = settings.required()
+  const user = business.replyTo ?? business.senderAddress
+  return {
+    id: 'post office',
+    name: user,
+    isOwn: true,
+    // It gets another port where it has to be started again.
+    get address() {
+      const signIn = { user, pass: mailboxPassword }
+      const port = running.mailboxPort()
+      return {
+        host: '127.0.0.1',
+        port,
+        isSecure: false,
+        turnsToTls: 'never',
+        signIn,
+        folder: 'INBOX',
+      } as const
+    },
+  }
+}
+
 /** What goes out and what comes in, and the loop between them. */
-function mailOf(application: Application, ways: WaysSource, onFault: PumpFault) {
+function mailOf(
+  application: Application,
+  ways: WaysSource,
+  own: OwnPostOffice,
+  { isDemo, onFault }: ApplicationOptions,
+) {
   const accounts = accountsOf(application, ways, () => pump.soon())
   const dispatcher = createDispatcher(application, accounts, onFault)
   const notes = createTeamNotes(application, accounts.main, () => ways.now().publicUrl())
   const incoming = createIncomingMail({ application, onFault, onTakenUp: () => pump.soon() })
   const pump: Pump = createPump(application, dispatcher, notes, incoming, onFault)
   const answers = createAnswerSending({ application, accounts, onFault })
+  const mailboxes = createMailboxReading({
+    application,
+    take: (source, way) => incoming.take(source, way),
+    onFault,
+    own: isDemo && own ? () => ownMailbox(application, own) : null,
+  })
   application.onCommand(() => {
     pump.soon()
     answers.soon()
+    mailboxes.renew()
   })
-  return { accounts, dispatcher, incoming, pump, answers }
+  return { accounts, dispatcher, incoming, pump, answers, mailboxes }
 }
 
 function backupsOf(
@@ -312,8 +359,8 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
     changes: createChanges(),
     allowsOwnNetwork: options.allowsOwnNetwork ?? false,
   })
-  const mail = mailOf(application, ways, options.onFault)
-  const { accounts, incoming, answers, pump } = mail
+  const mail = mailOf(application, ways, own, options)
+  const { accounts, incoming, answers, pump, mailboxes } = mail
   const commands = createCommands(application, () => ways.now().obstacle)
   const port = listeningPort(options)
   const listener = await openListener({ application, incoming, port, onFault: options.onFault })
@@ -331,6 +378,8 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
     incoming,
     answers,
     listener,
+    mailboxes,
+    postOfficePort: () => own?.running.port() ?? null,
     backups,
     record,
     publicUrl,

@@ -12,6 +12,7 @@ import {
   readServiceVariations,
 } from '../db/settingsStore.ts'
 import { readLetters, readPassages } from '../db/letterStore.ts'
+import { readIncomingMailboxes, withoutPassword } from '../db/mailboxStore.ts'
 import { onlyTo } from '#core/model/mailAccount.ts'
 import { fromJson } from '../db/columns.ts'
 import { isOfStore } from '../db/storeFault.ts'
@@ -56,6 +57,7 @@ function readableBusiness(statements: Statements) {
 }
 
 export const onlyToKey = 'only to'
+export const markedAnswersKey = 'marked answers'
 
 /** Whom messages reach in quiet mode; null: it is off. What cannot be read lets nothing out. */
 function readOnlyTo(statements: Statements): readonly string[] | null {
@@ -65,10 +67,16 @@ function readOnlyTo(statements: Statements): readonly string[] | null {
   return parsed.success ? parsed.data : []
 }
 
+/** What is signed with the keys of the house. */
+interface WithKeys {
+  readonly clientLinks: Settings['clientLinks']
+  readonly markAnswers: NonNullable<Settings['markAnswers']>
+}
+
 function readSettings(
   statements: Statements,
   holidayName: HolidayName,
-  clientLinks: Settings['clientLinks'],
+  { clientLinks, markAnswers }: WithKeys,
   { canSend, isRealMail, mailAccounts }: SendingWays,
 ): Settings | null {
   const business = readableBusiness(statements)
@@ -85,6 +93,7 @@ function readSettings(
     letters: readLetters(statements),
     passages: readPassages(statements),
     clientLinks,
+    markAnswers: statements.one('readMeta', { key: markedAnswersKey }) === undefined ? null : markAnswers,
     sequences: readSequences(statements).filter(isWhole),
     sequenceVersions,
     variations: readServiceVariations(statements),
@@ -94,6 +103,7 @@ function readSettings(
     isRealMail,
     onlyTo: readOnlyTo(statements),
     mailAccounts,
+    incomingMailboxes: readIncomingMailboxes(statements).map(withoutPassword),
   }
 }
 
@@ -115,7 +125,7 @@ const unsent: Settings['clientLinks'] = {
 export function createSettingsSource(
   statements: Statements,
   waysNow: () => SendingWays = () => ({ canSend: true, isRealMail: false, mailAccounts: [] }),
-  clientLinks: Settings['clientLinks'] = unsent,
+  withKeys: WithKeys = { clientLinks: unsent, markAnswers: (address) => address },
 ): SettingsSource {
   let kept: Settings | null = null
   let holidays: HolidayName | null = null
@@ -124,7 +134,7 @@ export function createSettingsSource(
     holidays ??= region ? holidaysOf(region) : null
     return holidays?.(day) ?? null
   }
-  const current = () => (kept ??= readSettings(statements, holidayName, clientLinks, waysNow()))
+  const current = () => (kept ??= readSettings(statements, holidayName, withKeys, waysNow()))
   return {
     current,
     required() {

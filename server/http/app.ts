@@ -21,6 +21,7 @@ import { sequenceRoutes } from '../routes/sequences.ts'
 import { actRoutes } from '../routes/acts.ts'
 import { recordActs } from '../record/recordActs.ts'
 import { backupRoutes } from '../routes/backups.ts'
+import { incomingMailboxRoutes } from '../routes/incomingMailboxes.ts'
 import { mailAccountRoutes } from '../routes/mailAccount.ts'
 import { settingsRoutes } from '../routes/settings.ts'
 import { mailboxRoutes } from '../routes/mailboxes.ts'
@@ -90,6 +91,7 @@ function teamSessionRoutes(app: Express, running: RunningApplication) {
 /** What concerns the house itself: its mail account, its backups, everything out, who did what. */
 function houseRoutes(app: Express, running: RunningApplication) {
   mailAccountRoutes(app, running)
+  incomingMailboxRoutes(app, running)
   backupRoutes(app, running)
   outRoutes(app, running)
   actRoutes(app, running)

@@ -188,7 +188,7 @@ describe('what a domain says of its mail servers (RFC 6186)', () => {
 
   test('TLS from the first byte comes first, then by priority and weight', async () => {
     const asked: string[] = []
-    const found = await findAccounts('ada@kiteworks.nowhere', (name) => {
+    const found = await findAccounts('ada@kiteworks.nowhere', 'sending', (name) => {
       asked.push(name)
       return Promise.resolve(
         name.startsWith('_submissions')
@@ -208,9 +208,11 @@ describe('what a domain says of its mail servers (RFC 6186)', () => {
   })
 
   test('a dot says that there is none; a name that is not found is none either', async () => {
-    expect(await findAccounts('a@b.nowhere', () => Promise.resolve([record('.', 0)]))).toEqual([])
-    expect(await findAccounts('a@b.nowhere', () => Promise.reject(new Error('ENOTFOUND')))).toEqual([])
+    expect(await findAccounts('a@b.nowhere', 'sending', () => Promise.resolve([record('.', 0)]))).toEqual([])
+    expect(
+      await findAccounts('a@b.nowhere', 'sending', () => Promise.reject(new Error('ENOTFOUND'))),
+    ).toEqual([])
     const asked = () => Promise.reject(new Error('It was asked'))
-    expect(await findAccounts('a@b.example', asked)).toEqual([])
+    expect(await findAccounts('a@b.example', 'sending', asked)).toEqual([])
   })
 })

@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto'
 import { Readable } from 'node:stream'
 import { accountSteps, type TriedStep } from '#core/model/mailAccount.ts'
 import { Broken, Conversation, type AccountAddress, type SmtpLimits } from './conversation.ts'
+import { signInSentence, unreachedSentence, unsafeSentence } from './lineWords.ts'
 import { composeHouseMessage, type HouseMessage } from './houseMessage.ts'
 import { answerOf, outcomeOfFault, type Outcome, type SmtpFault } from './whoseFault.ts'
 
@@ -11,7 +12,7 @@ import { answerOf, outcomeOfFault, type Outcome, type SmtpFault } from './whoseF
  * server's own.
  */
 
-type StepName = TriedStep['step']
+type StepName = (typeof accountSteps)[number]
 
 const isDone: Readonly<Record<StepName, string>> = {
   reach: 'The server answers.',
@@ -21,41 +22,13 @@ const isDone: Readonly<Record<StepName, string>> = {
   copy: 'It took the copy. Look whether it has arrived, and whether it lies among the unwanted mail.',
 }
 
-/** Why a certificate is not believed, by what the TLS library calls it. */
-const certificateWords: readonly [RegExp, string][] = [
-  [
-    /SELF_SIGNED|UNABLE_TO_VERIFY|UNABLE_TO_GET_ISSUER/,
-    'Nobody we know vouches for the server’s certificate: it may be another server in between.',
-  ],
-  [/CERT_HAS_EXPIRED/, 'The server’s certificate has expired: who runs it has to renew it.'],
-  [/CERT_NOT_YET_VALID/, 'The server’s certificate is not valid yet: one of the two clocks is wrong.'],
-  [/ALTNAME/, 'The server’s certificate is for another name: give the server by the name that stands in it.'],
-  [
-    /WRONG_VERSION|PACKET_LENGTH|UNKNOWN_PROTOCOL|UNSUPPORTED_PROTOCOL/,
-    'Nothing there speaks TLS from the first byte: “TLS after the greeting” may be what this port wants.',
-  ],
-]
-
-const reachWords: readonly [RegExp, string][] = [
-  [/ENOTFOUND|EAI_AGAIN|EDNS/, 'There is no server of this name, or names cannot be looked up just now.'],
-  [/ECONNREFUSED/, 'Nothing answers at this port.'],
-  [/EHOSTUNREACH|ENETUNREACH/, 'There is no way to this server from here.'],
-  [
-    /ETIMEDOUT|timed? ?out|too long|never received/i,
-    'It does not answer in time. Port 465 wants TLS from the first byte, 587 after the greeting.',
-  ],
-]
-
-const found = (words: readonly [RegExp, string][], fault: SmtpFault, otherwise: string) => {
-  const said = [fault.originalCode, fault.code, fault.message].filter(Boolean).join(' ')
-  return words.find(([pattern]) => pattern.test(said))?.[1] ?? otherwise
-}
-
 interface Failure {
   readonly step: StepName
   readonly sentence: string
   readonly answer: string
 }
+
+const ports = 'Port 465 wants TLS from the first byte, 587 after the greeting.'
 
 const answerTo = (fault: SmtpFault) => answerOf(fault.response ?? fault.message)
 
@@ -63,12 +36,11 @@ function whileOpening({ fault, stage }: Broken): Failure {
   const outcome = outcomeOfFault(fault, stage)
   const answer = answerTo(fault)
   if (outcome.kind === 'account' && outcome.what === 'unsafe') {
-    const otherwise = 'No safe line came about: the server offers no TLS here.'
-    return { step: 'secure', sentence: found(certificateWords, fault, otherwise), answer }
+    return { step: 'secure', sentence: unsafeSentence(fault), answer }
   }
   const otherwise =
     fault.responseCode === undefined ? 'It ended the connection.' : 'It does not let us in: ask who runs it.'
-  return { step: 'reach', sentence: found(reachWords, fault, otherwise), answer }
+  return { step: 'reach', sentence: unreachedSentence(fault, ports, otherwise), answer }
 }
 
 function whileSending(outcome: Exclude<Outcome, { kind: 'accepted' }>): Failure {
@@ -117,8 +89,7 @@ async function firstFailure(conversation: Conversation, limits: SmtpLimits, copy
     await conversation.signIn(until())
   } catch (fault) {
     if (!(fault instanceof Broken)) throw fault
-    const sentence = 'It refuses the user or the password. Many servers want a password made for programs.'
-    return { step: 'sign in', sentence, answer: answerTo(fault.fault) } as const
+    return { step: 'sign in', sentence: signInSentence, answer: answerTo(fault.fault) } as const
   }
   const source = await testCopy(copy)
   try {

@@ -80,6 +80,7 @@ const difference = kind(
 )
 const service = listed('service', ({ services }) => services)
 const furtherAccount = listed('mail account', ({ mailAccounts }) => mailAccounts)
+const incomingMailbox = listed('mailbox', ({ incomingMailboxes }) => incomingMailboxes)
 const person = listed('person', ({ people }) => people)
 const ownStatus = listed('status', ({ ownStatuses }) => ownStatuses)
 const sequence = listed('sequence', ({ sequences }) => sequences)
@@ -187,9 +188,13 @@ const things: { readonly [Kind in Effect['kind']]: ThingOf<Kind> } = {
   'set mail account': ({ kept }) => only('mail account', kept?.account ?? null, undefined),
   'put further account': ({ account }, before) => furtherAccount(account.id, account, before),
   'remove further account': ({ id }, before) => furtherAccount(id, undefined, before),
+  'put incoming mailbox': ({ mailbox }, before) => incomingMailbox(mailbox.id, mailbox, before),
+  'remove incoming mailbox': ({ id }, before) => incomingMailbox(id, undefined, before),
   'set only to': ({ addresses }, { settings }) =>
     only('quiet mode', addresses?.join(', ') ?? null, settings?.onlyTo?.join(', ')),
   'set public address': ({ url }) => only('web address', url, undefined),
+  'set marked answers': ({ isOn }, { settings }) =>
+    only('marked answers', isOn, settings?.markAnswers !== null),
   'set note wishes': follows,
   'append event': follows,
   'set due moment': follows,

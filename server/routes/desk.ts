@@ -23,6 +23,7 @@ function houseTroubles({
   application,
   pump,
   incoming,
+  mailboxes,
   accounts,
   ways,
   backups,
@@ -43,6 +44,7 @@ function houseTroubles({
     ...(backupTrouble === null ? [] : [{ ...bare, key: 'backup', sentence: backupTrouble }]),
     ...(disk === null ? [] : [{ ...bare, key: 'disk', sentence: disk }]),
     ...(recordTrouble === null ? [] : [{ ...bare, key: 'record', sentence: recordTrouble }]),
+    ...mailboxes.troubles().map(({ id, ...trouble }) => ({ ...bare, ...trouble, key: `mailbox|${id}` })),
     ...accounts.troubles().map(({ id, ...trouble }) => ({
       ...bare,
       ...trouble,

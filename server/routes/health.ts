@@ -44,6 +44,11 @@ const measures: readonly Measure[] = [
     help: 'How many mail accounts take nothing',
     value: ({ accounts }) => accounts.troubles().length,
   },
+  {
+    name: 'vorfreude_mailbox_away',
+    help: 'How many mailboxes cannot be read',
+    value: ({ mailboxes }) => mailboxes.troubles().length,
+  },
   { name: 'vorfreude_messages_planned', help: 'Messages that are to come', value: onTheirWay },
   {
     name: 'vorfreude_free_bytes',

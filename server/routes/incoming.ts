@@ -25,7 +25,6 @@ import {
 import type { Application } from '../engine/application.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
-import type { Reader } from '../mail/incoming/reader.ts'
 import { sendLines } from './lines.ts'
 import { inParts } from './parts.ts'
 import { give, serve, valueOf } from './route.ts'
@@ -40,19 +39,7 @@ const nameOfPerson = ({ settings }: Application, id: string | null) =>
 
 const lineOf =
   (application: Application) =>
-  ({
-    id,
-    at,
-    from,
-    subject,
-    what,
-    match,
-    followed,
-    place,
-    doneAt,
-    personId,
-    isOld,
-  }: Incoming): IncomingLine => ({
+  ({ id, at, from, subject, what, match, followed, place, doneAt, personId }: Incoming): IncomingLine => ({
     id,
     at,
     from: from.name || from.address,
@@ -64,7 +51,6 @@ const lineOf =
     place,
     doneAt,
     personName: nameOfPerson(application, personId),
-    isOld,
   })
 
 /** A page needs no quoted mail twice. */
@@ -79,8 +65,8 @@ const answerView =
 
 /** What an answer seems to want. */
 function readOf(application: Application, incoming: Incoming): IncomingView['read'] {
-  const { match, what, isOld } = incoming
-  if (what.kind !== 'answer' || match.clientId === null || match.isFromTeam || isOld) return null
+  const { match, what } = incoming
+  if (what.kind !== 'answer' || match.clientId === null || match.isFromTeam) return null
   const slice = application.sliceOf(
     presentClientId(application.store.statements, match.clientId),
     'everything',
@@ -116,12 +102,11 @@ function blockedOf(application: Application, { match, what }: Incoming) {
   return { undelivered, blocked }
 }
 
-async function viewOf(application: Application, reader: Reader, incoming: Incoming): Promise<IncomingView> {
+function viewOf(application: Application, incoming: Incoming): IncomingView {
   const { statements } = application.store
   const { match } = incoming
   const client =
     match.clientId === null ? null : readClient(statements, presentClientId(statements, match.clientId))
-  const source = incomingSource(statements, incoming.id)
   return {
     ...incoming,
     clientName: client?.name ?? null,
@@ -131,7 +116,6 @@ async function viewOf(application: Application, reader: Reader, incoming: Incomi
       return name === null ? [] : [{ id: presentClientId(statements, id), name }]
     }),
     ownWords: ownWordsOf(incoming.text).slice(0, 4000),
-    hasHtml: source !== null && (await reader.html(source)) !== null,
     send: (match.sendId !== null && sendLines(application, 'lineOfSend', { id: match.sendId })[0]) || null,
     read: readOf(application, incoming),
     ...blockedOf(application, incoming),
@@ -148,7 +132,7 @@ function required(application: Application, id: string): Incoming {
   return incoming
 }
 
-function listRoutes(router: Router, { application, incoming }: RunningApplication) {
+function listRoutes(router: Router, { application }: RunningApplication) {
   const { statements } = application.store
   serve(router, statements, endpoints.deskIncoming, ({ parameters, query }) =>
     inParts<IncomingLine>(query, (asked) =>
@@ -158,7 +142,7 @@ function listRoutes(router: Router, { application, incoming }: RunningApplicatio
     ),
   )
   serve(router, statements, endpoints.incoming, ({ parameters }) =>
-    viewOf(application, incoming.reader, required(application, parameters.id)),
+    viewOf(application, required(application, parameters.id)),
   )
   serve(router, statements, endpoints.incomingOfClient, ({ parameters: { id } }) => ({
     incoming: incomingOfClient(statements, id, 100).map(lineOf(application)),

@@ -60,7 +60,7 @@ function beginning({ application, ways }: RunningApplication) {
 }
 
 /** The password that was typed, or the one that is kept for the same server and user: nobody else gets it. */
-function passwordOf(
+export function passwordOf(
   { ways }: RunningApplication,
   { password, host, user }: MailAccountInput,
   path = 'account.password',
@@ -122,7 +122,7 @@ function accountRoutes(router: Router, running: RunningApplication) {
     return { records: records.map((one) => ({ ...one, found: [...one.found] })) }
   })
   serve(router, statements, endpoints.findMailAccount, async ({ body }) => ({
-    found: await findAccounts(body.email),
+    found: await findAccounts(body.email, body.for),
   }))
 }
 

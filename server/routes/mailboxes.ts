@@ -1,9 +1,12 @@
 import type { Router } from 'express'
+import { isSameAddress } from '#core/model/values.ts'
+import { withoutMark } from '../engine/incoming/openListener.ts'
 import { endpoints } from '#core/api/endpoints.ts'
 import { fileEndpoints } from '#core/api/fileEndpoints.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { readMail, readMailbox, readMailHtml } from '../standins/mailboxes.ts'
-import { react } from '../standins/postOffice/reactions.ts'
+import { handOver } from '../standins/handOver.ts'
+import { reactionTo, type ReactionMail } from '../standins/postOffice/reactions.ts'
 import { Refusal } from '../http/problems.ts'
 import { give, serve } from './route.ts'
 
@@ -12,8 +15,25 @@ const noPostOffice = 'Messages go to a real mail account here: there are no made
 const noWayIn = 'Nothing is taken in here: mail of clients would reach nobody.'
 const notPossible = 'That cannot be done with this message: it has no invitation, or says no sender.'
 
+/**
+ * Hands in what a made-up client wrote: what goes to the address of the business lies in its mailbox at the post office, which is
+ * read; what goes to others is forwarded. Resolves when all that follows from it is written.
+ */
+async function handIn(
+  { application, incoming, listener, mailboxes, postOfficePort }: RunningApplication,
+  { from, to, source }: ReactionMail,
+) {
+  const { business } = application.settings.required()
+  const isRead = isSameAddress(withoutMark(to), business.replyTo ?? business.senderAddress)
+  const port = isRead ? postOfficePort() : (listener?.port ?? null)
+  if (port === null) throw new Refusal('not allowed now', noWayIn)
+  await handOver(port, source, { from, to: isRead ? withoutMark(to) : to })
+  if (isRead) await mailboxes.look()
+  await incoming.settled()
+}
+
 export function mailboxRoutes(router: Router, running: RunningApplication) {
-  const { application, incoming, listener, postOffice } = running
+  const { application, postOffice } = running
   const { statements } = application.store
   const file = () => {
     if (!postOffice) throw new Refusal('not found', noPostOffice)
@@ -28,10 +48,9 @@ export function mailboxRoutes(router: Router, running: RunningApplication) {
   serve(router, statements, endpoints.reactAsClient, async ({ parameters, body }) => {
     const mail = file().mail(Number(parameters.id))
     if (!mail) throw new Refusal('not found', 'There is no such message in the post office.')
-    if (!listener) throw new Refusal('not allowed now', noWayIn)
-    const isDone = await react(listener.port, mail, body.reaction, body.text, application.clock.now())
-    if (!isDone) throw new Refusal('not allowed now', notPossible)
-    await incoming.settled()
+    const made = await reactionTo(mail, body.reaction, body.text, application.clock.now())
+    if (!made) throw new Refusal('not allowed now', notPossible)
+    await handIn(running, made)
     return {}
   })
   // The HTML part itself, for a sandboxed frame: it may run nothing and load nothing.

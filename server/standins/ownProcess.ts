@@ -2,9 +2,9 @@ import { fork, type ChildProcess } from 'node:child_process'
 import { ownProgram } from '../place.ts'
 
 /** A stand-in that runs in a process of its own. */
-export interface StandIn {
-  /** The port it listens on now; another one after it was started again. */
-  readonly port: () => number
+export interface StandIn<Said> {
+  /** Where it listens now; somewhere else after it was started again. */
+  readonly said: () => Said
   readonly stop: () => Promise<void>
 }
 
@@ -16,29 +16,32 @@ interface Program {
   readonly env?: Readonly<Record<string, string>>
 }
 
-interface Listening {
+interface Listening<Said> {
   readonly child: ChildProcess
-  readonly port: number
+  readonly said: Said
 }
 
-async function start({ name, path, args = [], env = {} }: Program): Promise<Listening> {
+async function start<Said>({ name, path, args = [], env = {} }: Program): Promise<Listening<Said>> {
   const { file, execArgv } = ownProgram(path)
   const child = fork(file, [...args], { execArgv: [...execArgv], env: { ...process.env, ...env } })
-  const port = await new Promise<number>((resolve, reject) => {
-    child.once('message', (message: { port: number }) => resolve(message.port))
+  const said = await new Promise<Said>((resolve, reject) => {
+    child.once('message', (message) => resolve(message as Said))
     child.once('exit', (code) => reject(new Error(`${name} stopped at once (exit code ${code ?? 'none'})`)))
   })
-  return { child, port }
+  return { child, said }
 }
 
 /** How long until one that could not be started is started again, in milliseconds of real time. */
 const againMs = 5000
 
-/** Starts a stand-in and waits until it listens. Where it dies it is started again. */
-export async function startStandIn(program: Program, onFault: (fault: unknown) => void): Promise<StandIn> {
+/** Starts a stand-in and waits until it says where it listens. Where it dies it is started again. */
+export async function startStandIn<Said>(
+  program: Program,
+  onFault: (fault: unknown) => void,
+): Promise<StandIn<Said>> {
   let isStopped = false
-  let listening = await start(program)
-  const watch = ({ child }: Listening) => {
+  let listening = await start<Said>(program)
+  const watch = ({ child }: Listening<Said>) => {
     child.once('exit', (code, signal) => {
       if (isStopped) return
       const how = signal ?? `exit code ${code ?? 'none'}`
@@ -48,7 +51,7 @@ export async function startStandIn(program: Program, onFault: (fault: unknown) =
   }
   const restart = () => {
     if (isStopped) return
-    start(program).then(
+    start<Said>(program).then(
       (again) => {
         listening = again
         watch(again)
@@ -62,7 +65,7 @@ export async function startStandIn(program: Program, onFault: (fault: unknown) =
   }
   watch(listening)
   return {
-    port: () => listening.port,
+    said: () => listening.said,
     stop: () =>
       new Promise((resolve) => {
         isStopped = true

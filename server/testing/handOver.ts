@@ -1,22 +1,14 @@
-import SMTPConnection from 'nodemailer/lib/smtp-connection'
+import { handOver as handOverTo } from '../standins/handOver.ts'
+
+/** What a mail server answered with a no, or what else went wrong. */
+const wordsOf = (fault: unknown): string => {
+  const { response, message } = fault as { readonly response?: string; readonly message: string }
+  return response ?? message
+}
 
 /** Hands a mail over to a mail server on this machine; returns its answer, or with which words it said no. */
-export function handOver(
+export const handOver = (
   port: number,
   source: Buffer,
   { from = 'enno@brackwater.example', to = 'hello@kiteworks.example' } = {},
-): Promise<string> {
-  const connection = new SMTPConnection({ host: '127.0.0.1', port, ignoreTLS: true })
-  return new Promise((resolve) => {
-    const end = (words: string) => {
-      connection.close()
-      resolve(words)
-    }
-    connection.on('error', (fault: Error) => end(fault.message))
-    connection.connect(() => {
-      connection.send({ from, to: [to] }, source, (fault, info) =>
-        end(fault ? ((fault as { response?: string }).response ?? fault.message) : info.response),
-      )
-    })
-  })
-}
+): Promise<string> => handOverTo(port, source, { from, to }).catch(wordsOf)

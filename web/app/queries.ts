@@ -244,6 +244,7 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | Foretold)[]>> = 
   sessions: ['session', 'sessions', 'secondFactor', 'waysIn', 'apiKeys'],
   mail: ['mailbox'],
   backups: ['backups', ...deskNames],
+  mailboxes: ['waysBack', ...deskNames],
   letters: ['letters', 'letter', 'settings', 'sequences', 'beginning'],
   settings: [
     'settings',

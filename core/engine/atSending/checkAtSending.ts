@@ -220,7 +220,7 @@ function messageVerdict(send: Send, step: MessageStep, found: SendFacts, slice: 
       accountId: account?.id ?? null,
       houseAddress: from.address,
       from: { name: from.name, address: account?.senderAddress ?? from.address },
-      replyTo,
+      replyTo: settings.markAnswers?.(replyTo ?? from.address, send.id) ?? replyTo,
       to: { name: recipient.name, address },
       subject: content.letter.subject,
       html: content.isTextOnly ? null : content.letter.html,

@@ -1,13 +1,14 @@
 import type { Incoming } from '../../model/incoming.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
 import { reservedEndingOf, reservedSentence } from '../../model/reservedAddress.ts'
-import { domainOf, emailAddress, isSameAddress } from '../../model/values.ts'
+import { emailAddress, isSameAddress } from '../../model/values.ts'
 import type { AnswerInput, WrittenAnswer } from '../../model/writtenAnswer.ts'
 import { businessDate, type Settings } from '../../planning/slice.ts'
 import { thereOn } from '../../sequences/standIns.ts'
 import { dateAndTime } from '../../time/format.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
 import type { Effect } from '../effects.ts'
+import { messageIdOf } from '../following/replan.ts'
 
 /** A subject as an answer has it (RFC 5322 3.6.5): with one `Re:` before it. */
 export const answerSubject = (subject: string): string =>
@@ -22,19 +23,17 @@ function quotedOf({ from, at, text }: Incoming, { zones, business }: Settings): 
 }
 
 /** In whose name an answer goes: that of who writes it, from the address of the business. */
-function senderOfAnswer({ business, people }: Settings, { personId, now }: EngineContext, today: string) {
+function senderOfAnswer({ business, people }: Settings, personId: string | null, today: string) {
   const person = people.find(({ id }) => id === personId)
   if (!person)
     return {
       from: { name: business.senderName, address: business.senderAddress },
       replyTo: business.replyTo,
-      now,
     }
   const there = thereOn(people, person, today)
   return {
     from: { name: person.name, address: business.senderAddress },
     replyTo: there.replyTo ?? business.replyTo ?? there.email,
-    now,
   }
 }
 
@@ -57,7 +56,7 @@ export function writeAnswer(
     return refused('not allowed now', 'A program sent it: nobody would read an answer.')
   }
   const id = context.newId('wa')
-  const { from, replyTo } = senderOfAnswer(settings, context, businessDate(settings, context.now))
+  const { from, replyTo } = senderOfAnswer(settings, context.personId, businessDate(settings, context.now))
   const { clientId } = incoming.match
   const answer: WrittenAnswer = {
     id,
@@ -70,7 +69,7 @@ export function writeAnswer(
     to: to.data,
     subject: subject === '' ? answerSubject(incoming.subject) : subject,
     text,
-    messageId: `<${id}@${domainOf(settings.business.senderAddress)}>`,
+    messageId: messageIdOf(settings, id),
     // RFC 5322 3.6.4: the thread so far, then what is answered.
     references: [...incoming.references.toReversed(), incoming.messageId]
       .filter((one) => one !== '')

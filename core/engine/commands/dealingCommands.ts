@@ -1,3 +1,4 @@
+import type { Client } from '../../model/client.ts'
 import type { Enquiry, Happening } from '../../model/dealings.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
 import { placeZone, serviceOf, type Slice } from '../../planning/slice.ts'
@@ -10,14 +11,31 @@ import { conclude } from '../following/react.ts'
 type Decided = Result<readonly Effect[]>
 
 /** What a client did, as a fact and as an event. */
-export function happened(clientId: string, happening: Happening, context: EngineContext): readonly Effect[] {
+export function happened(
+  clientId: string,
+  happening: Happening,
+  context: EngineContext,
+  /** What tells it in the history; where nothing is given, its kind and name. */
+  words?: string,
+): readonly Effect[] {
   const { kind, name } = happening
-  const sentence = name === '' ? `${kind}.` : `${kind}: ${name}.`
+  const sentence = words ?? (name === '' ? `${kind}.` : `${kind}: ${name}.`)
   return [
     { kind: 'add happening', clientId, happening },
     appendEvent(context, kind, { clientId, name }, sentence),
   ]
 }
+
+/** A client who takes no promotional mail any more; nothing where they took none. */
+export const withoutPromotional = (client: Client): readonly Effect[] =>
+  client.takesPromotional
+    ? [
+        {
+          kind: 'put client',
+          client: { ...client, takesPromotional: false, revision: client.revision + 1 },
+        },
+      ]
+    : []
 
 /** A client answered, opened, followed, filled in, signed, got a tag or joined a list. */
 export function recordHappening(
@@ -27,17 +45,9 @@ export function recordHappening(
   context: EngineContext,
 ): Decided {
   const { client } = slice.facts
-  const optedOut: readonly Effect[] =
-    kind === 'opted out' && client.takesPromotional
-      ? [
-          {
-            kind: 'put client',
-            client: { ...client, takesPromotional: false, revision: client.revision + 1 },
-          },
-        ]
-      : []
+  const ended = kind === 'opted out' ? withoutPromotional(client) : []
   const did = happened(client.id, { kind, name, at: context.now }, context)
-  return done(conclude(slice, [...optedOut, ...did], context))
+  return done(conclude(slice, [...ended, ...did], context))
 }
 
 const aboutEnquiry = ({ id, clientId }: Enquiry, name = '') =>

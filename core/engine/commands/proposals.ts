@@ -20,10 +20,10 @@ import { dayAt } from '../../time/zones.ts'
 import type { EngineContext } from '../context.ts'
 import { withEffects, type Effect } from '../effects.ts'
 import { conclude } from '../following/react.ts'
-import { appendEvent } from '../context.ts'
 import { bookingWords } from '../following/bookingStatus.ts'
 import { nameOfRun } from '../following/stopRuns.ts'
 import { cancelForClient, confirmBooking, moveBooking, type SeatsTaken } from './bookingCommands.ts'
+import { happened, withoutPromotional } from './dealingCommands.ts'
 import { stopRuns } from './runCommands.ts'
 import { addTask } from './taskCommands.ts'
 
@@ -256,22 +256,12 @@ function bookingOf({ facts }: Slice, id: string): Result<Booking> {
   return booking ? done(booking) : refused('not found', 'There is no such booking.')
 }
 
-function withoutPromotional({ settings, facts }: Slice, context: EngineContext): readonly Effect[] {
-  const { client } = facts
+function noMoreMail(slice: Slice, context: EngineContext): readonly Effect[] {
+  const { client } = slice.facts
   if (!client.takesPromotional) return []
-  return conclude(
-    { settings, facts },
-    [
-      { kind: 'put client', client: { ...client, takesPromotional: false, revision: client.revision + 1 } },
-      {
-        kind: 'add happening',
-        clientId: client.id,
-        happening: { kind: 'opted out', name: '', at: context.now },
-      },
-      appendEvent(context, 'opted out', { clientId: client.id }, 'Wrote that they want no more mail.'),
-    ],
-    context,
-  )
+  const did = { kind: 'opted out', name: '', at: context.now } as const
+  const told = happened(client.id, did, context, 'Wrote that they want no more mail.')
+  return conclude(slice, [...withoutPromotional(client), ...told], context)
 }
 
 /** Why a client's answer made somebody cancel, for the history. */
@@ -334,7 +324,7 @@ export function carryOutProposal(
     case 'stop sequences':
       return stopSequences(slice, proposal.sequenceIds, context)
     case 'no promotional mail':
-      return done(withoutPromotional(slice, context))
+      return done(noMoreMail(slice, context))
     case 'nothing':
       return done([])
   }

@@ -5,6 +5,7 @@ import type { Send } from '../../model/send.ts'
 import { isSameAddress } from '../../model/values.ts'
 import { evaluate } from '../../conditions/evaluate.ts'
 import { conditionFacts } from '../../planning/runFacts.ts'
+import { happened, withoutPromotional } from '../commands/dealingCommands.ts'
 import { sendFactsOf } from '../atSending/mergeFacts.ts'
 import { plannableStates } from '../../model/sendState.ts'
 import { sendLabel } from '../../planning/sendLabel.ts'
@@ -102,14 +103,14 @@ function complained(slice: Slice, incoming: Incoming, context: EngineContext): F
   const effects = conclude(
     slice,
     [
-      { kind: 'put client', client: { ...client, takesPromotional: false, revision: client.revision + 1 } },
+      ...withoutPromotional(client),
       told(incoming, client.id, words, context),
-      {
-        kind: 'add happening',
-        clientId: client.id,
-        happening: { kind: 'opted out', name: '', at: context.now },
-      },
-      appendEvent(context, 'opted out', { clientId: client.id }, 'Promotional mail ended by a complaint.'),
+      ...happened(
+        client.id,
+        { kind: 'opted out', name: '', at: context.now },
+        context,
+        'Promotional mail ended by a complaint.',
+      ),
     ],
     context,
   )

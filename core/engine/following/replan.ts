@@ -18,14 +18,18 @@ import { appendEvent, type EngineContext } from '../context.ts'
 import { withEffects, type Effect } from '../effects.ts'
 import { foreseen } from '../atSending/foresight.ts'
 
-/** RFC 5322 Message-ID of a send: made from its id, so every attempt carries the same. */
-export function messageIdOf(settings: Settings, sendId: string): string {
-  return `<${sendId}@${domainOf(settings.business.senderAddress)}>`
+/** RFC 5322 Message-ID of what goes out: made from its id, so every attempt carries the same. */
+export function messageIdOf(settings: Settings, id: string): string {
+  return `<${id}@${domainOf(settings.business.senderAddress)}>`
 }
 
 /** The send a Message-ID was made from, whatever the domain was then; null: it is of none. */
 export const sendIdIn = (messageId: string): string | null =>
   /^<(sd_[\w-]{1,80})@/.exec(messageId)?.[1] ?? null
+
+/** The same of an answer that the team wrote. */
+export const writtenAnswerIdIn = (messageId: string): string | null =>
+  /^<(wa_[\w-]{1,60})@/.exec(messageId)?.[1] ?? null
 
 /** What waits for a person goes stale once its last chance has passed. */
 export function staleMoment(send: Send, slice: Slice): readonly Effect[] {

@@ -83,3 +83,42 @@ WHERE state IN ('ready', 'sending') AND state = @state ORDER BY id LIMIT 20;
 
 -- name: readWrittenAnswer
 SELECT id, answer_json AS answerJson FROM written_answers WHERE id = @id;
+
+-- name: isIncomingKnown
+SELECT id FROM incoming WHERE key = @key;
+
+-- name: incomingMailboxes
+-- whole: the mailboxes of one business
+SELECT id, mailbox_json AS mailboxJson, sealed_password AS sealedPassword FROM incoming_mailboxes ORDER BY id;
+
+-- name: putIncomingMailbox
+INSERT INTO incoming_mailboxes (id, mailbox_json, sealed_password) VALUES (@id, @mailboxJson, @sealedPassword)
+ON CONFLICT (id) DO UPDATE SET mailbox_json = excluded.mailbox_json, sealed_password = excluded.sealed_password;
+
+-- name: removeIncomingMailbox
+DELETE FROM incoming_mailboxes WHERE id = @id;
+
+-- name: mailboxPosition
+SELECT uid_validity AS uidValidity, last_uid AS lastUid, first_at AS firstAt, old_until AS oldUntil, old_noted AS oldNoted,
+  noted_count AS notedCount, old_count AS oldCount
+FROM mailbox_positions WHERE mailbox_id = @mailboxId;
+
+-- name: putMailboxPosition
+INSERT INTO mailbox_positions
+  (mailbox_id, uid_validity, last_uid, first_at, old_until, old_noted, noted_count, old_count)
+VALUES (@mailboxId, @uidValidity, @lastUid, @firstAt, @oldUntil, @oldNoted, @notedCount, @oldCount)
+ON CONFLICT (mailbox_id) DO UPDATE SET uid_validity = excluded.uid_validity, last_uid = excluded.last_uid,
+  old_until = excluded.old_until, old_noted = excluded.old_noted, noted_count = excluded.noted_count,
+  old_count = excluded.old_count;
+
+-- name: forgetMailboxPosition
+DELETE FROM mailbox_positions WHERE mailbox_id = @mailboxId;
+
+-- name: noteOldMail
+INSERT INTO mailbox_old (mailbox_id, key) VALUES (@mailboxId, @key) ON CONFLICT (mailbox_id, key) DO NOTHING;
+
+-- name: isOldMail
+SELECT key FROM mailbox_old WHERE mailbox_id = @mailboxId AND key = @key;
+
+-- name: forgetOldMail
+DELETE FROM mailbox_old WHERE mailbox_id = @mailboxId;

@@ -17,19 +17,12 @@ import type { AnswerInput } from '#core/model/writtenAnswer.ts'
 import type { Settings } from '#core/planning/slice.ts'
 import { readIncoming, readWrittenAnswer } from '../../db/incomingStore.ts'
 import { presentClientId } from '../../db/clientMerges.ts'
-import { focusOnSend, onlyLiving, type Reading } from '../../db/livingStore.ts'
-import { readSend } from '../../db/sendStore.ts'
+import { onlyLiving, type Reading } from '../../db/livingStore.ts'
 import type { Application, CommandCall, Decision } from '../application.ts'
-import { forOthersAt } from '../incoming/takeUp.ts'
+import { forOthersAt, othersAt, readingFor } from '../incoming/takeUp.ts'
 import type { Changed } from './onClient.ts'
 
 type Decides = (incoming: Incoming, context: EngineContext, settings: Settings) => Result<readonly Effect[]>
-
-/** The message a mail is about, read with the client; else only what is going on. */
-const focusOf = ({ store }: Application, { match }: Incoming) => {
-  const send = match.sendId === null ? null : readSend(store.statements, match.sendId)
-  return send ? focusOnSend(send) : onlyLiving
-}
 
 /** What there is of the client a mail is of, or of who they were merged with since; null: nobody knows whose it is. */
 function sliceFor(application: Application, { match: { clientId } }: Incoming, reading: Reading) {
@@ -71,7 +64,7 @@ function createReadingCommands(application: Application) {
       ),
     chooseIncomingClient: (call: CommandCall, on: Changed, clientId: string) =>
       onIncoming(call, on, (incoming, context) => {
-        const chosen = application.sliceOf(clientId, focusOf(application, incoming))
+        const chosen = application.sliceOf(clientId, readingFor(application, incoming))
         if (!chosen) return refused('not found', 'There is no such client.', 'clientId')
         const others = incoming.match.candidateIds.flatMap((id) =>
           id === clientId ? [] : (application.readableSliceOf(id, onlyLiving) ?? []),
@@ -82,7 +75,7 @@ function createReadingCommands(application: Application) {
       }),
     countAsAnswer: (call: CommandCall, on: Changed) =>
       onIncoming(call, on, (incoming, context) => {
-        const slice = sliceFor(application, incoming, focusOf(application, incoming))
+        const slice = sliceFor(application, incoming, readingFor(application, incoming))
         if (!slice) return refused('not allowed now', 'Say first whose this mail is.')
         return countAsAnswer(incoming, slice, context)
       }),
@@ -121,14 +114,9 @@ export function createIncomingCommands(application: Application) {
         if (!slice.facts.undelivered.some((one) => isSameAddress(one.address, address))) {
           return refused('not allowed now', 'Messages go to this address.')
         }
-        const others = statements
-          .all('clientsAtAddress', { email: address })
-          .flatMap((row) =>
-            row.clientId === clientId
-              ? []
-              : (application.readableSliceOf(String(row.clientId), onlyLiving) ?? []),
-          )
-        const effects = [slice, ...others].flatMap((one) => addressUnblocked(one, address, context))
+        const effects = [slice, ...othersAt(application, address, clientId)].flatMap((one) =>
+          addressUnblocked(one, address, context),
+        )
         return done({ effects, answer: { id: clientId } })
       }),
   }

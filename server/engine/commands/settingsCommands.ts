@@ -5,6 +5,12 @@ import {
   type FurtherAccountWish,
 } from '#core/engine/commands/furtherAccountCommands.ts'
 import {
+  putIncomingMailbox,
+  removeIncomingMailbox,
+  setMarkedAnswers,
+  type IncomingMailboxWish,
+} from '#core/engine/commands/incomingMailboxCommands.ts'
+import {
   setAllowance,
   setDailyCap,
   setMailAccount,
@@ -25,9 +31,30 @@ import { usesOfOwnStatus, usesOfService } from '../uses.ts'
 const sealed = ({ store }: Application, password: string) =>
   password === '' ? null : seal(password, store.keys.mailAccounts)
 
+/** What can be done with the mailboxes that are read. */
+function mailboxCommandsOf(application: Application) {
+  return {
+    /** A mailbox that is read, with its password as it was typed; `changing` null: a new one. */
+    putIncomingMailbox: (
+      call: CommandCall,
+      changing: Changing | null,
+      { wish, password }: { wish: IncomingMailboxWish; password: string },
+    ) =>
+      application.command(call, (context, settings) =>
+        putIncomingMailbox(settings, changing, wish, sealed(application, password), context),
+      ),
+    removeIncomingMailbox: (call: CommandCall, id: string) =>
+      application.command(call, (context, settings) => removeIncomingMailbox(settings, id, context)),
+    setMarkedAnswers: (call: CommandCall, isOn: boolean) =>
+      application.command(call, (context, settings) => setMarkedAnswers(settings, isOn, context)),
+  }
+}
+
 /** What can be done with what holds for everybody: the business, its hours and its services. */
 export function createSettingsCommands(application: Application) {
   return {
+    ...mailboxCommandsOf(application),
+
     /** Changed settings in effect, as it was announced; null: without having been announced. */
     changeSettings: (
       call: CommandCall,

@@ -1,3 +1,4 @@
+import { accountOfPerson } from '#core/engine/atSending/accountOf.ts'
 import { mainAccountId } from '#core/model/furtherAccount.ts'
 import type { WrittenAnswer } from '#core/model/writtenAnswer.ts'
 import { openAnswers, putWrittenAnswer } from '../../db/incomingStore.ts'
@@ -29,9 +30,7 @@ interface Parts {
 
 /** The account of who wrote it, where they have one. */
 function accountFor({ application, accounts }: Parts, { personId }: WrittenAnswer) {
-  const own = application.settings
-    .required()
-    .mailAccounts.find(({ personIds }) => personIds.includes(personId ?? ''))
+  const own = accountOfPerson(application.settings.required().mailAccounts, personId ?? '')
   return accounts.of(own?.id ?? mainAccountId) ?? accounts.main
 }
 

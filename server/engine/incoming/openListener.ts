@@ -5,7 +5,7 @@ import type { Application } from '../application.ts'
 import type { IncomingMail } from './incomingMail.ts'
 
 /** An address without the mark after a + (RFC 5233). */
-const withoutMark = (address: string) => address.replace(/\+[^@]*@/, '@')
+export const withoutMark = (address: string) => address.replace(/\+[^@]*@/, '@')
 
 /** Every address that answers can go to, as they are written in messages. */
 export function ownAddresses({ business, people, services, mailAccounts }: Settings): readonly string[] {
@@ -54,7 +54,7 @@ export async function openListener({
     source: Buffer,
     { from, to }: { readonly from: string | null; readonly to: readonly string[] },
   ) => {
-    incoming.take(source, { by: 'smtp', from, to: [...to], isOld: false })
+    incoming.take(source, { by: 'smtp', from, to: [...to], isOld: false, cut: null })
   }
   try {
     return await listenForMail(port, { isOurs, take }, onFault)

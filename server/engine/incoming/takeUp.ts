@@ -1,4 +1,4 @@
-import { sendIdIn } from '#core/engine/following/replan.ts'
+import { sendIdIn, writtenAnswerIdIn } from '#core/engine/following/replan.ts'
 import { cameIn, heldUntilKnown, ofNobody } from '#core/engine/following/cameIn.ts'
 import { addressBlocked, reportSentence } from '#core/engine/following/undeliveredAddress.ts'
 import { kindOf, referencesOf } from '#core/incoming/kindOf.ts'
@@ -10,7 +10,7 @@ import { emailAddress, isSameAddress } from '#core/model/values.ts'
 import { dayAt } from '#core/time/zones.ts'
 import { outcomeOf } from '#core/incoming/statusCode.ts'
 import type { WrittenAnswer } from '#core/model/writtenAnswer.ts'
-import type { Settings } from '#core/planning/slice.ts'
+import type { Settings, Slice } from '#core/planning/slice.ts'
 import { presentClientId } from '../../db/clientMerges.ts'
 import { readBooking, readClient } from '../../db/clientStore.ts'
 import { readWrittenAnswer, type StoredIncoming } from '../../db/incomingStore.ts'
@@ -62,7 +62,7 @@ function invitedBy({ store: { statements } }: Application, what: IncomingWhat): 
 
 /** The answer of the team that a mail refers to; null: none. */
 function answerReferredTo({ store }: Application, references: readonly string[]): WrittenAnswer | null {
-  const ids = references.flatMap((id) => /^<(wa_[\w-]{1,60})@/.exec(id)?.[1] ?? [])
+  const ids = references.flatMap((id) => writtenAnswerIdIn(id) ?? [])
   for (const id of ids) {
     const answer = readWrittenAnswer(store.statements, id)
     if (answer) return answer
@@ -136,6 +136,7 @@ const asRead = ({ id, cameAt, way }: StoredIncoming): Incoming => ({
   subject: '',
   text: '',
   messageId: '',
+  hasHtml: false,
   references: [],
   files: [],
   what: { kind: 'unclear', why: '' },
@@ -162,6 +163,7 @@ function readIn(application: Application, stored: StoredIncoming, mail: ReadMail
     subject: mail.subject,
     text: mail.text,
     messageId: mail.messageId ?? '',
+    hasHtml: mail.hasHtml,
     references: [...references],
     files: mail.files.map((file) => ({ ...file })),
     what,
@@ -185,37 +187,55 @@ function held(application: Application, incoming: Incoming): { effects: Effect[]
   return { effects, sendIds: [...new Set(sendIds)].slice(0, 500) }
 }
 
-/** What an address that is blocked now means for all others who can be reached there, too. */
-export function forOthersAt(
-  application: Application,
-  effects: readonly Effect[],
-  ownId: string,
-): readonly Effect[] {
-  const { statements } = application.store
-  return effects.flatMap((one) => {
-    if (one.kind !== 'put undelivered' || one.undelivered?.isBlocked !== true) return []
-    const blocked = one.undelivered
-    const others = statements
-      .all('clientsAtAddress', { email: blocked.address })
-      .map(({ clientId }) => String(clientId))
-    return others.flatMap((clientId) => {
-      const slice = clientId === ownId ? null : application.readableSliceOf(clientId, onlyLiving)
-      return slice ? addressBlocked(slice, blocked, application.context(null)) : []
-    })
-  })
+/** All others who can be reached at an address. */
+export function othersAt(application: Application, address: string, ownId: string): readonly Slice[] {
+  const found = application.store.statements.all('clientsAtAddress', { email: address })
+  return found.flatMap(({ clientId }) =>
+    clientId === ownId ? [] : (application.readableSliceOf(String(clientId), onlyLiving) ?? []),
+  )
 }
 
+/** What an address that is blocked now means for all others who can be reached there, too. */
+export const forOthersAt = (application: Application, effects: readonly Effect[], ownId: string) =>
+  effects.flatMap((one): readonly Effect[] => {
+    if (one.kind !== 'put undelivered' || one.undelivered?.isBlocked !== true) return []
+    const blocked = one.undelivered
+    return othersAt(application, blocked.address, ownId).flatMap((slice) =>
+      addressBlocked(slice, blocked, application.context(null)),
+    )
+  })
+
 /** What is read of the client for a mail: the message it is about, or the booking it names. */
-function readingFor(application: Application, { match, what }: Incoming) {
+export function readingFor(application: Application, { match, what }: Incoming) {
   const send = match.sendId === null ? null : readSend(application.store.statements, match.sendId)
   if (send) return focusOnSend(send)
   return what.kind === 'invitation reply' ? focusOn(what.uid.split('@')[0] ?? '') : onlyLiving
 }
 
+const fromBefore = 'It lay in the mailbox before that was read for the first time: nothing follows from it.'
+const perhapsUnseen =
+  'It lay in the mailbox before that was read for the first time. What an answer stops waits until you say whether it counts.'
+
+/** Nothing follows from what was there before; but what an answer would stop does not go before a person has looked. */
+function ofOld(application: Application, incoming: Incoming): readonly Effect[] {
+  const { clientId } = incoming.match
+  const match = {
+    ...incoming.match,
+    by: 'from before, probably' as const,
+    clientId: null,
+    candidateIds: clientId === null ? [] : [clientId],
+  }
+  const asked = { ...incoming, match, followed: [perhapsUnseen], place: 'decide' as const }
+  const { effects, sendIds } = held(application, asked)
+  return sendIds.length === 0
+    ? [{ kind: 'put incoming', incoming: { ...incoming, followed: [fromBefore] } }]
+    : [...effects, { kind: 'put incoming', incoming: { ...asked, heldSendIds: sendIds } }]
+}
+
 /** Everything that follows from a mail. */
 export function followsFrom(application: Application, incoming: Incoming): readonly Effect[] {
   const { clientId } = incoming.match
-  if (incoming.isOld) return [{ kind: 'put incoming', incoming }]
+  if (incoming.isOld) return ofOld(application, incoming)
   const cameBack = answerCameBack(application, incoming)
   if (cameBack) return cameBack
   const slice = clientId === null ? null : application.sliceOf(clientId, readingFor(application, incoming))

@@ -16,7 +16,7 @@ import { fileAt, htmlOf } from './shownParts.ts'
 
 /* What nobody should send, and somebody does. */
 
-const nobody = { from: null, to: [] }
+const nobody = { from: null, to: [], cut: null }
 const today = epochDayOf('2026-05-14')
 
 const withFile = (name: string) =>
@@ -179,7 +179,13 @@ describe(`${count} mutated mails through the whole way in`, () => {
     for (let turn = 0; turn < count; turn += 1) {
       const source = mutated(seeds[turn % seeds.length] ?? mailOf(), chance)
       keys.add(keyOf(source))
-      running.incoming.take(source, { by: 'test', from: turn % 3 === 0 ? '' : null, to: [], isOld: false })
+      running.incoming.take(source, {
+        by: 'test',
+        from: turn % 3 === 0 ? '' : null,
+        to: [],
+        isOld: false,
+        cut: null,
+      })
     }
     await running.incoming.settled()
     expect(running.incoming.isBehind()).toBe(false)

@@ -1,5 +1,6 @@
 import type { AddressInfo } from 'node:net'
 import { SMTPServer, type SMTPServerSession } from 'smtp-server'
+import { SmtpRefusal } from '../smtpRefusal.ts'
 import type { Envelope } from './readMail.ts'
 
 /** What mail that comes in is handed to. */
@@ -28,16 +29,7 @@ export const usualListenerLimits: ListenerLimits = {
   silenceMs: 60_000,
 }
 
-class Refused extends Error {
-  constructor(
-    readonly responseCode: number,
-    words: string,
-  ) {
-    super(words)
-  }
-}
-
-/** Reads what is sent, up to the limit; what is beyond it is read and left. Null: it was too much. */
+/** Reads what is sent, up to a limit; what is beyond it is read and left. Null: it was too much. */
 async function collect(stream: AsyncIterable<Buffer>, most: number): Promise<Buffer | null> {
   const parts: Buffer[] = []
   let bytes = 0
@@ -72,13 +64,13 @@ export async function listenForMail(
     socketTimeout: silenceMs,
     closeTimeout: 2000,
     onRcptTo({ address }, _, answer) {
-      answer(taker.isOurs(address) ? null : new Refused(550, '5.1.1 There is no such mailbox here'))
+      answer(taker.isOurs(address) ? null : new SmtpRefusal(550, '5.1.1 There is no such mailbox here'))
     },
     onData(stream, session, answer) {
       collect(stream, mostBytes).then(
         (source) => {
           if (source === null) {
-            answer(new Refused(552, `5.3.4 At most ${mostBytes} bytes`))
+            answer(new SmtpRefusal(552, `5.3.4 At most ${mostBytes} bytes`))
             return
           }
           try {
@@ -86,10 +78,10 @@ export async function listenForMail(
             answer(null)
           } catch (fault) {
             onFault(fault)
-            answer(new Refused(451, '4.3.0 It could not be stored: try again later'))
+            answer(new SmtpRefusal(451, '4.3.0 It could not be stored: try again later'))
           }
         },
-        () => answer(new Refused(451, '4.3.0 It could not be read')),
+        () => answer(new SmtpRefusal(451, '4.3.0 It could not be read')),
       )
     },
   })

@@ -112,6 +112,15 @@ function headerPart(source: Buffer, envelope: Envelope) {
   }
 }
 
+/** A larger mail, or a longer HTML part, is not shown. */
+const mostShown = 12 * 1024 * 1024
+
+/** The HTML part of a mail, as far as it can be shown; null: it has none, or it is too long. */
+export function shownHtml({ html }: ParsedMail, source: Buffer): string | null {
+  const isShort = source.length <= mostShown && typeof html === 'string' && html.length <= mostHtml
+  return isShort && html !== '' ? html : null
+}
+
 /**
  * A mail taken apart. Whatever it contains is only text here: nothing of it is fetched or run. Throws where it cannot be
  * taken apart at all.
@@ -134,6 +143,7 @@ export async function readMail(source: Buffer, envelope: Envelope): Promise<Read
         : { name: onOneLine(from.name, 200), address: onOneLine(from.address, 320) },
     subject: onOneLine(parsed.subject ?? '', 300),
     text: plainText(parsed.text ?? ''),
+    hasHtml: shownHtml(parsed, source) !== null,
     machineParts: machine,
     files,
     cut: null,
@@ -151,6 +161,7 @@ export function readPlainly(source: Buffer, envelope: Envelope, why: string): Re
     from: address === undefined ? null : { name: '', address },
     subject: onOneLine(firstOf(own.headers, 'subject'), 300),
     text: plainText(start).slice(0, 4000),
+    hasHtml: false,
     machineParts: [],
     files: [],
     cut: why,

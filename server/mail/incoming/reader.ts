@@ -5,10 +5,16 @@ import { readPlainly, type Envelope } from './readMail.ts'
 import type { Found, ReadingNews, ReadingTask, Wanted } from './readingWorker.ts'
 import type { CameFile } from './shownParts.ts'
 
+/** How a mail came. */
+export interface CameBy extends Envelope {
+  /** Why only its beginning is there; null: it is whole. */
+  readonly cut: string | null
+}
+
 /** Takes mails apart beside everything else, one at a time, each within bounds of time and memory. */
 export interface Reader {
   /** Never fails: what cannot be taken apart is told by its header, with why. */
-  read(source: Buffer, envelope: Envelope): Promise<ReadMail>
+  read(source: Buffer, way: CameBy): Promise<ReadMail>
   /** The HTML part of a mail; null: it has none, or it cannot be shown. */
   html(source: Buffer): Promise<string | null>
   /** A file that came with a mail, by where it stands in the list; null: there is none, or it cannot be given out. */
@@ -86,7 +92,8 @@ export function createReader(limits: ReadingLimits = usualLimits): Reader {
   }
   const foundOf = (outcome: Outcome) => ('found' in outcome ? outcome.found : null)
   return {
-    async read(source, envelope) {
+    async read(source, { cut, ...envelope }) {
+      if (cut !== null) return readPlainly(source, envelope, cut)
       const outcome = await ask(source, { what: 'mail', envelope })
       return 'found' in outcome ? (outcome.found as ReadMail) : readPlainly(source, envelope, outcome.why)
     },

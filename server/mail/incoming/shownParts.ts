@@ -1,18 +1,12 @@
 import { simpleParser } from 'mailparser'
-import { fileNameOf, isFile } from './readMail.ts'
-
-/** What is not shown is not taken apart either. */
-const mostShown = 12 * 1024 * 1024
-const mostHtml = 2_000_000
+import { fileNameOf, isFile, shownHtml } from './readMail.ts'
 
 const options = { keepDeliveryStatus: true, skipTextToHtml: true, skipHtmlToText: true, skipImageLinks: true }
 
 /** The HTML part of a mail, for a frame in which nothing runs or loads; null: it has none, or is too large to show. */
 export async function htmlOf(source: Buffer): Promise<string | null> {
-  if (source.length > mostShown) return null
   const parsed = await simpleParser(source, options).catch(() => null)
-  const html = parsed?.html
-  return typeof html === 'string' && html !== '' && html.length <= mostHtml ? html : null
+  return parsed && shownHtml(parsed, source)
 }
 
 export interface CameFile {

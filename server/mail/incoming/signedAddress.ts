@@ -1,4 +1,5 @@
 import { createHmac } from 'node:crypto'
+import { Secret } from 'otpauth'
 import type { Keys } from '../keys.ts'
 import { isSameSecret } from '../signedLinks.ts'
 
@@ -7,26 +8,12 @@ import { isSameSecret } from '../signedLinks.ts'
  * change upper and lower case, so it is written in letters that do not mind (RFC 4648 6, in lower case, without padding).
  */
 
-const alphabet = 'abcdefghijklmnopqrstuvwxyz234567'
 const signatureLength = 12
 
-function base32(bytes: Uint8Array): string {
-  let bits = 0
-  let value = 0
-  let text = ''
-  for (const byte of bytes) {
-    value = ((value << 8) | byte) & 0xfff
-    bits += 8
-    while (bits >= 5) {
-      text += alphabet[(value >>> (bits - 5)) & 31] ?? ''
-      bits -= 5
-    }
-  }
-  return bits === 0 ? text : text + (alphabet[(value << (5 - bits)) & 31] ?? '')
+function signatureOf(sendId: string, key: string): string {
+  const digest = createHmac('sha256', key).update(`answer to ${sendId}`).digest()
+  return new Secret({ buffer: new Uint8Array(digest).buffer }).base32.toLowerCase().slice(0, signatureLength)
 }
-
-const signatureOf = (sendId: string, key: string) =>
-  base32(createHmac('sha256', key).update(`answer to ${sendId}`).digest()).slice(0, signatureLength)
 
 /** A UUID takes less room without its hyphens. */
 const uuid = /^([0-9a-f]{8})-([0-9a-f]{4})-([0-9a-f]{4})-([0-9a-f]{4})-([0-9a-f]{12})$/

@@ -20,8 +20,8 @@ export async function startPayments(
     path: 'server/standins/payments/main',
     env: { VORFREUDE_PAYMENTS_KEY: key },
   }
-  const { port, stop } = await startStandIn(program, onFault)
-  return { url: () => at(port()), stop }
+  const { said, stop } = await startStandIn<{ readonly port: number }>(program, onFault)
+  return { url: () => at(said().port), stop }
 }
 
 /** The same within this process. */

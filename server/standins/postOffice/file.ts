@@ -20,7 +20,12 @@ export interface PostOfficeFile {
   behaviourOf(address: string): Behaviour | null
   setBehaviour(address: string, behaviour: Behaviour | null): void
   mailOf(address: string): readonly StoredMail[]
+  /** The numbers of the mails of a mailbox, upwards. */
+  idsOf(address: string): readonly number[]
   mail(id: number): StoredMail | null
+  /** Changes with each time the mails of a mailbox are numbered anew. */
+  numberingOf(address: string): number
+  numberAnew(address: string): void
   /** When a message was taken; null: there is none with this Message-ID. */
   takenAt(messageId: string): number | null
   close(): void
@@ -44,9 +49,17 @@ export function openPostOfficeFile(file: string): PostOfficeFile {
   const byAddress = database.prepare<[string], StoredMail>(
     `SELECT ${columns} FROM mail WHERE address = ? ORDER BY received_at DESC, id DESC`,
   )
+  const ids = database.prepare<[string], { id: number }>('SELECT id FROM mail WHERE address = ? ORDER BY id')
   const byId = database.prepare<[number], StoredMail>(`SELECT ${columns} FROM mail WHERE id = ?`)
   const byMessageId = database.prepare<[string], { receivedAt: number }>(
     'SELECT received_at AS receivedAt FROM mail WHERE message_id = ? ORDER BY id LIMIT 1',
+  )
+  const numbering = database.prepare<[string], { numbering: number }>(
+    'SELECT numbering FROM numberings WHERE address = ?',
+  )
+  const numberAnew = database.prepare(
+    `INSERT INTO numberings (address, numbering) VALUES (?, 2)
+     ON CONFLICT (address) DO UPDATE SET numbering = numbering + 1`,
   )
   return {
     keep: database.transaction((addresses: readonly string[], receivedAt, messageId, source) => {
@@ -58,7 +71,10 @@ export function openPostOfficeFile(file: string): PostOfficeFile {
       else setBehaviour.run(address, kind)
     },
     mailOf: (address) => byAddress.all(address),
+    idsOf: (address) => ids.all(address).map(({ id }) => id),
     mail: (id) => byId.get(id) ?? null,
+    numberingOf: (address) => numbering.get(address)?.numbering ?? 1,
+    numberAnew: (address) => void numberAnew.run(address),
     takenAt: (messageId) => byMessageId.get(messageId)?.receivedAt ?? null,
     close: () => database.close(),
   }

@@ -1,17 +1,11 @@
 import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
+import { buffer } from 'node:stream/consumers'
 import { simpleParser } from 'mailparser'
 import { SMTPServer, type SMTPServerSession } from 'smtp-server'
+import { SmtpRefusal } from '../../mail/smtpRefusal.ts'
+import { listenForReaders } from './mailboxes.ts'
 import { openPostOfficeFile, type Behaviour, type PostOfficeFile } from './file.ts'
-
-class SmtpRefusal extends Error {
-  constructor(
-    readonly responseCode: number,
-    words: string,
-  ) {
-    super(words)
-  }
-}
 
 function dropConnection(server: SMTPServer, session: SMTPServerSession) {
   for (const connection of server.connections as Set<{ id?: string; _socket?: { destroy(): void } }>) {
@@ -19,18 +13,12 @@ function dropConnection(server: SMTPServer, session: SMTPServerSession) {
   }
 }
 
-async function collect(stream: AsyncIterable<Buffer>): Promise<Buffer> {
-  const parts: Buffer[] = []
-  for await (const part of stream) parts.push(part)
-  return Buffer.concat(parts)
-}
-
 async function keep(
   file: PostOfficeFile,
   stream: AsyncIterable<Buffer>,
   session: SMTPServerSession,
 ): Promise<Behaviour | null> {
-  const source = await collect(stream)
+  const source = await buffer(stream)
   const headers = await simpleParser(source, { skipHtmlToText: true, skipTextToHtml: true })
   const addresses = session.envelope.rcptTo.map(({ address }) => address)
   if (addresses.some((address) => file.behaviourOf(address) === 'never answer')) return 'never answer'
@@ -41,13 +29,17 @@ async function keep(
 }
 
 export interface ListeningPostOffice {
+  /** Where mail is handed in, by SMTP. */
   readonly port: number
+  /** Where mailboxes are read, by IMAP. */
+  readonly mailboxPort: number
   readonly close: () => Promise<void>
 }
 
-/** A real SMTP server on the loopback address, which answers 250 only after its own commit. */
+/** A real SMTP server on the loopback address, which answers 250 only after its own commit, and its mailboxes. */
 export async function listenAsPostOffice(folder: string): Promise<ListeningPostOffice> {
   const file = openPostOfficeFile(join(folder, 'postoffice.db'))
+  const mailboxes = await listenForReaders(file)
   const server = new SMTPServer({
     authOptional: true,
     disabledCommands: ['AUTH', 'STARTTLS'],
@@ -70,6 +62,7 @@ export async function listenAsPostOffice(folder: string): Promise<ListeningPostO
     onData(stream, session, answer) {
       keep(file, stream, session).then(
         (behaviour) => {
+          mailboxes.note()
           if (behaviour === 'drop after data') dropConnection(server, session)
           else if (behaviour !== 'never answer') answer(null)
         },
@@ -91,12 +84,13 @@ export async function listenAsPostOffice(folder: string): Promise<ListeningPostO
   })
   return {
     port: (server.server.address() as AddressInfo).port,
-    close: () =>
-      new Promise((resolve) => {
-        server.close(() => {
-          file.close()
-          resolve()
-        })
-      }),
+    mailboxPort: mailboxes.port,
+    async close() {
+      await mailboxes.close()
+      await new Promise<void>((resolve) => {
+        server.close(() => resolve())
+      })
+      file.close()
+    },
   }
 }

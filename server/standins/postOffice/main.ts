@@ -5,6 +5,6 @@ import { listenAsPostOffice } from './listen.ts'
 
 const folder = process.argv[2]
 if (folder === undefined) throw new Error('The post office needs its folder')
-const { port, close } = await listenAsPostOffice(folder)
-process.send?.({ port })
+const { port, mailboxPort, close } = await listenAsPostOffice(folder)
+process.send?.({ port, mailboxPort })
 whenLeft(close)

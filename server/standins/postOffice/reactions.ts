@@ -1,11 +1,10 @@
 import { randomUUID } from 'node:crypto'
-import SMTPConnection from 'nodemailer/lib/smtp-connection'
 import { simpleParser, type ParsedMail } from 'mailparser'
 import type { ClientReaction } from '#core/model/clientReaction.ts'
 import type { StoredMail } from './file.ts'
 
 /*
- * What a made-up client does with a message: a mail as mail programs and mail servers write it, handed over by real SMTP.
+ * What a made-up client does with a message: a mail as mail programs and mail servers write it.
  */
 
 interface Reaction {
@@ -162,33 +161,28 @@ const composed: Readonly<Record<ClientReaction, (of: Reaction) => Composed | nul
   decline,
 }
 
-function handOver(port: number, from: string, to: string, source: Buffer): Promise<void> {
-  const connection = new SMTPConnection({ host: '127.0.0.1', port, ignoreTLS: true })
-  return new Promise<void>((resolve, reject) => {
-    connection.on('error', reject)
-    connection.connect(() => {
-      connection.send({ from, to: [to] }, source, (fault) => (fault ? reject(fault) : resolve()))
-    })
-  }).finally(() => connection.close())
+/** A mail of a made-up client, with its envelope. */
+export interface ReactionMail {
+  readonly from: string
+  readonly to: string
+  readonly source: Buffer
 }
 
-/** Does with a message what a made-up client is to do; false: that cannot be done with this one. */
-export async function react(
-  port: number,
+/** What a made-up client writes about a message; null: that cannot be done with this one. */
+export async function reactionTo(
   mail: StoredMail,
   reaction: ClientReaction,
   text: string,
   at: number,
-): Promise<boolean> {
+): Promise<ReactionMail | null> {
   const parsed = await simpleParser(mail.source)
   const made = composed[reaction]({ mail, parsed, text, at })
   const to = (parsed.replyTo ?? parsed.from)?.value[0]?.address
-  if (!made || to === undefined) return false
+  if (!made || to === undefined) return null
   // A report and a complaint go to the envelope sender, which is that of the From field here.
   const isReport = made.from === '' && reaction !== 'automatic reply'
   const target = isReport ? (parsed.from?.value[0]?.address ?? to) : to
   const [first = '', ...others] = made.lines
   const source = [first, `To: ${target}`, ...others].join('\n').replace(/\r?\n/g, '\r\n')
-  await handOver(port, made.from, target, Buffer.from(`${source}\r\n`))
-  return true
+  return { from: made.from, to: target, source: Buffer.from(`${source}\r\n`) }
 }

@@ -14,3 +14,9 @@ CREATE TABLE IF NOT EXISTS behaviours (
   address TEXT PRIMARY KEY COLLATE NOCASE,
   kind TEXT NOT NULL CHECK (kind IN ('refuse', 'later', 'drop before data', 'drop after data', 'never answer'))
 ) STRICT;
+
+-- How often the mails of a mailbox were numbered anew, from 1 on.
+CREATE TABLE IF NOT EXISTS numberings (
+  address TEXT PRIMARY KEY COLLATE NOCASE,
+  numbering INTEGER NOT NULL
+) STRICT;

@@ -5,6 +5,7 @@ import type { IncomingView } from '#core/api/incomingEndpoints.ts'
 import { ConsideredAct } from '../../parts/ConsideredAct.tsx'
 import { StateMark } from '../../parts/StateMark.tsx'
 import { When } from '../../parts/When.tsx'
+import desk from '../desk/Desk.module.css'
 import styles from './CameIn.module.css'
 
 /** An address that nothing goes to any more: all that waits because of it, and what can be done. */
@@ -15,7 +16,7 @@ export function AddressBlocked({ mail }: { mail: IncomingView }) {
   if (clientId === null || !undelivered) return null
   return (
     <section aria-label="What waits because of it">
-      <div className={styles.acts}>
+      <div className={desk.acts}>
         <Button component={Link} to={`/client/${clientId}/change`}>
           Correct the address
         </Button>

@@ -63,7 +63,7 @@ function Whole({ mail }: { mail: IncomingView }) {
       <summary>The whole mail</summary>
       {mail.hasHtml && (
         <iframe
-          className={styles.frame}
+          className={desk.frame}
           title={`The mail as it looks: ${mail.subject}`}
           sandbox=""
           src={`/api/incoming/${mail.id}/html`}
@@ -163,7 +163,7 @@ function Acts({ mail, onDone, onAnswer }: ActsProps) {
   ])
   return (
     <>
-      <div className={styles.acts}>
+      <div className={desk.acts}>
         {canAnswer && (
           <Button onClick={onAnswer} aria-keyshortcuts={deskKeys.answer}>
             Answer&nbsp;<kbd className={desk.key}>{deskKeys.answer}</kbd>

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import type { IncomingView } from '#core/api/incomingEndpoints.ts'
 import { ClientPicker } from '../../parts/ClientPicker.tsx'
 import { ConsideredAct } from '../../parts/ConsideredAct.tsx'
+import desk from '../desk/Desk.module.css'
 import styles from './CameIn.module.css'
 
 /** Whose a mail is that nobody could tell: one of those it may be of, or anybody. */
@@ -15,7 +16,7 @@ export function WhoseIsIt({ mail }: { mail: IncomingView }) {
       <p>
         <b>Whose is it?</b> What an answer would stop waits until that is said.
       </p>
-      <div className={styles.acts}>
+      <div className={desk.acts}>
         {candidates.map((one) => (
           <Button
             key={one.id}

@@ -4,6 +4,7 @@ import type { IncomingView, WrittenAnswerView } from '#core/api/incomingEndpoint
 import { useTell } from '../../app/queries.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import { When } from '../../parts/When.tsx'
+import desk from '../desk/Desk.module.css'
 import styles from './CameIn.module.css'
 
 const stateWords: Readonly<Record<WrittenAnswerView['state'], string>> = {
@@ -87,7 +88,7 @@ export function WriteAnswer({ mail, onDone, onClose }: WriteAnswerProps) {
         }}
       />
       <Problem of={write.error} />
-      <div className={styles.acts}>
+      <div className={desk.acts}>
         <Button type="submit" loading={write.isPending} disabled={text.trim() === ''}>
           Send answer
         </Button>

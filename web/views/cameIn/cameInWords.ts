@@ -19,6 +19,7 @@ export const matchWords: Readonly<Record<MatchWay, string>> = {
   sender: 'known by who wrote it',
   'sender, probably': 'several clients have this address',
   'report, probably': 'probably about this message',
+  'from before, probably': 'an answer that lay in the mailbox before it was read here',
   person: 'said by a person',
   nobody: 'nobody knows whose it is',
 }

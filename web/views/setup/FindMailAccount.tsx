@@ -4,14 +4,16 @@ import { domainOf } from '#core/model/values.ts'
 import type { MailAccount } from '#core/model/mailAccount.ts'
 import { useTell } from '../../app/queries.ts'
 import { fieldErrors } from '../../parts/fieldErrors.ts'
+import type { MailUse } from './mailDraft.ts'
 import styles from './setup.module.css'
 
 interface FindMailAccountProps {
+  readonly use?: MailUse
   readonly onFound: (found: Pick<MailAccount, 'host' | 'port' | 'security' | 'user'>) => void
 }
 
 /** The mail server as the domain of an address names it itself, where it does. */
-export function FindMailAccount({ onFound }: FindMailAccountProps) {
+export function FindMailAccount({ use = 'sending', onFound }: FindMailAccountProps) {
   const [email, setEmail] = useState('')
   const [said, setSaid] = useState('')
   const find = useTell('findMailAccount', ({ found: [first] }) => {
@@ -26,7 +28,7 @@ export function FindMailAccount({ onFound }: FindMailAccountProps) {
   const errors = find.error ? fieldErrors(find.error) : {}
   const look = () => {
     setSaid('')
-    find.mutate({ body: { email: email.trim() } })
+    find.mutate({ body: { email: email.trim(), for: use } })
   }
   return (
     <div>

@@ -17,6 +17,9 @@ export function MailAccount() {
         <p>
           {wayWords(data)} <Link to="/set-up/mail">The mail account and your web address</Link>
         </p>
+        <p>
+          <Link to="/set-up/answers">How answers come in</Link>
+        </p>
         {data.obstacle !== null && <p className={styles.fault}>{data.obstacle}</p>}
       </div>
     </section>

@@ -1,9 +1,17 @@
 import { NumberInput, PasswordInput, Select, TextInput } from '@mantine/core'
 import { mailSecurities } from '#core/model/mailAccount.ts'
-import { keepsPassword, securityWords, usualPort, type KeptAccount, type MailDraft } from './mailDraft.ts'
+import {
+  keepsPassword,
+  securityWords,
+  usualPort,
+  type KeptAccount,
+  type MailDraft,
+  type MailUse,
+} from './mailDraft.ts'
 import styles from './setup.module.css'
 
 interface FieldsProps {
+  readonly use?: MailUse
   readonly kept: KeptAccount
   readonly draft: MailDraft
   readonly errors: Readonly<Record<string, string>>
@@ -11,13 +19,13 @@ interface FieldsProps {
 }
 
 /** How an account is reached and who we are there. */
-export function MailAccountFields({ kept, draft, errors, set }: FieldsProps) {
+export function MailAccountFields({ use = 'sending', kept, draft, errors, set }: FieldsProps) {
   return (
     <>
       <div className={styles.several}>
         <TextInput
           label="Server"
-          placeholder="smtp.place.example"
+          placeholder={use === 'sending' ? 'smtp.place.example' : 'imap.place.example'}
           autoComplete="off"
           value={draft.host}
           error={errors['host']}
@@ -38,13 +46,13 @@ export function MailAccountFields({ kept, draft, errors, set }: FieldsProps) {
       <Select
         label="How the line is kept safe"
         allowDeselect={false}
-        data={mailSecurities.map((value) => ({ value, label: securityWords[value] }))}
+        data={mailSecurities.map((value) => ({ value, label: securityWords(use)[value] }))}
         value={draft.security}
         error={errors['security']}
         onChange={(value) => {
           if (value === null) return
-          const isUsual = draft.port === usualPort[draft.security]
-          set({ security: value, ...(isUsual ? { port: usualPort[value] } : {}) })
+          const isUsual = draft.port === usualPort[use][draft.security]
+          set({ security: value, ...(isUsual ? { port: usualPort[use][value] } : {}) })
         }}
       />
       <div className={styles.several}>

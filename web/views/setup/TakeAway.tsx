@@ -7,13 +7,15 @@ import table from '../../parts/timetable.module.css'
 interface TakeAwayProps {
   /** What follows from it. */
   readonly children: ReactNode
+  /** What is taken away. */
+  readonly what?: string
   readonly isPending: boolean
   readonly error: ApiProblem | null
   readonly onTake: () => void
 }
 
-/** A mail account is taken away, asked once. */
-export function TakeAway({ children, isPending, error, onTake }: TakeAwayProps) {
+/** A mail account or a mailbox is taken away, asked once. */
+export function TakeAway({ children, what = 'account', isPending, error, onTake }: TakeAwayProps) {
   const [isAsking, setAsking] = useState(false)
   if (!isAsking) {
     return (
@@ -28,7 +30,7 @@ export function TakeAway({ children, isPending, error, onTake }: TakeAwayProps) 
       <Problem of={error} />
       <div className={table.acts}>
         <Button color="brick" loading={isPending} onClick={onTake}>
-          Take the account away
+          Take the {what} away
         </Button>
         <Button variant="default" onClick={() => setAsking(false)}>
           Leave it

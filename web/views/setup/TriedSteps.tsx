@@ -7,6 +7,7 @@ const stepWords: Readonly<Record<TriedStep['step'], string>> = {
   'sign in': 'Signed in',
   sender: 'The sender is taken',
   copy: 'A copy to you',
+  folder: 'The folder is opened',
 }
 
 const marks: Readonly<Record<TriedStep['outcome'], string>> = {
@@ -27,15 +28,15 @@ interface TriedStepsProps {
   /** Null: nothing was tried. */
   readonly steps: readonly TriedStep[] | null
   readonly isTrying: boolean
-  /** Where the copy goes. */
-  readonly to: string
+  /** Where a copy goes; null: none does. */
+  readonly to: string | null
 }
 
 /** What became of a mail account that was tried, step by step, in plain words and in the server's own. */
 export function TriedSteps({ steps, isTrying, to }: TriedStepsProps) {
   return (
     <div role="status" aria-label="What the server said">
-      {isTrying && <p>Trying it, with a copy to {to} …</p>}
+      {isTrying && <p>{to === null ? 'Trying it …' : `Trying it, with a copy to ${to} …`}</p>}
       {steps && (
         <ol className={styles.tried}>
           {steps.map(({ step, outcome, sentence, answer }) => (

@@ -10,24 +10,27 @@ export interface MailDraft {
   readonly password: string
 }
 
-export const securityWords: Readonly<Record<MailSecurity, string>> = {
-  'from the first byte': 'TLS from the first byte (usually port 465)',
-  'after the greeting': 'TLS after the greeting (usually port 587)',
-  none: 'no TLS: only for a server on this machine',
+/** What a mail server is for: it takes messages, or mailboxes are read at it. */
+export type MailUse = 'sending' | 'reading'
+
+/** RFC 8314 3.3, RFC 6409 3.1, RFC 5321 4.5.4.2, RFC 3501 2.1. */
+export const usualPort: Readonly<Record<MailUse, Readonly<Record<MailSecurity, number>>>> = {
+  sending: { 'from the first byte': 465, 'after the greeting': 587, none: 25 },
+  reading: { 'from the first byte': 993, 'after the greeting': 143, none: 143 },
 }
 
-export const usualPort: Readonly<Record<MailSecurity, number>> = {
-  'from the first byte': 465,
-  'after the greeting': 587,
-  none: 25,
-}
+export const securityWords = (use: MailUse): Readonly<Record<MailSecurity, string>> => ({
+  'from the first byte': `TLS from the first byte (usually port ${usualPort[use]['from the first byte']})`,
+  'after the greeting': `TLS after the greeting (usually port ${usualPort[use]['after the greeting']})`,
+  none: 'no TLS: only for a server on this machine',
+})
 
 /** The account that is kept, and whether its password is. */
 export type KeptAccount = Pick<WaysOut, 'account' | 'hasPassword'>
 
-export const draftOf = ({ account }: Pick<KeptAccount, 'account'>): MailDraft => ({
+export const draftOf = ({ account }: Pick<KeptAccount, 'account'>, use: MailUse = 'sending'): MailDraft => ({
   host: account?.host ?? '',
-  port: account?.port ?? usualPort['from the first byte'],
+  port: account?.port ?? usualPort[use]['from the first byte'],
   security: account?.security ?? 'from the first byte',
   user: account?.user ?? '',
   password: '',

@@ -1,0 +1,148 @@
+import { Button, TextInput } from '@mantine/core'
+import { useState } from 'react'
+import { Link, useNavigate, useParams } from 'react-router'
+import type { IncomingMailboxInput } from '#core/model/incomingMailbox.ts'
+import { useBusiness } from '../../app/business.ts'
+import { useAsk, useTell } from '../../app/queries.ts'
+import { fieldErrors } from '../../parts/fieldErrors.ts'
+import { Problem } from '../../parts/Problem.tsx'
+import { SetUpPage } from '../../parts/SetUpPage.tsx'
+import { SheetForm } from '../../parts/SheetForm.tsx'
+import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
+import table from '../../parts/timetable.module.css'
+import { FindMailAccount } from './FindMailAccount.tsx'
+import { furtherErrors } from './furtherDraft.ts'
+import { MailAccountFields } from './MailAccountFields.tsx'
+import {
+  draftOfMailbox,
+  readMailboxDraft,
+  stateWords,
+  type Mailbox,
+  type MailboxDraft,
+} from './mailboxDraft.ts'
+import styles from './setup.module.css'
+import { TakeAway } from './TakeAway.tsx'
+import { TriedSteps } from './TriedSteps.tsx'
+
+/** The form of a mailbox: typed, tried, read from then on. */
+function useMailbox(present: Mailbox | null, onDone: () => void) {
+  const [draft, setDraft] = useState(() => draftOfMailbox(present))
+  const [errors, setErrors] = useState<Readonly<Record<string, string>>>({})
+  const attempt = useTell('tryIncomingMailbox')
+  const add = useTell('addIncomingMailbox', onDone)
+  const change = useTell('changeIncomingMailbox', onDone)
+  const asked = (act: (mailbox: IncomingMailboxInput) => void) => {
+    const read = readMailboxDraft(draft, present)
+    if ('errors' in read) setErrors(read.errors)
+    else act(read.mailbox)
+  }
+  const onError = (problem: Parameters<typeof fieldErrors>[0]) =>
+    setErrors(furtherErrors(fieldErrors(problem, 'mailbox')))
+  return {
+    draft,
+    errors,
+    attempt,
+    problem: attempt.error ?? add.error ?? change.error,
+    isKeeping: add.isPending || change.isPending,
+    set: (part: Partial<MailboxDraft>) => {
+      setDraft({ ...draft, ...part })
+      setErrors({})
+      for (const told of [attempt, add, change]) told.reset()
+    },
+    tryIt: () => asked((mailbox) => attempt.mutate({ body: { mailbox } }, { onError })),
+    keep: () =>
+      asked((mailbox) => {
+        if (present === null) add.mutate({ body: { mailbox } }, { onError })
+        else {
+          const { id, revision } = present
+          change.mutate({ parameters: { id }, body: { revision, mailbox } }, { onError })
+        }
+      }),
+  }
+}
+
+function ReadNoMore({ id, onDone }: { id: string; onDone: () => void }) {
+  const remove = useTell('removeIncomingMailbox', onDone)
+  const take = () => remove.mutate({ parameters: { id }, body: {} })
+  return (
+    <TakeAway what="mailbox" isPending={remove.isPending} error={remove.error} onTake={take}>
+      It is read no more and its password is forgotten. What came in stays here, and everything in the mailbox
+      stays there.
+    </TakeAway>
+  )
+}
+
+function Editor({ present }: { present: Mailbox | null }) {
+  const navigate = useNavigate()
+  const back = () => void navigate('/set-up/answers')
+  const { draft, errors, attempt, problem, isKeeping, set, tryIt, keep } = useMailbox(present, back)
+  const kept = { account: present?.account ?? null, hasPassword: present?.hasPassword ?? false }
+  return (
+    <section className={table.sheet} aria-label="The mailbox">
+      <SheetForm style={{ maxWidth: '54rem' }} onSubmit={keep}>
+        <TextInput
+          label="What you call it"
+          placeholder="Front desk"
+          value={draft.name}
+          error={errors['name']}
+          onChange={(event) => set({ name: event.currentTarget.value })}
+        />
+        <FindMailAccount use="reading" onFound={(found) => set({ mail: { ...draft.mail, ...found } })} />
+        <MailAccountFields
+          use="reading"
+          kept={kept}
+          draft={draft.mail}
+          errors={errors}
+          set={(part) => set({ mail: { ...draft.mail, ...part } })}
+        />
+        <TextInput
+          label="Folder"
+          description="what comes in lies in INBOX, more often than not"
+          value={draft.folder}
+          error={errors['folder']}
+          onChange={(event) => set({ folder: event.currentTarget.value })}
+        />
+        <TriedSteps steps={attempt.data?.steps ?? null} isTrying={attempt.isPending} to={null} />
+        <Problem of={problem} />
+        <div className={table.acts}>
+          <Button variant="default" loading={attempt.isPending} onClick={tryIt}>
+            Try it
+          </Button>
+          <Button type="submit" loading={isKeeping}>
+            {present === null ? 'Read this mailbox' : 'Keep the changes'}
+          </Button>
+        </div>
+        {present && <ReadNoMore id={present.id} onDone={back} />}
+      </SheetForm>
+    </section>
+  )
+}
+
+/** A mailbox that is read: the owner's to set up. */
+export default function IncomingMailboxPage() {
+  const { id = 'new' } = useParams()
+  const { isOwner, session } = useBusiness()
+  const ways = useAsk('waysBack', {}, { enabled: isOwner })
+  if (!isOwner) return <EmptyState title="Only the owner sees to how answers come in." />
+  if (ways.error) return <ErrorState problem={ways.error} onAgain={() => void ways.refetch()} />
+  if (!ways.data) return <Waiting />
+  const present = ways.data.mailboxes.find((one) => one.id === id) ?? null
+  const toAll = <Link to="/set-up/answers">How answers come in</Link>
+  if (id !== 'new' && present === null) {
+    return <EmptyState title="This mailbox is not read any more.">{toAll}</EmptyState>
+  }
+  if (session.isDemo) {
+    return (
+      <EmptyState title="The demo reads the mailbox of its own post office, and no other.">
+        {toAll}
+      </EmptyState>
+    )
+  }
+  return (
+    <SetUpPage title={present?.name ?? 'A mailbox that is read'}>
+      <p>{toAll}</p>
+      {present?.state.kind === 'fault' && <p className={styles.fault}>{stateWords(present.state)}</p>}
+      <Editor key={present?.revision ?? 0} present={present} />
+    </SetUpPage>
+  )
+}
