@@ -285,6 +285,20 @@ export const endpoints = {
     answer: z.object({ id: z.string(), missed: z.number().int() }),
   }),
 
+  noticeClient: change({
+    path: '/api/clients/:id/noticed',
+    summary: 'Say whether it is noticed what a client opens and follows',
+    body: z.object({ ...command, isNoticed: z.boolean() }).strict(),
+    answer: changed.pick({ id: true }),
+  }),
+  followAsClient: tell({
+    path: '/api/mail/:id/follow',
+    summary: 'Open a message of the post office, or follow one of its links, as its made-up client would',
+    /** Null: it is opened with its pictures. */
+    body: z.object({ url: z.string().max(4000).nullable() }).strict(),
+    answer: nothing,
+    isRecorded: false,
+  }),
   reactAsClient: tell({
     path: '/api/mail/:id/reaction',
     summary: 'Do with a message of the post office what its made-up client would',

@@ -5,6 +5,7 @@ import {
   incomingMailboxInput,
   readingState,
 } from '../model/incomingMailbox.ts'
+import { noticing } from '../model/noticing.ts'
 import { triedStep } from '../model/mailAccount.ts'
 import { ask, change, command, commandOn, end, tell } from './described.ts'
 
@@ -18,6 +19,7 @@ export const waysBack = z.object({
   ownMailbox: z.object({ name: z.string(), state: readingState }).nullable(),
   /** Whether the address that answers go to carries a mark of the message. */
   isMarked: z.boolean(),
+  noticing,
 })
 export type WaysBack = z.infer<typeof waysBack>
 
@@ -63,6 +65,13 @@ export const mailboxEndpoints = {
     answer: z.object({ cameIn: z.number().int() }),
     access: 'team',
     isRecorded: false,
+  }),
+  setNoticing: change({
+    path: '/api/noticing',
+    summary: 'Say what is noticed of what clients do with messages',
+    body: z.object({ ...command, noticing }).strict(),
+    answer: noticing,
+    access: 'owner',
   }),
   setMarkedAnswers: change({
     path: '/api/incoming-mailboxes/mark',

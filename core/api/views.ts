@@ -141,6 +141,16 @@ export const sendView = sendLine.extend({
   isSourceKept: z.boolean(),
   /** What the mail server answered. */
   answer: z.string().nullable(),
+  /** What was asked for of it, the last first: a link, or the picture that tells that it was opened. */
+  visits: z.array(
+    z.object({
+      at: instant,
+      /** Null: it was opened. */
+      url: z.string().nullable(),
+      /** A program looked at it beforehand; null: not told yet. */
+      isPerson: z.boolean().nullable(),
+    }),
+  ),
 })
 export type SendView = z.infer<typeof sendView>
 
@@ -310,6 +320,8 @@ export type ClientLine = z.infer<typeof clientLine>
 
 export const clientView = z.object({
   client,
+  /** Whether it is noticed what they open and follow; null: nothing is noticed of anybody. */
+  isNoticed: z.boolean().nullable(),
   /** Those that still have something to do. */
   runs: z.array(
     z.object({ run, sequenceName: z.string(), sequenceState, serviceName: z.string().nullable() }),
@@ -387,6 +399,8 @@ export const mailView = mailLine.extend({
   text: z.string(),
   hasHtml: z.boolean(),
   source: z.string(),
+  /** The web links of its HTML part, with the words they stand behind. */
+  links: z.array(z.object({ url: z.string(), words: z.string() })),
   attachments: z.array(z.object({ name: z.string(), type: z.string(), size: z.number().int() })),
 })
 export type MailView = z.infer<typeof mailView>

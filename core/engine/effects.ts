@@ -8,6 +8,7 @@ import type { DailyCap } from '../model/dailyCap.ts'
 import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
 import type { Event } from '../model/event.ts'
 import type { FurtherAccount } from '../model/furtherAccount.ts'
+import type { Noticing } from '../model/noticing.ts'
 import type { IncomingMailbox } from '../model/incomingMailbox.ts'
 import type { Letter, LetterContent, EnclosedFile, Passage } from '../model/letter.ts'
 import type { Incoming } from '../model/incoming.ts'
@@ -158,6 +159,8 @@ export type Effect =
   | { readonly kind: 'set public address'; readonly url: string | null }
   | { readonly kind: 'set only to'; readonly addresses: readonly string[] | null }
   | { readonly kind: 'set marked answers'; readonly isOn: boolean }
+  | { readonly kind: 'set noticing'; readonly noticing: Noticing }
+  | { readonly kind: 'set client noticed'; readonly clientId: string; readonly isNoticed: boolean }
   | { readonly kind: 'set note wishes'; readonly personId: string; readonly wishes: NoteWishes }
   | { readonly kind: 'append event'; readonly event: Event }
   | { readonly kind: 'set due moment'; readonly moment: DueMoment }

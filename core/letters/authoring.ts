@@ -42,6 +42,7 @@ export function writtenLetter({ sections, ...part }: Written): Letter {
     preheader: [],
     variants: [],
     attachments: [],
+    isUnnoticed: false,
     isStarter: false,
     isArchived: false,
     version: 1,

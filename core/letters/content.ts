@@ -3,7 +3,7 @@ import { letterContent, type Letter, type LetterContent } from '../model/letter.
 /** What a person writes of a letter, without what the house keeps of it. */
 export function contentOf(letter: Letter): LetterContent {
   const { name, moment, class: kind, language, letterhead, subject, preheader } = letter
-  const { sections, variants, attachments } = letter
+  const { sections, variants, attachments, isUnnoticed } = letter
   return {
     name,
     moment,
@@ -15,6 +15,7 @@ export function contentOf(letter: Letter): LetterContent {
     sections,
     variants,
     attachments,
+    isUnnoticed,
   }
 }
 

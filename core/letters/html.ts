@@ -8,6 +8,18 @@ export function escapeHtml(text: string): string {
     .replaceAll("'", '&#39;')
 }
 
+const entities: Readonly<Record<string, string>> = {
+  '&amp;': '&',
+  '&lt;': '<',
+  '&gt;': '>',
+  '&quot;': '"',
+  '&#39;': "'",
+}
+
+/** The reverse of it. */
+export const unescapeHtml = (text: string): string =>
+  text.replace(/&(amp|lt|gt|quot|#39);/g, (entity) => entities[entity] ?? entity)
+
 const ink = '#231B33'
 const quiet = '#5B5470'
 const font = "font-family:Verdana,'DejaVu Sans',sans-serif;"

@@ -43,6 +43,7 @@ function content(lines: Inline[][], part: Partial<LetterContent> = {}): LetterCo
     sections: [{ id: 'a', kind: 'text', paragraphs: lines }],
     variants: [],
     attachments: [],
+    isUnnoticed: false,
     ...part,
   }
 }

@@ -189,6 +189,8 @@ export const letterContent = z
     sections: z.array(section).max(100),
     variants: z.array(letterVariant).max(100),
     attachments: z.array(attachment).max(10).default([]),
+    /** Whether it is left unnoticed who opens it and follows its links. */
+    isUnnoticed: z.boolean().default(false),
   })
   .strict()
   .refine(

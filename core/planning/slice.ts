@@ -1,4 +1,5 @@
 import type { FurtherAccount } from '../model/furtherAccount.ts'
+import type { Noticing } from '../model/noticing.ts'
 import type { IncomingMailbox } from '../model/incomingMailbox.ts'
 import type { Booking } from '../model/booking.ts'
 import type { Business, Person, Service } from '../model/business.ts'
@@ -41,7 +42,12 @@ export interface Settings {
     readonly act: (act: ClientAct, bookingId: string) => string
     readonly all: (clientId: string) => string
     readonly pay: (invoiceId: string) => string
+    /** Where a link of a message leads from, and the picture that tells that it was opened. */
+    readonly followed: (sendId: string, linkKey: string) => string
+    readonly opened: (sendId: string) => string
   }
+  /** What is noticed of what clients do with messages. */
+  readonly noticing: Noticing
   /** Marks an address that answers go to with the message they answer; null: that is switched off. */
   readonly markAnswers: ((address: string, sendId: string) => string) | null
   readonly sequences: readonly Sequence[]

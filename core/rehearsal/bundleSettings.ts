@@ -1,3 +1,4 @@
+import { usualNoticing } from '../model/noticing.ts'
 import { plainPerson } from '../model/business.ts'
 import { newInvoice } from '../model/dealings.ts'
 import { standardOffer } from '../model/offer.ts'
@@ -107,7 +108,7 @@ function lettersOf({ sequences, letters, variations }: Bundle): Settings['letter
 
 /** A letter of a bundle: its content with an id. */
 function asLetter(one: Bundle['letters'][number]): Letter {
-  return letterWith(one, one.id)
+  return letterWith({ ...one, isUnnoticed: false }, one.id)
 }
 
 export function bareLetter(id: string): Letter {
@@ -118,6 +119,17 @@ export function bareLetter(id: string): Letter {
     subject: [{ kind: 'text', text: id }],
     sections: [{ kind: 'signature' }],
   })
+}
+
+/** Where links of a bundle would lead: nothing of it is sent. */
+const clientLinks: Settings['clientLinks'] = {
+  optOut: (clientId) => `https://bundle.example/choose/${clientId}`,
+  booking: (bookingId) => `https://bundle.example/yours/${bookingId}`,
+  act: (act, bookingId) => `https://bundle.example/yours/${bookingId}/${act}`,
+  all: (clientId) => `https://bundle.example/all/${clientId}`,
+  pay: (invoiceId) => `https://bundle.example/pay/${invoiceId}`,
+  followed: (sendId, key) => `https://bundle.example/to/${sendId}/${key}`,
+  opened: (sendId) => `https://bundle.example/seen/${sendId}`,
 }
 
 /** The settings a bundle describes. Throws a BundleFault. */
@@ -147,13 +159,7 @@ export function settingsOf(bundle: Bundle, outside: BundleOutside): Settings {
     ownStatuses: [],
     letters: lettersOf(bundle),
     passages: [],
-    clientLinks: {
-      optOut: (clientId) => `https://bundle.example/choose/${clientId}`,
-      booking: (bookingId) => `https://bundle.example/yours/${bookingId}`,
-      act: (act, bookingId) => `https://bundle.example/yours/${bookingId}/${act}`,
-      all: (clientId) => `https://bundle.example/all/${clientId}`,
-      pay: (invoiceId) => `https://bundle.example/pay/${invoiceId}`,
-    },
+    clientLinks,
     sequences: sequences.map(({ id, name, liveSince, state }) => ({
       id,
       name: name ?? id,
@@ -179,6 +185,7 @@ export function settingsOf(bundle: Bundle, outside: BundleOutside): Settings {
     mailAccounts: [],
     incomingMailboxes: [],
     markAnswers: null,
+    noticing: usualNoticing,
   }
 }
 

@@ -1,3 +1,4 @@
+import { usualNoticing } from '../model/noticing.ts'
 import { noAllowance } from '../model/allowance.ts'
 import { standardOffer } from '../model/offer.ts'
 import { instantOfLocal } from '../time/localText.ts'
@@ -180,6 +181,8 @@ export function exampleSettings(zones: ZoneTable, steps: readonly Step[] = examp
       act: (act, bookingId) => `https://kiteworks.example/yours/${bookingId}/${act}`,
       all: (clientId) => `https://kiteworks.example/all/${clientId}`,
       pay: (invoiceId) => `https://kiteworks.example/pay/${invoiceId}`,
+      followed: (sendId, key) => `https://kiteworks.example/to/${sendId}/${key}`,
+      opened: (sendId) => `https://kiteworks.example/seen/${sendId}`,
     },
     sequences: [exampleSequence],
     sequenceVersions: [exampleVersion(steps)],
@@ -192,6 +195,7 @@ export function exampleSettings(zones: ZoneTable, steps: readonly Step[] = examp
     mailAccounts: [],
     incomingMailboxes: [],
     markAnswers: null,
+    noticing: usualNoticing,
   }
 }
 

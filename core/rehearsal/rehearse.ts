@@ -44,7 +44,15 @@ const imagined = ({ name, email }: Pick<Person, 'name' | 'email'>, now: number) 
  */
 function settingsOfStage(settings: Settings, testUrl: string): Settings {
   const link = () => testUrl
-  const clientLinks = { optOut: link, booking: link, act: link, all: link, pay: link }
+  const clientLinks = {
+    optOut: link,
+    booking: link,
+    act: link,
+    all: link,
+    pay: link,
+    followed: link,
+    opened: link,
+  }
   return { ...settings, clientLinks, isSendingOn: true, isRealMail: false, onlyTo: null }
 }
 

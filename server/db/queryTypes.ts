@@ -328,4 +328,13 @@ export interface Queries {
   apiKeys: { parameters: 'personId'; columns: 'id' | 'personId' | 'personName' | 'name' | 'scope' | 'hint' | 'madeAt' | 'endsAt' | 'usedAt' | 'usedFrom' }
   apiKeysOfPerson: { parameters: 'personId'; columns: 'count' }
   endApiKey: { parameters: 'id' | 'personId'; columns: never }
+  putMessageLink: { parameters: 'sendId' | 'key' | 'url'; columns: never }
+  messageLink: { parameters: 'sendId' | 'key'; columns: 'url' }
+  addVisit: { parameters: 'sendId' | 'linkKey' | 'at' | 'seenAt' | 'isHead'; columns: never }
+  visitsOfSend: { parameters: 'sendId'; columns: 'id' | 'linkKey' | 'at' | 'seenAt' | 'isHead' | 'isPerson' | 'url' }
+  sendsWithVisitsToTell: { parameters: 'until'; columns: 'sendId' }
+  tellVisit: { parameters: 'isPerson' | 'id'; columns: never }
+  isUnnoticed: { parameters: 'clientId'; columns: 'clientId' }
+  putUnnoticed: { parameters: 'clientId'; columns: never }
+  forgetUnnoticed: { parameters: 'clientId'; columns: never }
 }

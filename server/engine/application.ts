@@ -169,6 +169,8 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'set public address': ['sending', 'settings'],
   'set only to': ['sending', 'sends', 'settings'],
   'set marked answers': ['mailboxes'],
+  'set noticing': ['mailboxes', 'settings'],
+  'set client noticed': ['clients'],
   'set note wishes': [],
   'append event': [],
   'set due moment': [],
@@ -200,6 +202,7 @@ const settingsEffects: readonly Effect['kind'][] = [
   'set public address',
   'set only to',
   'set marked answers',
+  'set noticing',
 ]
 
 /** What happens with a message or a booking shows with those; a note is nowhere else. */

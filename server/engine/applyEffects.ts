@@ -15,7 +15,9 @@ import { noteWishes } from '#core/model/noteWishes.ts'
 import { mailAccount, onlyTo, publicAddress } from '#core/model/mailAccount.ts'
 import { dailyCap } from '#core/model/dailyCap.ts'
 import { dailyCapKey } from './sending/dailyCap.ts'
-import { markedAnswersKey, onlyToKey } from './settings.ts'
+import { setClientNoticed } from '../db/visitStore.ts'
+import { noticing } from '#core/model/noticing.ts'
+import { markedAnswersKey, noticingKey, onlyToKey } from './settings.ts'
 import { publicUrlKey } from './waysOut.ts'
 import { sourcesKeptMonths } from '#core/model/sourcesKept.ts'
 import { asJson, flag, kept } from '../db/columns.ts'
@@ -137,6 +139,10 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
     if (isOn) statements.run('writeMeta', { key: markedAnswersKey, value: 'yes' })
     else statements.run('forgetMeta', { key: markedAnswersKey })
   },
+  'set noticing': (statements, effect) =>
+    statements.run('writeMeta', { key: noticingKey, value: asJson(kept(noticing, effect.noticing)) }),
+  'set client noticed': (statements, { clientId, isNoticed }) =>
+    setClientNoticed(statements, clientId, isNoticed),
   'set public address': (statements, { url }) => {
     if (url === null) statements.run('forgetMeta', { key: publicUrlKey })
     else statements.run('writeMeta', { key: publicUrlKey, value: kept(publicAddress, url) })

@@ -22,6 +22,8 @@ import { createIncomingMail, type IncomingMail } from './incoming/incomingMail.t
 import { createAnswerSending, type AnswerSending } from './incoming/answerSending.ts'
 import { openListener } from './incoming/openListener.ts'
 import type { RunningListener } from '../mail/incoming/listener.ts'
+import { linkId } from './noticing/noticedMessage.ts'
+import { createVisits, type Visits } from './noticing/visits.ts'
 import { createDispatcher, type Dispatcher } from './sending/dispatcher.ts'
 import { callOf, createApplication, type Application } from './application.ts'
 import { createPump, type Pump, type PumpFault } from './loop/pump.ts'
@@ -78,6 +80,8 @@ export interface RunningApplication {
   readonly accounts: MailAccounts
   readonly incoming: IncomingMail
   readonly answers: AnswerSending
+  /** What clients open and follow. */
+  readonly visits: Visits
   /** Where mail that comes in is handed over; null: nowhere. */
   readonly listener: RunningListener | null
   /** The mailboxes that are read. */
@@ -107,6 +111,8 @@ export interface RunningApplication {
 /** Leaves time for everything else to end within ten seconds. */
 const drainDeadlineMs = 8000
 const realTickMs = 500
+/** Who plays a client in the demo need not wait for what a program might ask for besides. */
+const demoVisitMs = 500
 
 export class OptionsError extends Error {}
 
@@ -148,6 +154,9 @@ function settingsOf(store: Store, ways: WaysSource): SettingsSource {
       `${publicUrl()}/yours/${tokenOf(act, bookingId)}/${clientActPaths[act]}`,
     all: (clientId: string) => `${publicUrl()}/all/${tokenOf('all bookings', clientId)}`,
     pay: (invoiceId: string) => `${publicUrl()}/pay/${tokenOf('pay', invoiceId)}`,
+    followed: (sendId: string, key: string) =>
+      `${publicUrl()}/to/${tokenOf('followed link', linkId(sendId, key))}`,
+    opened: (sendId: string) => `${publicUrl()}/seen/${tokenOf('opened', sendId)}`,
   }
   const sendingWays = () => {
     const { obstacle, isReal, further } = ways.now()
@@ -216,6 +225,7 @@ interface Running {
   readonly dispatcher: Dispatcher
   readonly incoming: IncomingMail
   readonly answers: AnswerSending
+  readonly visits: Visits
   readonly mailboxes: MailboxReading
   readonly listener: RunningListener | null
   readonly own: OwnPostOffice
@@ -225,7 +235,7 @@ interface Running {
 /** How it is taken up, goes on, and ends. */
 function lifeOf(running: Running) {
   const { application, commands, pump, dispatcher, own, payments, keeping, backups, record } = running
-  const { answers, incoming, listener, mailboxes } = running
+  const { answers, incoming, listener, mailboxes, visits } = running
   const { clock, changes, store } = application
   let tick: NodeJS.Timeout | null = null
   return {
@@ -237,6 +247,7 @@ function lifeOf(running: Running) {
       // What came in before it ended comes first: it may stop what has fallen due since.
       incoming.soon()
       mailboxes.renew()
+      visits.begin()
       await incoming.settled()
       catchUpAfterDowntime(application)
       await pump.advance(clock.now())
@@ -260,6 +271,7 @@ function lifeOf(running: Running) {
       pump.end()
       await listener?.close()
       await mailboxes.end()
+      await visits.end()
       await incoming.end()
       await answers.end()
       await keeping.end()
@@ -324,7 +336,8 @@ function mailOf(
     answers.soon()
     mailboxes.renew()
   })
-  return { accounts, dispatcher, incoming, pump, answers, mailboxes }
+  const visits = createVisits({ application, onFault, ...(isDemo ? { waitMs: demoVisitMs } : {}) })
+  return { accounts, dispatcher, incoming, pump, answers, mailboxes, visits }
 }
 
 function backupsOf(
@@ -360,7 +373,7 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
     allowsOwnNetwork: options.allowsOwnNetwork ?? false,
   })
   const mail = mailOf(application, ways, own, options)
-  const { accounts, incoming, answers, pump, mailboxes } = mail
+  const { accounts, incoming, answers, pump, mailboxes, visits } = mail
   const commands = createCommands(application, () => ways.now().obstacle)
   const port = listeningPort(options)
   const listener = await openListener({ application, incoming, port, onFault: options.onFault })
@@ -379,6 +392,7 @@ export async function openApplication(options: ApplicationOptions): Promise<Runn
     answers,
     listener,
     mailboxes,
+    visits,
     postOfficePort: () => own?.running.port() ?? null,
     backups,
     record,

@@ -1,5 +1,6 @@
 import type { Sequence } from '#core/model/sequence.ts'
 import type { Settings } from '#core/planning/slice.ts'
+import { noticing, usualNoticing, type Noticing } from '#core/model/noticing.ts'
 import { realZones } from '#core/time/realZones.ts'
 import {
   readBusiness,
@@ -57,6 +58,7 @@ function readableBusiness(statements: Statements) {
 }
 
 export const onlyToKey = 'only to'
+export const noticingKey = 'noticing'
 export const markedAnswersKey = 'marked answers'
 
 /** Whom messages reach in quiet mode; null: it is off. What cannot be read lets nothing out. */
@@ -71,6 +73,14 @@ function readOnlyTo(statements: Statements): readonly string[] | null {
 interface WithKeys {
   readonly clientLinks: Settings['clientLinks']
   readonly markAnswers: NonNullable<Settings['markAnswers']>
+}
+
+/** What is noticed; of what cannot be read, nothing. */
+function readNoticing(statements: Statements): Noticing {
+  const value = statements.one('readMeta', { key: noticingKey })?.['value']
+  if (value === undefined) return usualNoticing
+  const parsed = noticing.safeParse(fromJson(value))
+  return parsed.success ? parsed.data : { links: false, opens: false }
 }
 
 function readSettings(
@@ -103,6 +113,7 @@ function readSettings(
     isRealMail,
     onlyTo: readOnlyTo(statements),
     mailAccounts,
+    noticing: readNoticing(statements),
     incomingMailboxes: readIncomingMailboxes(statements).map(withoutPassword),
   }
 }
@@ -119,6 +130,8 @@ const unsent: Settings['clientLinks'] = {
   act: nowhere,
   all: nowhere,
   pay: nowhere,
+  followed: nowhere,
+  opened: nowhere,
 }
 
 /** Settings are read once and kept until something in them is written. */

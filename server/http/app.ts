@@ -25,6 +25,7 @@ import { incomingMailboxRoutes } from '../routes/incomingMailboxes.ts'
 import { mailAccountRoutes } from '../routes/mailAccount.ts'
 import { settingsRoutes } from '../routes/settings.ts'
 import { mailboxRoutes } from '../routes/mailboxes.ts'
+import { followedRoutes } from '../routes/followed.ts'
 import { optOutRoutes } from '../routes/optOut.ts'
 import { payRoutes, payTold } from '../routes/pay.ts'
 import { yoursRoutes } from '../routes/yours.ts'
@@ -101,12 +102,16 @@ function houseRoutes(app: Express, running: RunningApplication) {
 /** What clients see without signing in; while there is no business yet, that it is not open. */
 function clientPageRoutes(app: Express, running: RunningApplication) {
   const byLinks = ['/choose', '/yours', '/all', '/pay', '/feed']
+  // A mail program asks for the links of many from one address.
+  const noticed = ['/to', '/seen']
+  app.use(noticed, limitOfClientPages(1200))
   app.use(byLinks, limitOfClientPages(60))
   app.use('/book', limitOfClientPages(300))
-  app.use([...byLinks, '/book'], openOnceSetUp(running))
+  app.use([...byLinks, ...noticed, '/book'], openOnceSetUp(running))
   feedRoutes(app, running)
   bookRoutes(app, running)
   optOutRoutes(app, running)
+  followedRoutes(app, running)
   yoursRoutes(app, running)
   payRoutes(app, running)
   testLinkRoutes(app, running)

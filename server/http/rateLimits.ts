@@ -66,7 +66,7 @@ export const limitForgotten = () =>
   })
 
 /** Requests for pages of clients: who looks for a time leafs through months and days. */
-export const limitOfClientPages = (perWindow: 60 | 300) =>
+export const limitOfClientPages = (perWindow: 60 | 300 | 1200) =>
   limited({
     perWindow,
     windowMs: minuteMs,

@@ -140,5 +140,6 @@ export async function contentOfMail(name: string, text: string): Promise<LetterC
     sections: [{ id: 'text', kind: 'text', paragraphs }],
     variants: [],
     attachments: [],
+    isUnnoticed: false,
   }
 }

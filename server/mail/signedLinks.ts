@@ -4,10 +4,18 @@ import type { Keys } from './keys.ts'
 
 /**
  * What a link lets its bearer do: choose what to get, see to one booking or to all, one act with a booking alone, pay an
- * invoice, read a calendar of the team; or when a form was given out.
+ * invoice, read a calendar of the team; or when a form was given out, and what a message's own links lead to.
  */
 export type LinkPurpose =
-  'opt-out' | 'booking' | ClientAct | 'all bookings' | 'pay' | 'calendar feed' | 'form'
+  | 'opt-out'
+  | 'booking'
+  | ClientAct
+  | 'all bookings'
+  | 'pay'
+  | 'calendar feed'
+  | 'form'
+  | 'followed link'
+  | 'opened'
 
 function signed(purpose: LinkPurpose, id: string, key: string): string {
   const signature = createHmac('sha256', key).update(`${purpose} ${id}`).digest('base64url')

@@ -6,6 +6,7 @@ import type { Settings } from '#core/planning/slice.ts'
 import { readBooking, readClient, readInvoice, readTask, readVariation } from '../db/clientStore.ts'
 import { readIncoming, readUndelivered, readWrittenAnswer } from '../db/incomingStore.ts'
 import { readSend } from '../db/sendStore.ts'
+import { isUnnoticed } from '../db/visitStore.ts'
 import type { Statements } from '../db/statements.ts'
 
 /** What is there before an act. */
@@ -195,6 +196,14 @@ const things: { readonly [Kind in Effect['kind']]: ThingOf<Kind> } = {
   'set public address': ({ url }) => only('web address', url, undefined),
   'set marked answers': ({ isOn }, { settings }) =>
     only('marked answers', isOn, settings?.markAnswers !== null),
+  'set noticing': ({ noticing }, { settings }) => only('what is noticed', noticing, settings?.noticing),
+  'set client noticed': ({ clientId, isNoticed }, { statements }) => ({
+    what: 'client',
+    id: clientId,
+    name: nameOfClient({ clientId }, { statements }),
+    before: { isNoticed: !isUnnoticed(statements, clientId) },
+    after: { isNoticed },
+  }),
   'set note wishes': follows,
   'append event': follows,
   'set due moment': follows,

@@ -11,6 +11,7 @@ import { mergesOfClient, presentClientId } from '../db/clientMerges.ts'
 import { isSet } from '../db/columns.ts'
 import type { Statements } from '../db/statements.ts'
 import { onlyLiving } from '../db/livingStore.ts'
+import { isUnnoticed } from '../db/visitStore.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { bookingLine, historyLines, sendLines, taskLines } from './lines.ts'
 import { Refusal } from '../http/problems.ts'
@@ -42,6 +43,7 @@ function clientView({ application }: RunningApplication, asked: string): ClientV
     )
   return {
     client: facts.client,
+    isNoticed: settings.noticing.links || settings.noticing.opens ? !isUnnoticed(statements, id) : null,
     runs: facts.runs.filter(isAtWork).map((run) => {
       const sequence = settings.sequences.find(({ id: own }) => own === run.sequenceId)
       const booking = facts.bookings.find(({ id: own }) => own === run.subject.id)
@@ -136,6 +138,9 @@ export function clientRoutes(router: Router, running: RunningApplication) {
   })
   serve(router, statements, endpoints.stopSequence, ({ parameters, body, called }) =>
     valueOf(commands.stopSequence(called('stopSequence'), parameters.id, body.sequenceId)),
+  )
+  serve(router, statements, endpoints.noticeClient, ({ parameters, body, called }) =>
+    valueOf(commands.noticeClient(called('noticeClient'), parameters.id, body.isNoticed)),
   )
   serve(router, statements, endpoints.holdBackClient, ({ parameters, body, called }) =>
     valueOf(commands.holdBackClient(called('holdBackClient'), parameters.id, body.isHeldBack)),

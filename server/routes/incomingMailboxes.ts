@@ -23,6 +23,7 @@ function waysBack({ application, mailboxes, listener }: RunningApplication) {
     })),
     ownMailbox: mailboxes.own(),
     isMarked: application.settings.required().markAnswers !== null,
+    noticing: application.settings.required().noticing,
   }
 }
 
@@ -76,6 +77,9 @@ export function incomingMailboxRoutes(router: Router, running: RunningApplicatio
     await incoming.settled()
     return { cameIn: application.arrivals.count() - before }
   })
+  serve(router, statements, endpoints.setNoticing, ({ body, called }) =>
+    valueOf(commands.setNoticing(called('setNoticing'), body.noticing)),
+  )
   serve(router, statements, endpoints.setMarkedAnswers, ({ body, called }) =>
     valueOf(commands.setMarkedAnswers(called('setMarkedAnswers'), body.isOn)),
   )

@@ -4,7 +4,7 @@ import { withoutMark } from '../engine/incoming/openListener.ts'
 import { endpoints } from '#core/api/endpoints.ts'
 import { fileEndpoints } from '#core/api/fileEndpoints.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
-import { readMail, readMailbox, readMailHtml } from '../standins/mailboxes.ts'
+import { openingPicture, readMail, readMailbox, readMailHtml } from '../standins/mailboxes.ts'
 import { handOver } from '../standins/handOver.ts'
 import { reactionTo, type ReactionMail } from '../standins/postOffice/reactions.ts'
 import { Refusal } from '../http/problems.ts'
@@ -13,6 +13,10 @@ import { give, serve } from './route.ts'
 const noPostOffice = 'Messages go to a real mail account here: there are no made-up mailboxes.'
 
 const noWayIn = 'Nothing is taken in here: mail of clients would reach nobody.'
+const noPicture =
+  'This message has no picture that tells: opens are not noticed here, of this letter or of this client.'
+const noLink = 'There is no such link in this message.'
+const leadsOutside = 'That link leads straight to another place: nobody here knows when it is followed.'
 const notPossible = 'That cannot be done with this message: it has no invitation, or says no sender.'
 
 /**
@@ -51,6 +55,19 @@ export function mailboxRoutes(router: Router, running: RunningApplication) {
     const made = await reactionTo(mail, body.reaction, body.text, application.clock.now())
     if (!made) throw new Refusal('not allowed now', notPossible)
     await handIn(running, made)
+    return {}
+  })
+  serve(router, statements, endpoints.followAsClient, async ({ parameters, body: { url } }) => {
+    const mail = file().mail(Number(parameters.id))
+    if (!mail) throw new Refusal('not found', 'There is no such message in the post office.')
+    const shown = await readMail(file(), mail.id)
+    const wanted =
+      url === null ? await openingPicture(mail) : (shown?.links.find((one) => one.url === url)?.url ?? null)
+    if (wanted === null) throw new Refusal('not allowed now', url === null ? noPicture : noLink)
+    // Nothing outside this house is ever fetched.
+    if (!wanted.startsWith(`${running.publicUrl()}/`)) throw new Refusal('not allowed now', leadsOutside)
+    await fetch(wanted, { redirect: 'manual' })
+    await running.visits.settled()
     return {}
   })
   // The HTML part itself, for a sandboxed frame: it may run nothing and load nothing.

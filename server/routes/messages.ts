@@ -13,6 +13,7 @@ import { differingParagraphs } from '#core/letters/alike.ts'
 import type { OwnWords } from '#core/model/letter.ts'
 import type { Send } from '#core/model/send.ts'
 import type { Slice } from '#core/planning/slice.ts'
+import { visitsOfSend } from '../db/visitStore.ts'
 import { readMessage } from '../db/messageStore.ts'
 import { readSend } from '../db/sendStore.ts'
 import type { Application } from '../engine/application.ts'
@@ -51,6 +52,9 @@ async function sendView({ application }: RunningApplication, id: string): Promis
     text: source ? ((await simpleParser(source)).text ?? null) : (message?.text ?? null),
     isSourceKept: source !== null,
     answer: message?.answer ?? null,
+    visits: visitsOfSend(statements, id)
+      .slice(0, 50)
+      .map(({ at, url, isPerson }) => ({ at, url, isPerson })),
   }
 }
 

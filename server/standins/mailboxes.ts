@@ -1,5 +1,6 @@
 import { simpleParser, type AddressObject } from 'mailparser'
 import type { MailboxView, MailLine, MailView } from '#core/api/views.ts'
+import { unescapeHtml } from '#core/letters/html.ts'
 import type { PostOfficeFile, StoredMail } from './postOffice/file.ts'
 
 const addressText = (field: AddressObject | AddressObject[] | undefined) =>
@@ -24,6 +25,26 @@ export async function readMailbox(file: PostOfficeFile, address: string): Promis
   return { address, messages: await Promise.all(file.mailOf(address).map(line)) }
 }
 
+/** The web links of a page, with the words they stand behind. */
+function linksIn(html: string): MailView['links'] {
+  return [...html.matchAll(/<a\b[^>]*? href="(https?:[^"]*)"[^>]*>(.*?)<\/a>/gs)].map(
+    ([, href = '', inner = '']) => ({
+      url: unescapeHtml(href),
+      words: unescapeHtml(inner.replace(/<[^>]*>/g, ' '))
+        .replace(/\s+/g, ' ')
+        .trim()
+        .slice(0, 80),
+    }),
+  )
+}
+
+/** The picture of a message that tells that it was opened; null: it has none. */
+export async function openingPicture(mail: StoredMail): Promise<string | null> {
+  const { html } = await simpleParser(mail.source)
+  const source = /<img src="(https?:[^"]*\/seen\/[^"]*)"/.exec(html || '')?.[1]
+  return source === undefined ? null : unescapeHtml(source)
+}
+
 /** One message as its receiver's mail program would see it. */
 export async function readMail(file: PostOfficeFile, id: number): Promise<MailView | null> {
   const mail = file.mail(id)
@@ -37,6 +58,7 @@ export async function readMail(file: PostOfficeFile, id: number): Promise<MailVi
     text: parsed.text ?? '',
     hasHtml: parsed.html !== false,
     source: mail.source.toString('utf8'),
+    links: linksIn(parsed.html || ''),
     attachments: parsed.attachments
       // What stands beside the words is for calendars, and there once more as a file.
       .filter(({ filename, contentType }) => filename !== undefined || contentType !== 'text/calendar')

@@ -1,3 +1,4 @@
+import { Visits } from './Visits.tsx'
 import { UnstyledButton } from '@mantine/core'
 import type { ReactNode } from 'react'
 import { Link } from 'react-router'
@@ -54,6 +55,7 @@ export function SendDetail({ id }: { id: string }) {
       <Trace lines={data.send.trace} />
       <SendDecisions send={data} />
       {data.history.length > 0 && <History lines={data.history} />}
+      <Visits visits={data.visits} />
       {data.text !== null && (
         <details className={styles.words}>
           <summary>The message as it went: {data.subject}</summary>

@@ -188,3 +188,18 @@ export function changeClient(
   const effects = [{ kind: 'put client', client: changed } as const, event, ...tagged, ...dated, ...optedOut]
   return done(conclude(slice, effects, context))
 }
+
+/** It is noticed what a client opens and follows, or not any more. */
+export function setClientNoticed(
+  clientId: string,
+  isNoticed: boolean,
+  context: EngineContext,
+): Result<readonly Effect[]> {
+  const words = isNoticed
+    ? 'It is noticed again which messages are opened and links followed.'
+    : 'It is not noticed any more which messages are opened and links followed.'
+  return done([
+    { kind: 'set client noticed', clientId, isNoticed },
+    appendEvent(context, 'client changed', { clientId }, words),
+  ])
+}

@@ -1,4 +1,5 @@
 import type { IncomingMailbox, IncomingMailboxInput } from '../../model/incomingMailbox.ts'
+import type { Noticing } from '../../model/noticing.ts'
 import type { MailAccount } from '../../model/mailAccount.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
 import type { Settings } from '../../planning/slice.ts'
@@ -80,5 +81,25 @@ export function setMarkedAnswers(
       appendEvent(context, 'settings changed', { name: business.name }, words),
     ],
     answer: { isOn },
+  })
+}
+
+/** Says what is noticed of what clients do with messages. */
+export function setNoticing(
+  { business }: Settings,
+  noticing: Noticing,
+  context: EngineContext,
+): Result<{ readonly effects: readonly Effect[]; readonly answer: Noticing }> {
+  const noticed = [
+    noticing.links ? 'links that are followed' : '',
+    noticing.opens ? 'messages that are opened' : '',
+  ]
+  const words = noticed.filter(Boolean).join(' and ') || 'nothing'
+  return done({
+    effects: [
+      { kind: 'set noticing', noticing },
+      appendEvent(context, 'settings changed', { name: business.name }, `Noticed from now on: ${words}.`),
+    ],
+    answer: noticing,
   })
 }

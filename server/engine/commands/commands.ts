@@ -2,6 +2,7 @@ import {
   addClient,
   changeClient,
   setClientHeldBack,
+  setClientNoticed,
   type ClientInput,
 } from '#core/engine/commands/clientCommands.ts'
 import { appendEvent, type EngineContext } from '#core/engine/context.ts'
@@ -26,6 +27,7 @@ import { createLetterCommands } from './letterCommands.ts'
 import { createClientBookingCommands } from './clientBookingCommands.ts'
 import { createSequenceCommands } from './sequenceCommands.ts'
 import { createSettingsCommands } from './settingsCommands.ts'
+import { isUnnoticed } from '../../db/visitStore.ts'
 import { presentClientId } from '../../db/clientMerges.ts'
 import { onlyLiving } from '../../db/livingStore.ts'
 
@@ -34,6 +36,31 @@ function clientAnswer(effects: readonly Effect[]): Changed {
     if (effect.kind === 'put client') return { id: effect.client.id, revision: effect.client.revision }
   }
   throw new Error('The command changed no client')
+}
+
+/** What is noticed of clients. */
+function noticingCommandsOf(application: Application) {
+  return {
+    /** It is noticed what a client opens and follows, or not any more. */
+    noticeClient: (call: CommandCall, id: string, isNoticed: boolean) =>
+      application.command(call, (context) =>
+        onClient(
+          application,
+          id,
+          onlyLiving,
+          'There is no such client.',
+          () => setClientNoticed(id, isNoticed, context),
+          () => ({ id }),
+        ),
+      ),
+    /** The same as the client says it themself. */
+    doNotNotice: (clientId: string) => {
+      const id = presentClientId(application.store.statements, clientId)
+      if (isUnnoticed(application.store.statements, id)) return
+      const decided = setClientNoticed(id, false, application.context(null))
+      if (decided.ok) application.apply(decided.value)
+    },
+  }
 }
 
 /** What can be done with clients. */
@@ -97,6 +124,7 @@ export function createCommands(application: Application, sendingObstacle: () => 
     ...createSettingsCommands(application),
     ...createBookingCommands(application),
     ...clientCommandsOf(application),
+    ...noticingCommandsOf(application),
     ...createClientBookingCommands(application),
     ...createMessageCommands(application),
     ...createPaymentCommands(application),

@@ -8,6 +8,7 @@ import {
   putIncomingMailbox,
   removeIncomingMailbox,
   setMarkedAnswers,
+  setNoticing,
   type IncomingMailboxWish,
 } from '#core/engine/commands/incomingMailboxCommands.ts'
 import {
@@ -19,6 +20,7 @@ import {
 } from '#core/engine/commands/mailAccountCommands.ts'
 import type { Allowance } from '#core/model/allowance.ts'
 import type { MailAccount } from '#core/model/mailAccount.ts'
+import type { Noticing } from '#core/model/noticing.ts'
 import { seal } from '../../mail/sealed.ts'
 import { appendEvent } from '#core/engine/context.ts'
 import { removeService, type SettingsChange } from '#core/engine/commands/settingsCommands.ts'
@@ -47,6 +49,8 @@ function mailboxCommandsOf(application: Application) {
       application.command(call, (context, settings) => removeIncomingMailbox(settings, id, context)),
     setMarkedAnswers: (call: CommandCall, isOn: boolean) =>
       application.command(call, (context, settings) => setMarkedAnswers(settings, isOn, context)),
+    setNoticing: (call: CommandCall, noticing: Noticing) =>
+      application.command(call, (context, settings) => setNoticing(settings, noticing, context)),
   }
 }
 

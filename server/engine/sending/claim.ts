@@ -19,6 +19,7 @@ import { failClaim, type OnFault } from './faults.ts'
 import { keepToAllowance, laneOf, throughLane } from './lanes.ts'
 import type { MailAccounts } from '../../mail/mailAccounts.ts'
 import type { Application } from '../application.ts'
+import { noticedMessage } from '../noticing/noticedMessage.ts'
 import { giveBack, settle, type Claim } from './endClaim.ts'
 import { focusOnSend, onlyLiving } from '../../db/livingStore.ts'
 
@@ -140,8 +141,11 @@ function checked(
   }
   const verdict = checkAtSending(send, slice, clock.now())
   if (verdict.goes && verdict.message) {
-    const message = throughLane(application, accounts, id, verdict.message, laneId)
-    if (message) return [{ send, token, arrivals, parcel: { kind: 'mail', message, through: laneId } }]
+    const composed = throughLane(application, accounts, id, verdict.message, laneId)
+    if (composed) {
+      const message = noticedMessage(application, send, composed)
+      return [{ send, token, arrivals, parcel: { kind: 'mail', message, through: laneId } }]
+    }
     giveBack(application, { send, token })
     return []
   }

@@ -21,7 +21,7 @@ import booking from '../bookings/BookingPage.module.css'
 import { Differences } from '../sequences/Differences.tsx'
 import { AddressTrouble, MailOfClient } from '../cameIn/MailOfClient.tsx'
 import { ClientForm } from './ClientForm.tsx'
-import { ClientSequences, HoldBack } from './ClientSequences.tsx'
+import { ClientSequences, HoldBack, Noticed } from './ClientSequences.tsx'
 import { MergeLink, Merges, MergeWith } from './MergeWith.tsx'
 import { SetTask, Tasks } from './Notes.tsx'
 
@@ -191,6 +191,7 @@ function Beside({ view, mode }: { view: ClientView; mode: string }) {
       <h2 className={table.group}>The client</h2>
       <Facts client={client} />
       <HoldBack view={view} />
+      <Noticed view={view} />
       <h2 className={table.group}>Note or task</h2>
       <WriteNote on="writeNote" id={client.id} />
       <SetTask clientId={client.id} />

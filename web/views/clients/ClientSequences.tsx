@@ -1,7 +1,9 @@
-import { Button } from '@mantine/core'
+import { Button, Checkbox } from '@mantine/core'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import type { ClientView } from '#core/api/views.ts'
+import { useTell } from '../../app/queries.ts'
+import { Problem } from '../../parts/Problem.tsx'
 import { ConsideredAct } from '../../parts/ConsideredAct.tsx'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
@@ -80,6 +82,26 @@ export function HoldBack({ view }: { view: ClientView }) {
           />
         </div>
       )}
+    </div>
+  )
+}
+
+/** Whether it is noticed what a client opens and follows. */
+export function Noticed({ view }: { view: ClientView }) {
+  const { isNoticed, client } = view
+  const set = useTell('noticeClient')
+  if (isNoticed === null) return null
+  return (
+    <div className={styles.hold}>
+      <Checkbox
+        label="Notice which messages are opened and links followed"
+        checked={isNoticed}
+        disabled={set.isPending}
+        onChange={(event) =>
+          set.mutate({ parameters: { id: client.id }, body: { isNoticed: event.currentTarget.checked } })
+        }
+      />
+      <Problem of={set.error} />
     </div>
   )
 }

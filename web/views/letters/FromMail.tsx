@@ -30,6 +30,7 @@ function letterOf(subject: string, text: string, values: readonly FoundValue[]):
     sections: [sectionFromMail(text, values, 'text')],
     variants: [],
     attachments: [],
+    isUnnoticed: false,
   }
 }
 

@@ -28,6 +28,7 @@ const blank: LetterContent = {
   ],
   variants: [],
   attachments: [],
+  isUnnoticed: false,
 }
 
 const momentWords: Readonly<Record<LetterContent['moment'], string>> = {

@@ -1,4 +1,4 @@
-import { Select, TextInput } from '@mantine/core'
+import { Checkbox, Select, TextInput } from '@mantine/core'
 import { moments, type LetterContent } from '#core/model/letter.ts'
 import styles from './letters.module.css'
 
@@ -70,6 +70,11 @@ export function Settings({ content, set }: { content: LetterContent; set: SetPar
         value={content.letterhead}
         choices={letterheads}
         onChoose={(letterhead) => set({ letterhead })}
+      />
+      <Checkbox
+        label="Do not notice who opens it or follows its links"
+        checked={content.isUnnoticed}
+        onChange={(event) => set({ isUnnoticed: event.currentTarget.checked })}
       />
     </div>
   )

@@ -120,6 +120,7 @@ const contentOf = (lines: Inline[][], rest: Partial<LetterContent> = {}): Letter
   ],
   variants: [],
   attachments: [],
+  isUnnoticed: false,
   ...rest,
 })
 

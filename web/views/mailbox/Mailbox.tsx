@@ -122,6 +122,47 @@ function React({ id }: { id: string }) {
   )
 }
 
+/** The made-up client opens a message, or follows one of its links. */
+function Follow({ id }: { id: string }) {
+  const mail = useAsk('mail', { parameters: { id } })
+  const [chosen, setChosen] = useState('')
+  const tell = useTell('followAsClient')
+  const links = mail.data?.links ?? []
+  const url = links.some((one) => one.url === chosen) ? chosen : (links[0]?.url ?? '')
+  const go = (wanted: string | null) => tell.mutate({ parameters: { id }, body: { url: wanted } })
+  return (
+    <form
+      className={styles.react}
+      aria-label="Read it as this client"
+      onSubmit={(event) => {
+        event.preventDefault()
+        go(url)
+      }}
+    >
+      {links.length > 0 && (
+        <NativeSelect
+          label="A link in it"
+          data={links.map((one) => ({ value: one.url, label: one.words || one.url }))}
+          value={url}
+          onChange={({ currentTarget }) => setChosen(currentTarget.value)}
+        />
+      )}
+      <Problem of={tell.error} />
+      <div className={table.acts}>
+        {links.length > 0 && (
+          <Button type="submit" variant="default" loading={tell.isPending}>
+            Follow this link
+          </Button>
+        )}
+        <Button variant="default" loading={tell.isPending} onClick={() => go(null)}>
+          Open it with its pictures
+        </Button>
+      </div>
+      <p role="status">{tell.isSuccess && '✓ Done: the message’s own page tells it.'}</p>
+    </form>
+  )
+}
+
 /** A made-up mailbox of the built-in post office, as its owner would see it. */
 export default function Mailbox() {
   const { address = '', mailId } = useParams()
@@ -166,8 +207,9 @@ export default function Mailbox() {
           <section className={table.sheet} aria-label="The message">
             {chosen && (
               <details className={styles.be}>
-                <summary>Be this client: answer it, or let it come back</summary>
+                <summary>Be this client: answer it, follow a link, or let it come back</summary>
                 <React key={chosen} id={chosen} />
+                <Follow key={`follow ${chosen}`} id={chosen} />
               </details>
             )}
             {chosen && <Message key={chosen} id={chosen} />}

@@ -119,6 +119,39 @@ function Mark({ isMarked }: { isMarked: boolean }) {
   )
 }
 
+function Noticed({ noticing }: { noticing: WaysBack['noticing'] }) {
+  const set = useTell('setNoticing')
+  const choose = (part: Partial<WaysBack['noticing']>) =>
+    set.mutate({ body: { noticing: { ...noticing, ...part } } })
+  return (
+    <section className={table.sheet} aria-label="What is noticed" style={{ marginTop: '1rem' }}>
+      <h2 className={table.group}>What is noticed</h2>
+      <div className={styles.form}>
+        <p>
+          It holds for messages that go from now on, and can be switched off for a letter and for a client;
+          clients can do that themselves, where they choose what they get. Programs that look at mail
+          beforehand are told apart as well as one can.
+        </p>
+        <Checkbox
+          label="Links that are followed"
+          description="They lead through your own web address to where the letter leads, and nowhere else."
+          checked={noticing.links}
+          disabled={set.isPending}
+          onChange={(event) => choose({ links: event.currentTarget.checked })}
+        />
+        <Checkbox
+          label="Messages that are opened"
+          description="By a picture nobody sees. It is uncertain: many mail programs load no pictures, others load all of them."
+          checked={noticing.opens}
+          disabled={set.isPending}
+          onChange={(event) => choose({ opens: event.currentTarget.checked })}
+        />
+        <Problem of={set.error} />
+      </div>
+    </section>
+  )
+}
+
 /** How answers come in: the owner's to set up. */
 export default function AnswersPage() {
   const { isOwner, session } = useBusiness()
@@ -132,7 +165,7 @@ export default function AnswersPage() {
   }
   if (ways.error) return <ErrorState problem={ways.error} onAgain={() => void ways.refetch()} />
   if (!ways.data) return <Waiting />
-  const { listensAt, isMarked } = ways.data
+  const { listensAt, isMarked, noticing } = ways.data
   return (
     <SetUpPage title="How answers come in">
       <Mailboxes ways={ways.data} isDemo={session.isDemo} />
@@ -148,6 +181,7 @@ export default function AnswersPage() {
         </div>
       </section>
       <Mark isMarked={isMarked} />
+      <Noticed noticing={noticing} />
     </SetUpPage>
   )
 }
