@@ -129,6 +129,18 @@ export const clientPageEndpoints: readonly ClientPageEndpoint[] = [
     summary: 'Where a client ends promotional mail',
     type: 'text/html',
   },
+  {
+    methods: ['GET'],
+    path: '/to/:token',
+    summary: 'Where a link of a message leads from, to what that message held and nowhere else',
+    type: 'text/html',
+  },
+  {
+    methods: ['GET'],
+    path: '/seen/:token',
+    summary: 'The picture of a message that tells that it was opened',
+    type: 'image/gif',
+  },
   { methods: ['GET'], path: '/yours/:token', summary: 'A booking, for its client', type: 'text/html' },
   {
     methods: ['GET'],

@@ -9,7 +9,7 @@ import { noticing } from '../model/noticing.ts'
 import { triedStep } from '../model/mailAccount.ts'
 import { ask, change, command, commandOn, end, tell } from './described.ts'
 
-/** How answers come in. */
+/** What comes back. */
 export const waysBack = z.object({
   /** Where a mail server hands over what comes, by SMTP; null: nowhere. */
   listensAt: z.number().int().nullable(),
@@ -26,7 +26,7 @@ export type WaysBack = z.infer<typeof waysBack>
 export const mailboxEndpoints = {
   waysBack: ask({
     path: '/api/incoming-mailboxes',
-    summary: 'How answers come in: the mailboxes that are read, and how far each is read',
+    summary: 'What comes back: the mailboxes that are read, and how far each is read',
     answer: waysBack,
     access: 'owner',
   }),

@@ -401,6 +401,8 @@ export const mailView = mailLine.extend({
   source: z.string(),
   /** The web links of its HTML part, with the words they stand behind. */
   links: z.array(z.object({ url: z.string(), words: z.string() })),
+  /** Whether it has a picture that tells that it was opened. */
+  tellsOpening: z.boolean(),
   attachments: z.array(z.object({ name: z.string(), type: z.string(), size: z.number().int() })),
 })
 export type MailView = z.infer<typeof mailView>

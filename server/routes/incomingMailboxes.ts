@@ -43,7 +43,7 @@ function passwordOf(
   throw new Refusal('invalid', detail, [{ path: 'mailbox.account.password', detail }])
 }
 
-/** How answers come in: the mailboxes that are read. */
+/** What comes back: the mailboxes that are read. */
 export function incomingMailboxRoutes(router: Router, running: RunningApplication) {
   const { application, commands, incoming, isDemo, mailboxes } = running
   const { statements } = application.store

@@ -38,11 +38,15 @@ function linksIn(html: string): MailView['links'] {
   )
 }
 
+function openingIn(html: string): string | null {
+  const source = /<img src="(https?:[^"]*\/seen\/[^"]*)"/.exec(html)?.[1]
+  return source === undefined ? null : unescapeHtml(source)
+}
+
 /** The picture of a message that tells that it was opened; null: it has none. */
 export async function openingPicture(mail: StoredMail): Promise<string | null> {
   const { html } = await simpleParser(mail.source)
-  const source = /<img src="(https?:[^"]*\/seen\/[^"]*)"/.exec(html || '')?.[1]
-  return source === undefined ? null : unescapeHtml(source)
+  return openingIn(html || '')
 }
 
 /** One message as its receiver's mail program would see it. */
@@ -59,6 +63,7 @@ export async function readMail(file: PostOfficeFile, id: number): Promise<MailVi
     hasHtml: parsed.html !== false,
     source: mail.source.toString('utf8'),
     links: linksIn(parsed.html || ''),
+    tellsOpening: openingIn(parsed.html || '') !== null,
     attachments: parsed.attachments
       // What stands beside the words is for calendars, and there once more as a file.
       .filter(({ filename, contentType }) => filename !== undefined || contentType !== 'text/calendar')

@@ -71,7 +71,7 @@ const faultWords: Readonly<Record<MailboxFaultKind, string>> = {
 }
 const consequence = 'Answers may lie there that nobody here knows of.'
 const unreadable = (name: string) =>
-  `“${name}” is not read: its password cannot be read with the key file that is here now. Type it anew in Set-up, under “How answers come in”. ${consequence}`
+  `“${name}” is not read: its password cannot be read with the key file that is here now. Type it anew in Set-up, under “What comes back”. ${consequence}`
 
 const faultSentence = (name: string, { what, answer }: MailboxFault) =>
   `“${name}” is not read: ${faultWords[what]} It says: “${answer}” It is tried again by itself. ${consequence}`

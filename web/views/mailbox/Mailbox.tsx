@@ -127,8 +127,9 @@ function Follow({ id }: { id: string }) {
   const mail = useAsk('mail', { parameters: { id } })
   const [chosen, setChosen] = useState('')
   const tell = useTell('followAsClient')
-  const links = mail.data?.links ?? []
+  const { links, tellsOpening } = mail.data ?? { links: [], tellsOpening: false }
   const url = links.some((one) => one.url === chosen) ? chosen : (links[0]?.url ?? '')
+  if (links.length === 0 && !tellsOpening) return null
   const go = (wanted: string | null) => tell.mutate({ parameters: { id }, body: { url: wanted } })
   return (
     <form
@@ -154,9 +155,11 @@ function Follow({ id }: { id: string }) {
             Follow this link
           </Button>
         )}
-        <Button variant="default" loading={tell.isPending} onClick={() => go(null)}>
-          Open it with its pictures
-        </Button>
+        {tellsOpening && (
+          <Button variant="default" loading={tell.isPending} onClick={() => go(null)}>
+            Open it with its pictures
+          </Button>
+        )}
       </div>
       <p role="status">{tell.isSuccess && '✓ Done: the message’s own page tells it.'}</p>
     </form>

@@ -152,7 +152,7 @@ function Noticed({ noticing }: { noticing: WaysBack['noticing'] }) {
   )
 }
 
-/** How answers come in: the owner's to set up. */
+/** What comes back: the owner's to set up. */
 export default function AnswersPage() {
   const { isOwner, session } = useBusiness()
   const ways = useAsk('waysBack', {}, { enabled: isOwner })
@@ -167,7 +167,7 @@ export default function AnswersPage() {
   if (!ways.data) return <Waiting />
   const { listensAt, isMarked, noticing } = ways.data
   return (
-    <SetUpPage title="How answers come in">
+    <SetUpPage title="What comes back">
       <Mailboxes ways={ways.data} isDemo={session.isDemo} />
       <section className={table.sheet} aria-label="Handed over" style={{ marginTop: '1rem' }}>
         <h2 className={table.group}>Handed over</h2>

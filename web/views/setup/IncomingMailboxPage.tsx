@@ -127,7 +127,7 @@ export default function IncomingMailboxPage() {
   if (ways.error) return <ErrorState problem={ways.error} onAgain={() => void ways.refetch()} />
   if (!ways.data) return <Waiting />
   const present = ways.data.mailboxes.find((one) => one.id === id) ?? null
-  const toAll = <Link to="/set-up/answers">How answers come in</Link>
+  const toAll = <Link to="/set-up/answers">What comes back</Link>
   if (id !== 'new' && present === null) {
     return <EmptyState title="This mailbox is not read any more.">{toAll}</EmptyState>
   }

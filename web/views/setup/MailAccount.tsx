@@ -18,7 +18,7 @@ export function MailAccount() {
           {wayWords(data)} <Link to="/set-up/mail">The mail account and your web address</Link>
         </p>
         <p>
-          <Link to="/set-up/answers">How answers come in</Link>
+          <Link to="/set-up/answers">What comes back</Link>
         </p>
         {data.obstacle !== null && <p className={styles.fault}>{data.obstacle}</p>}
       </div>
