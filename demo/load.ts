@@ -12,6 +12,8 @@ import { minuteMs } from '#core/time/calendar.ts'
 import { realZones } from '#core/time/realZones.ts'
 import type { Zone } from '#core/time/zones.ts'
 import { clearStore, openStore } from '#server/db/database.ts'
+import { incomingPlace } from '#core/model/incoming.ts'
+import { incomingAtDesk } from '#server/db/incomingStore.ts'
 import { readBooking } from '#server/db/clientStore.ts'
 import { addPerson, addSequence, putOwnStatus, putService, writeBusiness } from '#server/db/settingsStore.ts'
 import { putLetter, putPassage } from '#server/db/letterStore.ts'
@@ -22,6 +24,7 @@ import { openApplication, type RunningApplication } from '#server/engine/running
 import { bookings, type DemoBooking, type DemoThen } from './bookings.ts'
 import { business, people, services } from './business.ts'
 import { clients } from './clients.ts'
+import { react, reactions } from './cameIn.ts'
 import { enquiries } from './dealings.ts'
 import { letters } from './letters.ts'
 import { paymentsOf } from './payments.ts'
@@ -41,7 +44,7 @@ function localAfter(zone: Zone, local: string, minutes: number): string {
 
 interface Act {
   readonly at: number
-  readonly run: () => void
+  readonly run: () => void | Promise<void>
 }
 
 function required<Value>(result: Result<Value>): Value {
@@ -69,7 +72,7 @@ const doings: Readonly<Record<Exclude<DemoThen[0], 'moved'>, Doing>> = {
   missed: (commands, ...on) => commands.missBooking(call('missBooking', 1), ...on),
 }
 
-const actAt = (local: string, run: () => void): Act => ({ at: instantOfLocal(businessZone, local), run })
+const actAt = (local: string, run: Act['run']): Act => ({ at: instantOfLocal(businessZone, local), run })
 
 /** What became of a booking once it was made. */
 function changesOf(
@@ -159,6 +162,11 @@ const lookedThrough: readonly string[] = ['sq_missed', 'sq_landed', 'sq_enquiry'
 
 function lookThrough({ application, commands }: RunningApplication) {
   const { statements } = application.store
+  for (const place of incomingPlace.options) {
+    for (const { id, revision } of incomingAtDesk(statements, { place, afterId: null, limit: 100 })) {
+      required(commands.finishIncoming(call('finishIncoming', 0), { id, revision }, true))
+    }
+  }
   for (const row of statements.all('listWaiting', { afterId: null, limit: 100 })) {
     if (!lookedThrough.includes(String(row['sequenceId']))) continue
     const on = { id: String(row['id']), revision: Number(row['revision']) }
@@ -177,11 +185,12 @@ async function playThePast(running: RunningApplication, say: (sentence: string) 
   const acts = bookings
     .flatMap((booking, index) => actsOf(booking, index, running, clientIds))
     .concat(enquiryActs(running, clientIds))
+    .concat(reactions.map((one) => actAt(one.at, () => react(running, one))))
     .sort((one, other) => one.at - other.at)
   for (const [index, act] of acts.entries()) {
     await running.pump.advance(act.at)
     lookThrough(running)
-    act.run()
+    await act.run()
     if (index % 20 === 19) say(`  ${index + 1} of ${acts.length} things have happened …`)
   }
   await running.pump.advance(demoStartAt)

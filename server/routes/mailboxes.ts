@@ -23,7 +23,7 @@ const notPossible = 'That cannot be done with this message: it has no invitation
  * Hands in what a made-up client wrote: what goes to the address of the business lies in its mailbox at the post office, which is
  * read; what goes to others is forwarded. Resolves when all that follows from it is written.
  */
-async function handIn(
+export async function handIn(
   { application, incoming, listener, mailboxes, postOfficePort }: RunningApplication,
   { from, to, source }: ReactionMail,
 ) {

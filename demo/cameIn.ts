@@ -1,0 +1,91 @@
+import { idOfToken } from '#server/mail/signedLinks.ts'
+import type { RunningApplication } from '#server/engine/runningApplication.ts'
+import { handIn } from '#server/routes/mailboxes.ts'
+import { readMail } from '#server/standins/mailboxes.ts'
+import type { PostOfficeFile, StoredMail } from '#server/standins/postOffice/file.ts'
+import { reactionTo, type ReactionMail } from '#server/standins/postOffice/reactions.ts'
+import type { ClientReaction } from '#core/model/clientReaction.ts'
+import { clients } from './clients.ts'
+
+/** What a made-up client did with the last message in which it can be done, and when on the clock of the business. */
+export interface DemoReaction {
+  readonly client: keyof typeof clients
+  readonly at: string
+  readonly does: ClientReaction | 'follow a link'
+  readonly text?: string
+}
+
+/** What clients wrote back, what came back by itself, and what they followed, in the order it was. */
+export const reactions: readonly DemoReaction[] = [
+  { client: 'castellan', at: '2026-01-21T12:40', does: 'follow a link' },
+  { client: 'brannagh', at: '2026-01-25T17:20', does: 'complaint' },
+  { client: 'bexley', at: '2026-02-04T17:10', does: 'no such mailbox' },
+  {
+    client: 'fairweather',
+    at: '2026-03-27T10:10',
+    does: 'automatic reply',
+    text: 'I am travelling and back on 2 April. Your message waits for me until then.',
+  },
+  { client: 'gallagher', at: '2026-03-29T15:40', does: 'mailbox full' },
+  { client: 'kronenberg', at: '2026-03-31T10:30', does: 'follow a link' },
+  { client: 'hollister', at: '2026-04-02T09:50', does: 'follow a link' },
+  {
+    client: 'kronenberg',
+    at: '2026-04-03T11:20',
+    does: 'answer',
+    text: 'It was wonderful, thank you! The children still talk of nothing else.',
+  },
+  { client: 'inselmann', at: '2026-04-14T08:50', does: 'decline' },
+  {
+    client: 'hollister',
+    at: '2026-04-17T12:10',
+    does: 'answer',
+    text: 'A morning we will not forget. Many thanks to all of you.',
+  },
+  { client: 'gallagher', at: '2026-04-25T11:30', does: 'follow a link' },
+]
+
+const mailboxOf = (client: keyof typeof clients) =>
+  (clients[client]?.contacts ?? []).flatMap(({ email }) => email ?? [])[0] ?? ''
+
+/** Follows the first link of the last message that has one. */
+async function follow(
+  { application, visits }: RunningApplication,
+  file: PostOfficeFile,
+  mails: readonly StoredMail[],
+) {
+  for (const { id } of mails) {
+    const tokens = ((await readMail(file, id))?.links ?? []).flatMap(
+      ({ url }) => /\/to\/([^/]+)$/.exec(url)?.[1] ?? [],
+    )
+    const [sendId, linkKey] =
+      idOfToken('followed link', tokens[0] ?? '', application.store.keys)?.split('~') ?? []
+    if (sendId === undefined || linkKey === undefined) continue
+    visits.note({ sendId, linkKey, isHead: false })
+    await visits.settled()
+    return
+  }
+  throw new Error('The demo’s data does not play: there is no link to follow.')
+}
+
+async function written(
+  mails: readonly StoredMail[],
+  does: ClientReaction,
+  text: string,
+  at: number,
+): Promise<ReactionMail> {
+  for (const mail of mails) {
+    const made = await reactionTo(mail, does, text, at)
+    if (made) return made
+  }
+  throw new Error(`The demo’s data does not play: ${does} cannot be done with any message.`)
+}
+
+/** Lets a made-up client do what they did. */
+export async function react(running: RunningApplication, { client, does, text = '' }: DemoReaction) {
+  const { application, postOffice: file } = running
+  if (!file) return
+  const mails = file.mailOf(mailboxOf(client))
+  if (does === 'follow a link') await follow(running, file, mails)
+  else await handIn(running, await written(mails, does, text, application.clock.now()))
+}
