@@ -60,7 +60,7 @@ function beginning({ application, ways }: RunningApplication) {
 }
 
 /** The password that was typed, or the one that is kept for the same server and user: nobody else gets it. */
-export function passwordOf(
+function passwordOf(
   { ways }: RunningApplication,
   { password, host, user }: MailAccountInput,
   path = 'account.password',

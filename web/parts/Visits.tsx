@@ -1,24 +1,20 @@
 import type { SendView } from '#core/api/views.ts'
 import { When } from './When.tsx'
 
-const whose = (isPerson: boolean | null) =>
-  isPerson === null
-    ? ', not told yet whether by a person'
-    : isPerson
-      ? ''
-      : ', by a program that looks beforehand'
-
 const shown = (url: string) => url.replace(/^https?:\/\//, '').slice(0, 80)
 
-/** What was asked for of a message, the last first. */
+/** What was asked for of a message beside what the history tells: by programs, and of which it is not told yet whose it was. */
 export function Visits({ visits }: { visits: SendView['visits'] }) {
-  if (visits.length === 0) return null
+  const beside = visits.filter(({ isPerson }) => isPerson !== true)
+  if (beside.length === 0) return null
   return (
-    <ul aria-label="What was opened and followed">
-      {visits.map(({ at, url, isPerson }, index) => (
+    <ul aria-label="Asked for beside">
+      {beside.map(({ at, url, isPerson }, index) => (
         <li key={index}>
-          <When at={at} /> {url === null ? 'opened (uncertain)' : `followed ${shown(url)}`}
-          {whose(isPerson)}
+          <When at={at} /> {url === null ? 'the picture that tells of opening' : shown(url)}{' '}
+          {isPerson === null
+            ? 'was asked for: not told yet whether by a person'
+            : 'was asked for by a program that looks beforehand'}
         </li>
       ))}
     </ul>

@@ -14,7 +14,6 @@ FROM visits v LEFT JOIN message_links l ON l.send_id = v.send_id AND l.key = v.l
 WHERE v.send_id = @sendId ORDER BY v.seen_at DESC, v.id DESC LIMIT 200;
 
 -- name: sendsWithVisitsToTell
--- whole: only visits that nothing has been told of yet
 SELECT DISTINCT send_id AS sendId FROM visits INDEXED BY visits_to_tell WHERE is_person IS NULL AND seen_at <= @until LIMIT 200;
 
 -- name: tellVisit

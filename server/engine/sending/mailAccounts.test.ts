@@ -97,6 +97,11 @@ beforeEach(async () => {
   settings.forget()
   store.statements.run('setSendingOn', { isSendingOn: 1 })
   settings.forget()
+  // The clock is a real one: what keeps to sending hours goes whenever this is run.
+  const { business } = settings.required()
+  const weekly = Array.from({ length: 7 }, () => [{ from: '00:00', to: '24:00' }])
+  const sendingHours = { ...business.sendingHours, weekly }
+  running.application.apply([{ kind: 'put business', business: { ...business, sendingHours } }])
   await running.begin()
 })
 afterEach(async () => {
