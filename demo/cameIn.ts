@@ -19,7 +19,6 @@ export interface DemoReaction {
 export const reactions: readonly DemoReaction[] = [
   { client: 'castellan', at: '2026-01-21T12:40', does: 'follow a link' },
   { client: 'brannagh', at: '2026-01-25T17:20', does: 'complaint' },
-  { client: 'bexley', at: '2026-02-04T17:10', does: 'no such mailbox' },
   {
     client: 'fairweather',
     at: '2026-03-27T10:10',
