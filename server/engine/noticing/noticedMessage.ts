@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import type { OutgoingMessage } from '#core/engine/atSending/checkAtSending.ts'
-import { withNoticedLinks, withOpeningPicture } from '#core/letters/noticedLinks.ts'
+import { withNoticedLinks, withOpeningPicture, type KeyedLink } from '#core/letters/noticedLinks.ts'
 import type { Send } from '#core/model/send.ts'
 import type { Noticing } from '#core/model/noticing.ts'
 import { isUnnoticed, putLinks } from '../../db/visitStore.ts'
@@ -22,6 +22,14 @@ export function noticedOf({ store, settings }: Application, { clientId, letterId
 /** Short enough for a link, and the same for the same address. */
 const keyOf = (url: string) => createHash('sha256').update(url).digest('base64url').slice(0, 10)
 
+/** Pages of the house itself are found where it is by then, even if it has another address. */
+const withoutHouse =
+  (house: string) =>
+  ({ key, url }: KeyedLink): KeyedLink => ({
+    key,
+    url: url.startsWith(`${house}/`) ? url.slice(house.length) : url,
+  })
+
 /**
  * A message as it goes: its links lead through ours where they are noticed, and where they lead is written down, within a
  * transaction, before it leaves. Its text part and messages that are text alone stay as they are.
@@ -42,7 +50,8 @@ export function noticedMessage(
       // Who wants nothing more is not looked at on the way out.
       isLeft: (url) => url === clientLinks.optOut(send.clientId),
     })
-    putLinks(application.store.statements, send.id, noticed.links)
+    const house = new URL(clientLinks.optOut(send.clientId)).origin
+    putLinks(application.store.statements, send.id, noticed.links.map(withoutHouse(house)))
     html = noticed.html
   }
   if (opens) html = withOpeningPicture(html, clientLinks.opened(send.id))

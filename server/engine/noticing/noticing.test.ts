@@ -112,7 +112,8 @@ describe('links of a message', () => {
       expect(answer.headers['cache-control']).toBe('no-store')
     }
     expect(led.slice(0, 3)).toEqual(targets)
-    expect(led[3]).toMatch(/\/yours\/bk_/)
+    // Pages of the house itself are found where it is by then.
+    expect(led[3]).toMatch(/^\/yours\/bk_/)
     expect(html).not.toContain('/seen/')
   })
 

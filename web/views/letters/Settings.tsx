@@ -73,6 +73,7 @@ export function Settings({ content, set }: { content: LetterContent; set: SetPar
       />
       <Checkbox
         label="Do not notice who opens it or follows its links"
+        style={{ gridColumn: '1 / -1' }}
         checked={content.isUnnoticed}
         onChange={(event) => set({ isUnnoticed: event.currentTarget.checked })}
       />
