@@ -331,7 +331,7 @@ export interface Queries {
   putMessageLink: { parameters: 'sendId' | 'key' | 'url'; columns: never }
   messageLink: { parameters: 'sendId' | 'key'; columns: 'url' }
   addVisit: { parameters: 'sendId' | 'linkKey' | 'at' | 'seenAt' | 'isHead'; columns: never }
-  visitsOfSend: { parameters: 'sendId'; columns: 'id' | 'linkKey' | 'at' | 'seenAt' | 'isHead' | 'isPerson' | 'url' }
+  visitsOfSend: { parameters: 'sendId' | 'limit'; columns: 'id' | 'linkKey' | 'at' | 'seenAt' | 'isHead' | 'isPerson' | 'url' }
   sendsWithVisitsToTell: { parameters: 'until'; columns: 'sendId' }
   tellVisit: { parameters: 'isPerson' | 'id'; columns: never }
   isUnnoticed: { parameters: 'clientId'; columns: 'clientId' }

@@ -28,17 +28,22 @@ export function addVisit(
   statements.run('addVisit', { ...visit, isHead: flag(visit.isHead) })
 }
 
+/** So many are noted of one message, and no more. */
+export const mostVisits = 200
+
 /** What is known of a message, the last first. */
 export const visitsOfSend = (statements: Statements, sendId: string): readonly KeptVisit[] =>
-  statements.all('visitsOfSend', { sendId }).map(({ id, linkKey, at, seenAt, isHead, isPerson, url }) => ({
-    id: Number(id),
-    linkKey: typeof linkKey === 'string' ? linkKey : null,
-    at: Number(at),
-    seenAt: Number(seenAt),
-    isHead: isSet(isHead),
-    isPerson: isPerson === null ? null : isSet(isPerson),
-    url: typeof url === 'string' ? url : null,
-  }))
+  statements
+    .all('visitsOfSend', { sendId, limit: mostVisits })
+    .map(({ id, linkKey, at, seenAt, isHead, isPerson, url }) => ({
+      id: Number(id),
+      linkKey: typeof linkKey === 'string' ? linkKey : null,
+      at: Number(at),
+      seenAt: Number(seenAt),
+      isHead: isSet(isHead),
+      isPerson: isPerson === null ? null : isSet(isPerson),
+      url: typeof url === 'string' ? url : null,
+    }))
 
 /** Messages with visits, up to a moment of real time, of which nothing was told. */
 export const sendsToTell = (statements: Statements, until: number): readonly string[] =>

@@ -244,7 +244,7 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | Foretold)[]>> = 
   sessions: ['session', 'sessions', 'secondFactor', 'waysIn', 'apiKeys'],
   mail: ['mailbox'],
   backups: ['backups', ...deskNames],
-  mailboxes: ['waysBack', ...deskNames],
+  mailboxes: ['waysBack'],
   letters: ['letters', 'letter', 'settings', 'sequences', 'beginning'],
   settings: [
     'settings',

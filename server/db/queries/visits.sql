@@ -8,10 +8,10 @@ SELECT url FROM message_links WHERE send_id = @sendId AND key = @key;
 INSERT INTO visits (send_id, link_key, at, seen_at, is_head) VALUES (@sendId, @linkKey, @at, @seenAt, @isHead);
 
 -- name: visitsOfSend
--- The last of them: somebody may ask for a link as often as they like.
+-- The last first.
 SELECT v.id, v.link_key AS linkKey, v.at, v.seen_at AS seenAt, v.is_head AS isHead, v.is_person AS isPerson, l.url
 FROM visits v LEFT JOIN message_links l ON l.send_id = v.send_id AND l.key = v.link_key
-WHERE v.send_id = @sendId ORDER BY v.seen_at DESC, v.id DESC LIMIT 200;
+WHERE v.send_id = @sendId ORDER BY v.seen_at DESC, v.id DESC LIMIT @limit;
 
 -- name: sendsWithVisitsToTell
 SELECT DISTINCT send_id AS sendId FROM visits INDEXED BY visits_to_tell WHERE is_person IS NULL AND seen_at <= @until LIMIT 200;

@@ -179,6 +179,19 @@ class Reading {
     // One and the same is told once, from its beginning.
     this.fault = { of, since: this.fault?.since ?? Date.now() }
     this.set({ kind: 'fault', sentence: faultSentence(this.from.name, of) })
+    this.tellDesk()
+  }
+
+  private recovered() {
+    this.faults = 0
+    if (!this.fault) return
+    this.fault = null
+    this.tellDesk()
+  }
+
+  /** What cannot be read stands in Trouble. */
+  private tellDesk() {
+    this.parts.application.changes.publish(['incoming'])
   }
 
   private get waitMs(): number {
@@ -203,8 +216,7 @@ class Reading {
         const asked = this.asked.splice(0)
         const { news } = this
         await this.readOnce(mailbox, asked)
-        this.faults = 0
-        this.fault = null
+        this.recovered()
         if (await this.pass.noteOld(mailbox)) continue
         this.set({ kind: 'listening', isTold: mailbox.isTold })
         if (news === this.news && this.asked.length === 0) await this.until(this.parts.times.pollMs)

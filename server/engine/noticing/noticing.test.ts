@@ -170,6 +170,19 @@ describe('links of a message', () => {
     expect(kept.map(({ isPerson }) => isPerson)).toEqual(kept.map(() => false))
   })
 
+  test('asked for without end are noted up to a limit, and all told', async () => {
+    await booked()
+    const [url = ''] = await noticedLinks()
+    const { id: sendId } = sendOf('st_first')
+    const [linkKey = ''] = /~([^.]+)\./.exec(url)?.slice(1) ?? []
+    for (let turn = 0; turn < 260; turn += 1) running.visits.note({ sendId, linkKey, isHead: false })
+    await running.visits.settled()
+    const kept = visitsOfSend(statements(), sendId)
+    expect(kept).toHaveLength(200)
+    expect(kept.filter(({ isPerson }) => isPerson === null)).toEqual([])
+    expect(did()).toEqual(['followed a link'])
+  })
+
   test('are told of after a crash as well', async () => {
     await booked()
     const [url = ''] = await noticedLinks()

@@ -4,7 +4,14 @@ import { presentClientId } from '../../db/clientMerges.ts'
 import { onlyLiving } from '../../db/livingStore.ts'
 import { readSend } from '../../db/sendStore.ts'
 import { isOfStore } from '../../db/storeFault.ts'
-import { addVisit, linkTarget, sendsToTell, tellVisit, visitsOfSend } from '../../db/visitStore.ts'
+import {
+  addVisit,
+  linkTarget,
+  mostVisits,
+  sendsToTell,
+  tellVisit,
+  visitsOfSend,
+} from '../../db/visitStore.ts'
 import type { Application } from '../application.ts'
 import { noticedOf } from './noticedMessage.ts'
 
@@ -98,6 +105,8 @@ export function createVisits({ application, onFault, waitMs = settleMs }: Parts)
       const send = readSend(statements, asked.sendId)
       const { links, opens } = send ? noticedOf(application, send) : { links: false, opens: false }
       if (!(asked.linkKey === null ? opens : links)) return
+      // Whoever asks for one message more often than that tells nothing more.
+      if (visitsOfSend(statements, asked.sendId).length >= mostVisits) return
       addVisit(statements, { ...asked, at: clock.now(), seenAt: Date.now() })
       later()
     },
