@@ -74,7 +74,7 @@ export const mailboxEndpoints = {
     access: 'owner',
   }),
   setMarkedAnswers: change({
-    path: '/api/incoming-mailboxes/mark',
+    path: '/api/marked-answers',
     summary: 'Say whether the address that answers go to carries a mark of the message',
     body: z.object({ ...command, isOn: z.boolean() }).strict(),
     answer: z.object({ isOn: z.boolean() }),
