@@ -97,6 +97,9 @@ test('what is noticed is said in Set-up and holds at 390 px', async ({ page }) =
   await expect(page.getByRole('checkbox', { name: 'Put a mark of the message' })).toBeChecked()
   await page.reload()
   await expect(page.getByRole('checkbox', { name: 'Put a mark of the message' })).toBeChecked()
-  const { scrollWidth, clientWidth } = await page.evaluate(() => document.documentElement)
+  const { scrollWidth, clientWidth } = await page.evaluate(() => {
+    const { scrollWidth, clientWidth } = document.documentElement
+    return { scrollWidth, clientWidth }
+  })
   expect(scrollWidth).toBeLessThanOrEqual(clientWidth)
 })
