@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
-import { visitsOfPersons, type Visit } from './visits.ts'
+import { shownUrl, visitsOfPersons, type Visit } from './visits.ts'
 
 /* Who asked for the links of a message. That scanners ask for many at once, before anybody reads, and by HEAD: common practice, no source. */
 
@@ -53,4 +53,10 @@ describe('a visit', () => {
       true,
     ])
   })
+})
+
+test('a link is shown without what opens a page of the house, and without what only programs read', () => {
+  expect(shownUrl('/yours/bk_1.aSignature-nobody-else-has/cancel')).toBe('/yours/…/cancel')
+  expect(shownUrl('/pay/in_1.aSignature')).toBe('/pay/…')
+  expect(shownUrl('https://wind.example/kites?who=me#top')).toBe('wind.example/kites')
 })

@@ -62,3 +62,11 @@ export const isAgain = (
   others.some(
     (one) => one.isPerson === true && one.linkKey === linkKey && one.id < id && at - one.at < againMs,
   )
+
+/** Where a link leads, to be read: without what only programs read, and without what opens a page of the house. */
+export const shownUrl = (url: string): string =>
+  url
+    .replace(/^https?:\/\//, '')
+    .replace(/[?#].*$/, '')
+    .replace(/^(\/\w+\/)[^/]+/, '$1…')
+    .slice(0, 120)

@@ -1,4 +1,5 @@
 import type { Send } from '../../model/send.ts'
+import { shownUrl } from '../../incoming/visits.ts'
 import { sendLabel } from '../../planning/sendLabel.ts'
 import type { Slice } from '../../planning/slice.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
@@ -11,13 +12,6 @@ interface Did {
   readonly url: string | null
   readonly at: number
 }
-
-/** The web address without what only programs read. */
-const shownUrl = (url: string) =>
-  url
-    .replace(/^https?:\/\//, '')
-    .replace(/[?#].*$/, '')
-    .slice(0, 120)
 
 /** A client followed a link of a message or opened it, with what follows from that. */
 export function followedOrOpened(
