@@ -1,6 +1,6 @@
-import { idOfToken } from '#server/mail/signedLinks.ts'
+import { linkOfToken } from '#server/engine/noticing/noticedMessage.ts'
 import type { RunningApplication } from '#server/engine/runningApplication.ts'
-import { handIn } from '#server/routes/mailboxes.ts'
+import { handIn } from '#server/engine/incoming/handIn.ts'
 import { readMail } from '#server/standins/mailboxes.ts'
 import type { PostOfficeFile, StoredMail } from '#server/standins/postOffice/file.ts'
 import { reactionTo, type ReactionMail } from '#server/standins/postOffice/reactions.ts'
@@ -57,10 +57,9 @@ async function follow(
     const tokens = ((await readMail(file, id))?.links ?? []).flatMap(
       ({ url }) => /\/to\/([^/]+)$/.exec(url)?.[1] ?? [],
     )
-    const [sendId, linkKey] =
-      idOfToken('followed link', tokens[0] ?? '', application.store.keys)?.split('~') ?? []
-    if (sendId === undefined || linkKey === undefined) continue
-    visits.note({ sendId, linkKey, isHead: false })
+    const link = linkOfToken(tokens[0] ?? '', application.store.keys)
+    if (!link) continue
+    visits.note({ ...link, isHead: false })
     await visits.settled()
     return
   }
@@ -86,5 +85,7 @@ export async function react(running: RunningApplication, { client, does, text = 
   if (!file) return
   const mails = file.mailOf(mailboxOf(client))
   if (does === 'follow a link') await follow(running, file, mails)
-  else await handIn(running, await written(mails, does, text, application.clock.now()))
+  else if (!(await handIn(running, await written(mails, does, text, application.clock.now())))) {
+    throw new Error('The demo’s data does not play: nothing is taken in.')
+  }
 }

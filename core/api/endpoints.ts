@@ -15,6 +15,7 @@ import { callEndpoints } from './callEndpoints.ts'
 import { mailAccountEndpoints } from './mailAccountEndpoints.ts'
 import { incomingEndpoints } from './incomingEndpoints.ts'
 import { keyEndpoints } from './keyEndpoints.ts'
+import { mailbox, mailView } from './mailboxViews.ts'
 import { mailboxEndpoints } from './mailboxEndpoints.ts'
 import { letterEndpoints } from './letterEndpoints.ts'
 import { messageEndpoints } from './messageEndpoints.ts'
@@ -33,8 +34,6 @@ import {
   foundLine,
   historyLine,
   sendLine,
-  mailbox,
-  mailView,
   overview,
   ribbon,
   sessionLine,

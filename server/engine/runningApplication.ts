@@ -1,37 +1,33 @@
 import { clientActPaths, type ClientAct } from '#core/model/clientAct.ts'
 import { randomInt } from 'node:crypto'
-import { join } from 'node:path'
 import { openStore, type Store } from '../db/database.ts'
 import { signedToken, type LinkPurpose } from '../mail/signedLinks.ts'
 import type { SmtpLimits } from '../mail/conversation.ts'
-import { createMailAccount } from '../mail/mailAccount.ts'
-import { createMailAccounts, type MailAccounts } from '../mail/mailAccounts.ts'
+import type { MailAccounts } from '../mail/mailAccounts.ts'
 import { signedAddress } from '../mail/incoming/signedAddress.ts'
-import { createSmtpSender } from '../mail/smtpSender.ts'
-import { mailboxPassword } from '../standins/postOffice/mailboxes.ts'
-import { openPostOfficeFile, type PostOfficeFile } from '../standins/postOffice/file.ts'
+import type { PostOfficeFile } from '../standins/postOffice/file.ts'
 import { startPayments, type RunningPayments } from '../standins/payments/start.ts'
-import { startPostOffice } from '../standins/postOffice/start.ts'
+import type { startPostOffice } from '../standins/postOffice/start.ts'
 import { createBackupKeeping, type BackupKeeping } from './loop/backupKeeping.ts'
 import { createChanges } from './changes.ts'
 import { createDemoClock, createRealClock, demoStartAt } from './loop/clock.ts'
 import { catchUpEffects, watchJumps } from './loop/clockJump.ts'
 import { createCommands, type Commands } from './commands/commands.ts'
-import { createMailboxReading, type MailboxReading, type ReadFrom } from './incoming/mailboxReading.ts'
-import { createIncomingMail, type IncomingMail } from './incoming/incomingMail.ts'
-import { createAnswerSending, type AnswerSending } from './incoming/answerSending.ts'
+import type { MailboxReading } from './incoming/mailboxReading.ts'
+import type { IncomingMail } from './incoming/incomingMail.ts'
+import type { AnswerSending } from './incoming/answerSending.ts'
 import { openListener } from './incoming/openListener.ts'
 import type { RunningListener } from '../mail/incoming/listener.ts'
 import { linkId } from './noticing/noticedMessage.ts'
-import { createVisits, type Visits } from './noticing/visits.ts'
-import { createDispatcher, type Dispatcher } from './sending/dispatcher.ts'
+import type { Visits } from './noticing/visits.ts'
+import type { Dispatcher } from './sending/dispatcher.ts'
 import { callOf, createApplication, type Application } from './application.ts'
-import { createPump, type Pump, type PumpFault } from './loop/pump.ts'
+import type { Pump, PumpFault } from './loop/pump.ts'
 import { planAllAnew } from './commands/sequenceCommands.ts'
 import { createSettingsSource, type SettingsSource } from './settings.ts'
-import { createWays, withoutPassword, type Ways, type WaysSource } from './waysOut.ts'
+import { mailOf, openPostOffice, waysOf, type OwnPostOffice } from './mailParts.ts'
+import { withoutPassword, type Ways, type WaysSource } from './waysOut.ts'
 import { createSourceKeeping, type SourceKeeping } from './loop/sourceKeeping.ts'
-import { createTeamNotes } from './loop/teamNotes.ts'
 import { openActRecord, type ActRecord } from '../record/actRecord.ts'
 
 export interface ApplicationOptions {
@@ -111,9 +107,6 @@ export interface RunningApplication {
 /** Leaves time for everything else to end within ten seconds. */
 const drainDeadlineMs = 8000
 const realTickMs = 500
-/** Who plays a client in the demo need not wait for what a program might ask for besides. */
-const demoVisitMs = 500
-
 export class OptionsError extends Error {}
 
 function catchUpAfterDowntime(application: Application) {
@@ -176,44 +169,6 @@ function settingsOf(store: Store, ways: WaysSource): SettingsSource {
 /** The demo takes answers anywhere; a business where it was said. */
 const listeningPort = ({ incomingPort, isDemo, smtpUrl }: ApplicationOptions) =>
   incomingPort ?? (isDemo && smtpUrl === null ? 0 : null)
-
-/** The post office that came with it, and its mailboxes; null where a mail account was given at the start. */
-async function openPostOffice(options: ApplicationOptions) {
-  const { folder, smtpUrl, onFault } = options
-  if (smtpUrl !== null) return null
-  const running = await (options.startPostOffice ?? startPostOffice)(folder, onFault)
-  return { running, file: openPostOfficeFile(join(folder, 'postoffice.db')) }
-}
-
-type OwnPostOffice = Awaited<ReturnType<typeof openPostOffice>>
-
-function waysOf(options: ApplicationOptions, store: Store, own: OwnPostOffice): WaysSource {
-  return createWays(store, {
-    smtpUrl: options.smtpUrl,
-    smtpLimits: options.smtpLimits ?? null,
-    publicUrl: options.givenPublicUrl ?? null,
-    ownUrl: options.publicUrl ?? (() => 'http://127.0.0.1:4321'),
-    postOfficeUrl: () => own?.running.url() ?? '',
-    needsPublicUrl: options.needsPublicUrl ?? false,
-  })
-}
-
-/** The main mail account and those beside it, as they are set up at any moment. */
-function accountsOf({ changes, settings }: Application, ways: WaysSource, goOn: () => void): MailAccounts {
-  const limits = () => ways.now().limits
-  const onChange = () => {
-    changes.publish(['sending', 'sends'])
-    goOn()
-  }
-  const main = createMailAccount(
-    createSmtpSender(() => ways.now().address(), { limits }),
-    {
-      onChange,
-      perMinute: () => settings.current()?.business.allowance.perMinute ?? null,
-    },
-  )
-  return createMailAccounts({ main, further: () => ways.now().further, limits, onChange })
-}
 
 interface Running {
   readonly backups: BackupKeeping | null
@@ -286,58 +241,6 @@ function lifeOf(running: Running) {
       store.close()
     },
   }
-}
-
-/** In the demo answers to the address of the business lie in a mailbox of the post office. */
-function ownMailbox({ settings }: Application, { running }: NonNullable<OwnPostOffice>): ReadFrom {
-  const { business } = settings.required()
-  const user = business.replyTo ?? business.senderAddress
-  return {
-    id: 'post office',
-    name: user,
-    isOwn: true,
-    // It gets another port where it has to be started again.
-    get address() {
-      const signIn = { user, pass: mailboxPassword }
-      const port = running.mailboxPort()
-      return {
-        host: '127.0.0.1',
-        port,
-        isSecure: false,
-        turnsToTls: 'never',
-        signIn,
-        folder: 'INBOX',
-      } as const
-    },
-  }
-}
-
-/** What goes out and what comes in, and the loop between them. */
-function mailOf(
-  application: Application,
-  ways: WaysSource,
-  own: OwnPostOffice,
-  { isDemo, onFault }: ApplicationOptions,
-) {
-  const accounts = accountsOf(application, ways, () => pump.soon())
-  const dispatcher = createDispatcher(application, accounts, onFault)
-  const notes = createTeamNotes(application, accounts.main, () => ways.now().publicUrl())
-  const incoming = createIncomingMail({ application, onFault, onTakenUp: () => pump.soon() })
-  const pump: Pump = createPump(application, dispatcher, notes, incoming, onFault)
-  const answers = createAnswerSending({ application, accounts, onFault })
-  const mailboxes = createMailboxReading({
-    application,
-    take: (source, way) => incoming.take(source, way),
-    onFault,
-    own: isDemo && own ? () => ownMailbox(application, own) : null,
-  })
-  application.onCommand(() => {
-    pump.soon()
-    answers.soon()
-    mailboxes.renew()
-  })
-  const visits = createVisits({ application, onFault, ...(isDemo ? { waitMs: demoVisitMs } : {}) })
-  return { accounts, dispatcher, incoming, pump, answers, mailboxes, visits }
 }
 
 function backupsOf(

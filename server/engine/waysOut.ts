@@ -7,7 +7,7 @@ import type { AccountAddress, SmtpLimits } from '../mail/conversation.ts'
 import { readFurtherAccounts } from '../db/furtherAccounts.ts'
 import { noteReading } from '../db/unreadable.ts'
 import type { FurtherWay } from '../mail/mailAccounts.ts'
-import { unseal } from '../mail/sealed.ts'
+import { openedPassword } from '../mail/sealed.ts'
 import { accountAt, limitsOfPostOffice, realLimits } from '../mail/smtpSender.ts'
 
 /** How messages go out, and where their links lead, as it stands at any moment. */
@@ -73,15 +73,14 @@ function keptAccount({ statements, keys }: Store): Kept | null {
     return null
   }
   const sealed = row['sealedPassword']
-  const password = typeof sealed === 'string' ? unseal(sealed, keys.mailAccounts) : null
-  return { account: parsed.data, password, isSealedByOther: typeof sealed === 'string' && password === null }
+  const kept = openedPassword(typeof sealed === 'string' ? sealed : null, keys.mailAccounts)
+  return { account: parsed.data, password: kept.password, isSealedByOther: kept.isUnreadable }
 }
 
 /** The accounts beside the main one, with their passwords as far as they can be read. */
 function furtherWays({ statements, keys }: Store): FurtherKept[] {
   return readFurtherAccounts(statements).map(({ sealedPassword, ...one }) => {
-    const password = sealedPassword === null ? null : unseal(sealedPassword, keys.mailAccounts)
-    const isUnreadable = sealedPassword !== null && password === null
+    const { password, isUnreadable } = openedPassword(sealedPassword, keys.mailAccounts)
     return { ...one, password, address: isUnreadable ? null : addressOf(one.account, password ?? '') }
   })
 }

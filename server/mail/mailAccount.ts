@@ -29,7 +29,7 @@ const waits = [1000, 10_000, minuteMs, 5 * minuteMs, 15 * minuteMs, 60 * minuteM
 const waitAfter = (faults: number) => waits[Math.min(faults, waits.length) - 1] ?? waits[0]
 
 /** An account that cannot be reached for less than this comes back by itself, more often than not. */
-const outageMs = 10 * minuteMs
+export const outageMs = 10 * minuteMs
 
 const sentenceOf: Readonly<Record<AccountFaultKind, string>> = {
   away: 'The mail account does not take messages just now.',

@@ -33,3 +33,17 @@ export function unseal(sealed: string, key: string): string | null {
     return null
   }
 }
+
+/** A password as it is kept: sealed, or none. */
+export interface OpenedPassword {
+  /** Null: there is none, or it cannot be read any more. */
+  readonly password: string | null
+  /** There is one, sealed with another key. */
+  readonly isUnreadable: boolean
+}
+
+/** Opens a password that is kept; null: there is none. */
+export function openedPassword(sealed: string | null, key: string): OpenedPassword {
+  const password = sealed === null ? null : unseal(sealed, key)
+  return { password, isUnreadable: sealed !== null && password === null }
+}

@@ -1,6 +1,7 @@
 import type { Request, Response, Router } from 'express'
 import { sendClientPage } from '../clientPages/page.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
+import { linkOfToken } from '../engine/noticing/noticedMessage.ts'
 import { idOfToken } from '../mail/signedLinks.ts'
 
 /** A transparent picture of one dot (GIF 89a). */
@@ -29,16 +30,15 @@ export function followedRoutes(router: Router, { application, visits, onFault }:
     }
   }
   router.get('/to/:token', (request, response) => {
-    const [sendId = '', linkKey = ''] =
-      idOfToken('followed link', request.params.token, keys)?.split('~') ?? []
-    const target = sendId === '' ? null : visits.targetOf(sendId, linkKey)
-    if (target === null) {
+    const link = linkOfToken(request.params.token, keys)
+    const target = link && visits.targetOf(link.sendId, link.linkKey)
+    if (!link || target === null) {
       const heading = application.settings.current()?.business.name ?? ''
       const body = '<p>This link is not valid.</p>'
       sendClientPage(response, { status: 404, language: 'en', title: heading, heading, body })
       return
     }
-    note({ sendId, linkKey, isHead: isHead(request) })
+    note({ ...link, isHead: isHead(request) })
     unkept(response).redirect(302, target)
   })
   router.get('/seen/:token', (request, response) => {

@@ -7,7 +7,8 @@ import type { RunningApplication } from '../engine/runningApplication.ts'
 import { addressOf } from '../engine/waysOut.ts'
 import { Refusal } from '../http/problems.ts'
 import { tryMailbox } from '../mail/incoming/tryMailbox.ts'
-import { unseal } from '../mail/sealed.ts'
+import { openedPassword } from '../mail/sealed.ts'
+import { passwordOf } from './keptPassword.ts'
 import { serve, valueOf } from './route.ts'
 
 const onlyDemo = 'The demo reads the mailbox of the post office that came with it, and no other.'
@@ -27,20 +28,14 @@ function waysBack({ application, mailboxes, listener }: RunningApplication) {
   }
 }
 
-/** The password that was typed, or the one that is kept for the same server and user: nobody else gets it. */
-function passwordOf(
-  { application }: RunningApplication,
-  { account: { host, user, password } }: IncomingMailboxInput,
-): string {
-  if (password !== null) return password
+/** The password of a mailbox, typed or kept. */
+function passwordFor({ application }: RunningApplication, { account }: IncomingMailboxInput): string {
   const { statements, keys } = application.store
-  const same = readIncomingMailboxes(statements).find(
-    ({ account }) => account.host === host && account.user === user,
-  )
-  const known = same?.sealedPassword == null ? null : unseal(same.sealedPassword, keys.mailAccounts)
-  if (known !== null) return known
-  const detail = 'Type the password of this mailbox.'
-  throw new Refusal('invalid', detail, [{ path: 'mailbox.account.password', detail }])
+  const known = readIncomingMailboxes(statements).map(({ sealedPassword, ...one }) => ({
+    ...one,
+    password: openedPassword(sealedPassword, keys.mailAccounts).password,
+  }))
+  return passwordOf(account, known, { what: 'mailbox', path: 'mailbox.account.password' })
 }
 
 /** What comes back: the mailboxes that are read. */
@@ -51,7 +46,7 @@ export function incomingMailboxRoutes(router: Router, running: RunningApplicatio
     if (isDemo) throw new Refusal('not allowed now', onlyDemo)
     return {
       wish: { ...mailbox, account: mailAccount.strip().parse(mailbox.account) },
-      password: passwordOf(running, mailbox),
+      password: passwordFor(running, mailbox),
     }
   }
   serve(router, statements, endpoints.waysBack, () => waysBack(running))

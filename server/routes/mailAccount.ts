@@ -15,6 +15,7 @@ import { newMessageId, sendTestCopy } from '../letters/messages.ts'
 import { findAccounts } from '../mail/findAccount.ts'
 import { realLimits } from '../mail/smtpSender.ts'
 import { tryAccount } from '../mail/tryAccount.ts'
+import { passwordOf } from './keptPassword.ts'
 import { serve, valueOf } from './route.ts'
 
 const onlyDemo = 'The demo sends to its made-up mailboxes only, never through a real mail account.'
@@ -59,19 +60,14 @@ function beginning({ application, ways }: RunningApplication) {
   })
 }
 
-/** The password that was typed, or the one that is kept for the same server and user: nobody else gets it. */
-function passwordOf(
+/** The password of an account, typed or kept. */
+function passwordFor(
   { ways }: RunningApplication,
-  { password, host, user }: MailAccountInput,
+  input: MailAccountInput,
   path = 'account.password',
 ): string {
-  if (password !== null || user === '') return password ?? ''
-  const { account: kept, password: known, further } = ways()
-  const all = [{ account: kept, password: known }, ...further]
-  const same = all.find(({ account }) => account?.host === host && account.user === user)
-  if (same && same.password !== null) return same.password
-  const detail = 'Type the password of this account.'
-  throw new Refusal('invalid', detail, [{ path, detail }])
+  const { account, password, further } = ways()
+  return passwordOf(input, [{ account, password }, ...further], { what: 'account', path })
 }
 
 function letChange({ isDemo, ways }: RunningApplication) {
@@ -95,7 +91,7 @@ function accountRoutes(router: Router, running: RunningApplication) {
     withOwn(() => {
       const set = {
         account: mailAccount.strip().parse(body.account),
-        password: passwordOf(running, body.account),
+        password: passwordFor(running, body.account),
       }
       return renewed(valueOf(commands.setMailAccount(called('setMailAccount'), set)))
     }),
@@ -105,7 +101,7 @@ function accountRoutes(router: Router, running: RunningApplication) {
   )
   serve(router, statements, endpoints.tryMailAccount, async ({ body, personId }) => {
     if (isDemo) throw new Refusal('not allowed now', onlyDemo)
-    const address = addressOf(body.account, passwordOf(running, body.account))
+    const address = addressOf(body.account, passwordFor(running, body.account))
     const { business } = application.settings.required()
     const steps = await tryAccount(address, realLimits, {
       from: { name: business.senderName, address: body.senderAddress ?? business.senderAddress },
@@ -134,7 +130,7 @@ function furtherAccountRoutes(router: Router, running: RunningApplication) {
     if (isDemo) throw new Refusal('not allowed now', onlyDemo)
     return {
       wish: { ...account, account: mailAccount.strip().parse(account.account) },
-      password: passwordOf(running, account.account, 'account.account.password'),
+      password: passwordFor(running, account.account, 'account.account.password'),
     }
   }
   serve(router, statements, endpoints.addFurtherAccount, ({ body, called }) =>

@@ -1,12 +1,10 @@
 import type { Router } from 'express'
-import { isSameAddress } from '#core/model/values.ts'
-import { withoutMark } from '../engine/incoming/openListener.ts'
 import { endpoints } from '#core/api/endpoints.ts'
 import { fileEndpoints } from '#core/api/fileEndpoints.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { openingPicture, readMail, readMailbox, readMailHtml } from '../standins/mailboxes.ts'
-import { handOver } from '../standins/handOver.ts'
-import { reactionTo, type ReactionMail } from '../standins/postOffice/reactions.ts'
+import { handIn } from '../engine/incoming/handIn.ts'
+import { reactionTo } from '../standins/postOffice/reactions.ts'
 import { Refusal } from '../http/problems.ts'
 import { give, serve } from './route.ts'
 
@@ -18,23 +16,6 @@ const noPicture =
 const noLink = 'There is no such link in this message.'
 const leadsOutside = 'That link leads straight to another place: nobody here knows when it is followed.'
 const notPossible = 'That cannot be done with this message: it has no invitation, or says no sender.'
-
-/**
- * Hands in what a made-up client wrote: what goes to the address of the business lies in its mailbox at the post office, which is
- * read; what goes to others is forwarded. Resolves when all that follows from it is written.
- */
-export async function handIn(
-  { application, incoming, listener, mailboxes, postOfficePort }: RunningApplication,
-  { from, to, source }: ReactionMail,
-) {
-  const { business } = application.settings.required()
-  const isRead = isSameAddress(withoutMark(to), business.replyTo ?? business.senderAddress)
-  const port = isRead ? postOfficePort() : (listener?.port ?? null)
-  if (port === null) throw new Refusal('not allowed now', noWayIn)
-  await handOver(port, source, { from, to: isRead ? withoutMark(to) : to })
-  if (isRead) await mailboxes.look()
-  await incoming.settled()
-}
 
 export function mailboxRoutes(router: Router, running: RunningApplication) {
   const { application, postOffice } = running
@@ -54,7 +35,7 @@ export function mailboxRoutes(router: Router, running: RunningApplication) {
     if (!mail) throw new Refusal('not found', 'There is no such message in the post office.')
     const made = await reactionTo(mail, body.reaction, body.text, application.clock.now())
     if (!made) throw new Refusal('not allowed now', notPossible)
-    await handIn(running, made)
+    if (!(await handIn(running, made))) throw new Refusal('not allowed now', noWayIn)
     return {}
   })
   serve(router, statements, endpoints.followAsClient, async ({ parameters, body: { url } }) => {

@@ -1,5 +1,5 @@
 import { simpleParser, type AddressObject } from 'mailparser'
-import type { MailboxView, MailLine, MailView } from '#core/api/views.ts'
+import type { MailboxView, MailLine, MailView } from '#core/api/mailboxViews.ts'
 import { unescapeHtml } from '#core/letters/html.ts'
 import type { PostOfficeFile, StoredMail } from './postOffice/file.ts'
 

@@ -11,6 +11,7 @@ import type { Effect } from '#core/engine/effects.ts'
 import { stopRuns } from '#core/engine/commands/runCommands.ts'
 import { missWhileHeldBack } from '#core/engine/commands/sendCommands.ts'
 import { done, refused, type Result } from '#core/model/problem.ts'
+import type { Slice } from '#core/planning/slice.ts'
 import type { CommandCall, Decision, Application } from '../application.ts'
 import { createBookingCommands } from './bookingCommands.ts'
 import { createMessageCommands } from './messageCommands.ts'
@@ -38,20 +39,36 @@ function clientAnswer(effects: readonly Effect[]): Changed {
   throw new Error('The command changed no client')
 }
 
+/** One act on a client as they stand. */
+const onLivingClient = <Answer>(
+  application: Application,
+  call: CommandCall,
+  id: string,
+  decide: (slice: Slice, context: EngineContext) => Result<readonly Effect[]>,
+  answer: (effects: readonly Effect[]) => Answer,
+): Result<Answer> =>
+  application.command(call, (context) =>
+    onClient(
+      application,
+      id,
+      onlyLiving,
+      'There is no such client.',
+      (slice) => decide(slice, context),
+      answer,
+    ),
+  )
+
 /** What is noticed of clients. */
 function noticingCommandsOf(application: Application) {
   return {
     /** It is noticed what a client opens and follows, or not any more. */
     noticeClient: (call: CommandCall, id: string, isNoticed: boolean) =>
-      application.command(call, (context) =>
-        onClient(
-          application,
-          id,
-          onlyLiving,
-          'There is no such client.',
-          () => setClientNoticed(id, isNoticed, context),
-          () => ({ id }),
-        ),
+      onLivingClient(
+        application,
+        call,
+        id,
+        (_, context) => setClientNoticed(id, isNoticed, context),
+        () => ({ id }),
       ),
     /** The same as the client says it themself. */
     doNotNotice: (clientId: string) => {
@@ -72,39 +89,30 @@ function clientCommandsOf(application: Application) {
         return decided.ok ? done({ effects: decided.value, answer: clientAnswer(decided.value) }) : decided
       }),
     changeClient: (call: CommandCall, id: string, revision: number, input: ClientInput): Result<Changed> =>
-      application.command(call, (context) =>
-        onClient(
-          application,
-          id,
-          onlyLiving,
-          'There is no such client.',
-          (slice) => changeClient(slice, revision, input, context),
-          clientAnswer,
-        ),
+      onLivingClient(
+        application,
+        call,
+        id,
+        (slice, context) => changeClient(slice, revision, input, context),
+        clientAnswer,
       ),
     /** Nothing more of a sequence goes to this client. */
     stopSequence: (call: CommandCall, id: string, sequenceId: string) =>
-      application.command(call, (context) =>
-        onClient(
-          application,
-          id,
-          onlyLiving,
-          'There is no such client.',
-          (slice) => stopRuns(slice, sequenceId, context),
-          () => ({ id }),
-        ),
+      onLivingClient(
+        application,
+        call,
+        id,
+        (slice, context) => stopRuns(slice, sequenceId, context),
+        () => ({ id }),
       ),
     /** Nothing goes to this client for the present, or it goes on. */
     holdBackClient: (call: CommandCall, id: string, isHeldBack: boolean) =>
-      application.command(call, (context) =>
-        onClient(
-          application,
-          id,
-          onlyLiving,
-          'There is no such client.',
-          (slice) => setClientHeldBack(slice, isHeldBack, context),
-          (effects) => ({ id, missed: missedCount(effects) }),
-        ),
+      onLivingClient(
+        application,
+        call,
+        id,
+        (slice, context) => setClientHeldBack(slice, isHeldBack, context),
+        (effects) => ({ id, missed: missedCount(effects) }),
       ),
     /** A client ends promotional mail; asking twice is asking once. */
     optOut: (clientId: string) => {

@@ -11,13 +11,14 @@ import {
 import { isIncomingKnown, type WayIn } from '../../db/incomingStore.ts'
 import { isOld, noteOld, putPosition, readPosition } from '../../db/mailboxStore.ts'
 import { readSend } from '../../db/sendStore.ts'
+import { usualListenerLimits } from '../../mail/incoming/listener.ts'
 import { keyOfHeader } from '../../mail/incoming/keyOf.ts'
 import type { MailHead, OpenMailbox } from '../../mail/incoming/mailboxClient.ts'
 import { headerBlock } from '../../mail/incoming/readMail.ts'
 import type { Store } from '../../db/database.ts'
 
 /** What is longer is kept in part, and told so: as much as the listener takes. */
-export const mostBytes = 25 * 1024 * 1024
+const { mostBytes } = usualListenerLimits
 const keptOfLonger = 200_000
 /** So many are asked for at once. */
 const atOnce = 200

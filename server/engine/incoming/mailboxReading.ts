@@ -3,8 +3,10 @@ import type { IncomingMailbox, ReadingState } from '#core/model/incomingMailbox.
 import { minuteMs } from '#core/time/calendar.ts'
 import type { WayIn } from '../../db/incomingStore.ts'
 import { readIncomingMailboxes } from '../../db/mailboxStore.ts'
+import { outageMs } from '../../mail/mailAccount.ts'
+import type { NamedTrouble } from '../../mail/mailAccounts.ts'
 import { addressOf } from '../waysOut.ts'
-import { unseal } from '../../mail/sealed.ts'
+import { openedPassword } from '../../mail/sealed.ts'
 import {
   MailboxFault,
   openMailbox,
@@ -31,7 +33,7 @@ export const usualReadingTimes: ReadingTimes = {
   pollMs: minuteMs,
   afterFault: [1000, 10_000, minuteMs, 5 * minuteMs],
   afterRefusal: [5 * minuteMs, 15 * minuteMs, 60 * minuteMs],
-  outageMs: 10 * minuteMs,
+  outageMs,
 }
 
 /** A mailbox with how it is reached now; `address` null: its password cannot be read any more. */
@@ -43,13 +45,6 @@ export interface ReadFrom {
   readonly address: MailboxAddress | null
 }
 
-export interface MailboxTrouble {
-  readonly id: string
-  readonly sentence: string
-  /** Real time. */
-  readonly since: number
-}
-
 /** All mailboxes that are read. */
 export interface MailboxReading {
   /** Begins, and follows what has changed in Set-up. */
@@ -57,7 +52,7 @@ export interface MailboxReading {
   stateOf(id: string): ReadingState
   /** The one that came with the house; null: there is none. */
   own(): { readonly name: string; readonly state: ReadingState } | null
-  troubles(): readonly MailboxTrouble[]
+  troubles(): readonly NamedTrouble[]
   /** Looks at all of them at once; resolves when what lies there is stored, or cannot be. */
   look(): Promise<void>
   end(): Promise<void>
@@ -114,7 +109,7 @@ class Reading {
     this.work = this.run()
   }
 
-  get trouble(): MailboxTrouble | null {
+  get trouble(): NamedTrouble | null {
     const { id, name, address } = this.from
     if (!address) return { id, sentence: unreadable(name), since: this.begunAt }
     const { fault } = this
@@ -251,8 +246,7 @@ class Reading {
 /** The mailboxes that are set up, with their passwords as far as they can be read. */
 function setUp({ store: { statements, keys } }: Application): readonly ReadFrom[] {
   return readIncomingMailboxes(statements).map(({ id, name, account, folder, sealedPassword }) => {
-    const password = sealedPassword === null ? null : unseal(sealedPassword, keys.mailAccounts)
-    const isUnreadable = sealedPassword !== null && password === null
+    const { password, isUnreadable } = openedPassword(sealedPassword, keys.mailAccounts)
     return {
       id,
       name,

@@ -4,18 +4,31 @@ import { withNoticedLinks, withOpeningPicture, type KeyedLink } from '#core/lett
 import type { Send } from '#core/model/send.ts'
 import type { Noticing } from '#core/model/noticing.ts'
 import { isUnnoticed, putLinks } from '../../db/visitStore.ts'
+import { idOfToken } from '../../mail/signedLinks.ts'
 import type { Application } from '../application.ts'
 
 /** A message and one of its links, as the token of that link names them. */
 export const linkId = (sendId: string, key: string) => `${sendId}~${key}`
+
+/** A link of a message by the token that leads from it; null: it was not made here. */
+export function linkOfToken(
+  token: string,
+  keys: Parameters<typeof idOfToken>[2],
+): { readonly sendId: string; readonly linkKey: string } | null {
+  const [sendId, linkKey] = idOfToken('followed link', token, keys)?.split('~') ?? []
+  return sendId === undefined || linkKey === undefined ? null : { sendId, linkKey }
+}
 
 const nothing: Noticing = { links: false, opens: false }
 
 /** What is noticed of a message: it can be switched off for the business, the letter and the client. */
 export function noticedOf({ store, settings }: Application, { clientId, letterId }: Send): Noticing {
   const { letters, noticing } = settings.required()
+  // Asked in the order of what it costs: this is on the way of every message.
   const isOff =
-    letters.find(({ id }) => id === letterId)?.isUnnoticed === true || isUnnoticed(store.statements, clientId)
+    (!noticing.links && !noticing.opens) ||
+    letters.find(({ id }) => id === letterId)?.isUnnoticed === true ||
+    isUnnoticed(store.statements, clientId)
   return isOff ? nothing : noticing
 }
 

@@ -1,12 +1,10 @@
 import { Button, Checkbox, Group, MultiSelect, TextInput } from '@mantine/core'
-import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import type { FurtherAccountInput } from '#core/model/furtherAccount.ts'
 import { messagePurpose } from '#core/model/furtherAccount.ts'
 import type { SettingsView } from '#core/api/views.ts'
 import { useBusiness } from '../../app/business.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
-import { fieldErrors } from '../../parts/fieldErrors.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import { SetUpPage } from '../../parts/SetUpPage.tsx'
 import { SheetForm } from '../../parts/SheetForm.tsx'
@@ -14,17 +12,12 @@ import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
 import { AllowanceFields } from './AllowanceFields.tsx'
 import { FindMailAccount } from './FindMailAccount.tsx'
-import {
-  draftOfFurther,
-  furtherErrors,
-  readFurtherDraft,
-  type Further,
-  type FurtherDraft,
-} from './furtherDraft.ts'
+import { draftOfFurther, readFurtherDraft, type Further, type FurtherDraft } from './furtherDraft.ts'
 import { MailAccountFields } from './MailAccountFields.tsx'
 import styles from './setup.module.css'
 import { TakeAway } from './TakeAway.tsx'
 import { TriedSteps } from './TriedSteps.tsx'
+import { useAccountForm } from './useAccountForm.ts'
 
 type Person = SettingsView['people'][number]
 
@@ -80,42 +73,28 @@ function Carries({ draft, errors, people, set }: FieldsProps) {
 
 /** The form of one: typed, tried, used. */
 function useFurtherAccount(present: Further | null, onDone: () => void) {
-  const [draft, setDraft] = useState(() => draftOfFurther(present))
-  const [errors, setErrors] = useState<Readonly<Record<string, string>>>({})
   const attempt = useTell('tryMailAccount')
   const add = useTell('addFurtherAccount', onDone)
   const change = useTell('changeFurtherAccount', onDone)
-  const asked = (act: (account: FurtherAccountInput) => void) => {
-    const read = readFurtherDraft(draft, present)
-    if ('errors' in read) setErrors(read.errors)
-    else act(read.account)
-  }
-  const onError = (problem: Parameters<typeof fieldErrors>[0]) =>
-    setErrors(furtherErrors(fieldErrors(problem, 'account')))
-  return {
-    draft,
-    errors,
-    attempt,
-    problem: attempt.error ?? add.error ?? change.error,
-    isKeeping: add.isPending || change.isPending,
-    set: (part: Partial<FurtherDraft>) => {
-      setDraft({ ...draft, ...part })
-      setErrors({})
-      for (const told of [attempt, add, change]) told.reset()
+  const form = useAccountForm<FurtherDraft, FurtherAccountInput>({
+    first: () => draftOfFurther(present),
+    read: (draft) => {
+      const read = readFurtherDraft(draft, present)
+      return 'errors' in read ? read : { input: read.account }
     },
-    tryIt: () =>
-      asked(({ account, senderAddress }) =>
-        attempt.mutate({ body: { account, senderAddress } }, { onError }),
-      ),
-    keep: () =>
-      asked((account) => {
-        if (present === null) add.mutate({ body: { account } }, { onError })
-        else {
-          const { id, revision } = present
-          change.mutate({ parameters: { id }, body: { revision, account } }, { onError })
-        }
-      }),
-  }
+    part: 'account',
+    told: [attempt, add, change],
+    onTry: ({ account, senderAddress }, refused) =>
+      attempt.mutate({ body: { account, senderAddress } }, refused),
+    onKeep: (account, refused) => {
+      if (present === null) add.mutate({ body: { account } }, refused)
+      else {
+        const { id, revision } = present
+        change.mutate({ parameters: { id }, body: { revision, account } }, refused)
+      }
+    },
+  })
+  return { ...form, attempt, isKeeping: add.isPending || change.isPending }
 }
 
 /** What goes through it goes through the main account. */

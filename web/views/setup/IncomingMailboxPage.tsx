@@ -1,17 +1,14 @@
 import { Button, TextInput } from '@mantine/core'
-import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import type { IncomingMailboxInput } from '#core/model/incomingMailbox.ts'
 import { useBusiness } from '../../app/business.ts'
 import { useAsk, useTell } from '../../app/queries.ts'
-import { fieldErrors } from '../../parts/fieldErrors.ts'
 import { Problem } from '../../parts/Problem.tsx'
 import { SetUpPage } from '../../parts/SetUpPage.tsx'
 import { SheetForm } from '../../parts/SheetForm.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
 import { FindMailAccount } from './FindMailAccount.tsx'
-import { furtherErrors } from './furtherDraft.ts'
 import { MailAccountFields } from './MailAccountFields.tsx'
 import {
   draftOfMailbox,
@@ -23,42 +20,31 @@ import {
 import styles from './setup.module.css'
 import { TakeAway } from './TakeAway.tsx'
 import { TriedSteps } from './TriedSteps.tsx'
+import { useAccountForm } from './useAccountForm.ts'
 
 /** The form of a mailbox: typed, tried, read from then on. */
 function useMailbox(present: Mailbox | null, onDone: () => void) {
-  const [draft, setDraft] = useState(() => draftOfMailbox(present))
-  const [errors, setErrors] = useState<Readonly<Record<string, string>>>({})
   const attempt = useTell('tryIncomingMailbox')
   const add = useTell('addIncomingMailbox', onDone)
   const change = useTell('changeIncomingMailbox', onDone)
-  const asked = (act: (mailbox: IncomingMailboxInput) => void) => {
-    const read = readMailboxDraft(draft, present)
-    if ('errors' in read) setErrors(read.errors)
-    else act(read.mailbox)
-  }
-  const onError = (problem: Parameters<typeof fieldErrors>[0]) =>
-    setErrors(furtherErrors(fieldErrors(problem, 'mailbox')))
-  return {
-    draft,
-    errors,
-    attempt,
-    problem: attempt.error ?? add.error ?? change.error,
-    isKeeping: add.isPending || change.isPending,
-    set: (part: Partial<MailboxDraft>) => {
-      setDraft({ ...draft, ...part })
-      setErrors({})
-      for (const told of [attempt, add, change]) told.reset()
+  const form = useAccountForm<MailboxDraft, IncomingMailboxInput>({
+    first: () => draftOfMailbox(present),
+    read: (draft) => {
+      const read = readMailboxDraft(draft, present)
+      return 'errors' in read ? read : { input: read.mailbox }
     },
-    tryIt: () => asked((mailbox) => attempt.mutate({ body: { mailbox } }, { onError })),
-    keep: () =>
-      asked((mailbox) => {
-        if (present === null) add.mutate({ body: { mailbox } }, { onError })
-        else {
-          const { id, revision } = present
-          change.mutate({ parameters: { id }, body: { revision, mailbox } }, { onError })
-        }
-      }),
-  }
+    part: 'mailbox',
+    told: [attempt, add, change],
+    onTry: (mailbox, refused) => attempt.mutate({ body: { mailbox } }, refused),
+    onKeep: (mailbox, refused) => {
+      if (present === null) add.mutate({ body: { mailbox } }, refused)
+      else {
+        const { id, revision } = present
+        change.mutate({ parameters: { id }, body: { revision, mailbox } }, refused)
+      }
+    },
+  })
+  return { ...form, attempt, isKeeping: add.isPending || change.isPending }
 }
 
 function ReadNoMore({ id, onDone }: { id: string; onDone: () => void }) {

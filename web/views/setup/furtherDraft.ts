@@ -56,7 +56,3 @@ export function readFurtherDraft(
   const own = issues.map(({ path, message }): [string, string] => [path.join('.'), message])
   return { errors: { ...('errors' in read ? read.errors : {}), ...Object.fromEntries(own) } }
 }
-
-/** The server's own words by field: those of the account within lie one deeper. */
-export const furtherErrors = (errors: Errors): Errors =>
-  Object.fromEntries(Object.entries(errors).map(([path, detail]) => [path.replace(/^account\./, ''), detail]))
