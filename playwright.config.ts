@@ -9,6 +9,8 @@ export default defineConfig({
   // For a machine four times slower than a quiet one: a limit here ends what hangs and measures nothing.
   timeout: 240_000,
   expect: { timeout: 48_000 },
+  // Shared machines stand still for minutes: what fails is tried once more in a new browser with new data, and told.
+  retries: 1,
   reporter: [['list']],
   use: {
     launchOptions: chromiumLaunch,

@@ -353,17 +353,12 @@ describe('who may ask what', () => {
     const described = Object.entries(paths).flatMap(([path, methods]) =>
       Object.keys(methods).map((method) => `${method} ${path}`),
     )
-    const { stack } = (app as unknown as { router: { stack: Layer[] } }).router
-    const served = stack.flatMap(({ route }) =>
-      route
-        ? [route.path].flat().flatMap((path) => Object.keys(route.methods).map((method) => [method, path]))
-        : [],
-    )
+    const served = servedRoutes()
     const inBraces = (path: string) => path.replace(/\{\/\*\w+\}/g, '').replace(/:(\w+)/g, '{$1}')
     const missing = served
       // What answers for all that is nowhere, the pages of the interface, and what only counts attempts.
-      .filter(([, path]) => path !== undefined && !path.endsWith('{*path}'))
-      .map(([method = '', path = '']) => [method, inBraces(path)] as const)
+      .filter(({ path }) => !path.endsWith('{*path}'))
+      .map(({ method, path }) => [method, inBraces(path)] as const)
       // A path that takes every method is described by those that are used.
       .filter(
         ([method, path]) => !(path === '/test' && path in paths) && !described.includes(`${method} ${path}`),
@@ -372,8 +367,31 @@ describe('who may ask what', () => {
     expect(served.length).toBeGreaterThan(80)
     expect(clientPageEndpoints.every(({ path }) => inBraces(path) in paths)).toBe(true)
   })
-  interface Layer {
-    readonly route?: { readonly path: string | string[]; readonly methods: Record<string, boolean> }
+
+  test('no path is taken for the value in another', () => {
+    const routes = servedRoutes().filter(({ path }) => !path.includes('*'))
+    const takes = (path: string) => new RegExp(`^${path.replace(/:\w+/g, '[^/]+')}$`)
+    const first = (method: string, path: string) =>
+      routes.find((one) => one.method === method && takes(one.path).test(path))?.path
+    expect(routes.length).toBeGreaterThan(80)
+    expect(routes.map(({ method, path }) => [path, first(method, path)])).toEqual(
+      routes.map(({ path }) => [path, path]),
+    )
+  })
+
+  /** Every route in the order they are tried. */
+  function servedRoutes() {
+    interface Layer {
+      readonly route?: { readonly path: string | string[]; readonly methods: Record<string, boolean> }
+    }
+    const { stack } = (app as unknown as { router: { stack: Layer[] } }).router
+    return stack.flatMap(({ route }) =>
+      route
+        ? [route.path]
+            .flat()
+            .flatMap((path) => Object.keys(route.methods).map((method) => ({ method, path })))
+        : [],
+    )
   }
 })
 
