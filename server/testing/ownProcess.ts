@@ -4,7 +4,7 @@ import { openStore } from '../db/database.ts'
 import { createChanges } from '../engine/changes.ts'
 import { createRealClock } from '../engine/loop/clock.ts'
 import { createCommands } from '../engine/commands/commands.ts'
-import { createApplication } from '../engine/application.ts'
+import { createApplication, type Application } from '../engine/application.ts'
 import { createSettingsSource } from '../engine/settings.ts'
 import { hashPassword } from '../session/password.ts'
 import { addBookedClient, eda, writeExampleBusiness } from './seed.ts'
@@ -66,7 +66,11 @@ export async function startServer(
 }
 
 /** The example business, live, with its owner's password and some clients whose confirmations are due; nothing sent. */
-export async function seedFolder(folder: string, clients: readonly string[]) {
+export async function seedFolder(
+  folder: string,
+  clients: readonly string[],
+  more: (application: Application) => void = () => undefined,
+) {
   const store = openStore(folder)
   const hash = await hashPassword(password)
   store.transaction(() => {
@@ -79,6 +83,7 @@ export async function seedFolder(folder: string, clients: readonly string[]) {
     settings: createSettingsSource(store.statements),
     changes: createChanges(),
   })
+  more(application)
   const commands = createCommands(application)
   for (const name of clients)
     addBookedClient(application, commands, name, `${name.toLowerCase()}@mail.nowhere`)

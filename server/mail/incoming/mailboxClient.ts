@@ -95,7 +95,8 @@ function clientFor(address: MailboxAddress, { greeting, silence }: MailboxLimits
     host,
     port,
     secure: isSecure,
-    doSTARTTLS: turnsToTls === 'always',
+    // Asked for on a line that is safe already, it refuses to begin.
+    ...(isSecure ? {} : { doSTARTTLS: turnsToTls === 'always' }),
     ...(signIn === null ? {} : { auth: signIn }),
     clientInfo: { name: 'Vorfreude' },
     logger: false,
