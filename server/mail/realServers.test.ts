@@ -183,7 +183,8 @@ whenFull('with real mail servers', () => {
       ['incoming-mailboxes/try', { mailbox: mailbox('wrong') }, { mailbox: mailbox(desk.password) }],
     ] as const) {
       const [failed] = failedIn(await told<Tried>('POST', path, wrong))
-      expect(failed).toMatchObject({ step: 'sign in', answer: expect.stringMatching(/auth/i) as string })
+      expect(failed?.step).toBe('sign in')
+      expect(failed?.answer).toMatch(/auth/i)
       expect(failedIn(await told<Tried>('POST', path, right))).toEqual([])
     }
     const turned = { ...mailbox(desk.password).account, port: servers.ports.imapInTheClear }

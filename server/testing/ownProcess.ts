@@ -103,7 +103,7 @@ export async function signInAt(address: string) {
   if (!answer.ok) throw new Error(await answer.text())
   const cookie = answer.headers.get('set-cookie')?.split(';')[0] ?? ''
   const { csrfToken } = (await answer.json()) as { csrfToken: string }
-  return async (method: 'GET' | 'POST', path: string, body?: object) => {
+  return async (method: 'GET' | 'POST' | 'PUT', path: string, body?: object) => {
     const from = Date.now()
     const reply = await fetch(`${address}/api/${path}`, {
       method,
