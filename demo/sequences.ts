@@ -1,4 +1,4 @@
-import { startRule, type Sequence, type SequenceVersion } from '#core/model/sequence.ts'
+import { endsOn, startRule, type Sequence, type SequenceVersion } from '#core/model/sequence.ts'
 import { plainStep, type MailStep, type PlainStep } from '#core/model/step.ts'
 
 const mail = (part: Pick<MailStep, 'id' | 'letterId' | 'purpose' | 'timing'>): PlainStep =>
@@ -132,7 +132,7 @@ const beforeFlights: readonly DemoSequence[] = [
         },
       }),
     ],
-    stops: [{ on: 'invoice paid', name: null }],
+    stops: [endsOn('invoice paid')],
   }),
 ]
 
@@ -153,7 +153,7 @@ const whenItChanges: readonly DemoSequence[] = [
         timing: afterPrevious(2, 'working days', '09:00'),
       }),
     ],
-    stops: [{ on: 'booked', name: null }],
+    stops: [endsOn('booked')],
   }),
   sequence('sq_missed', 'Nobody came', 'live', 'past', {
     start: { on: 'booking missed' },
@@ -213,7 +213,7 @@ const afterwards: readonly DemoSequence[] = [
         timing: afterEnd(1, 'years', '10:00'),
       }),
     ],
-    stops: [{ on: 'opted out', name: null }],
+    stops: [endsOn('opted out')],
   }),
   sequence('sq_birthday', 'Birthdays', 'draft', null, {
     start: { on: 'date known', name: 'birthday', again: { kind: 'once per client' } },
@@ -227,7 +227,7 @@ const afterwards: readonly DemoSequence[] = [
         needsApproval: true,
       }),
     ],
-    stops: [{ on: 'opted out', name: null }],
+    stops: [endsOn('opted out')],
   }),
 ]
 
@@ -267,7 +267,7 @@ const charters: readonly DemoSequence[] = [
         ],
       },
     ],
-    stops: [{ on: 'booked', name: null }],
+    stops: [endsOn('booked')],
   }),
   sequence('sq_progress', 'What moved on today', 'draft', null, {
     start: { on: 'enquiry stage entered', name: 'planning' },
@@ -280,7 +280,7 @@ const charters: readonly DemoSequence[] = [
         timing: { kind: 'evening', atTime: '18:00' },
       }),
     ],
-    stops: [{ on: 'booked', name: null }],
+    stops: [endsOn('booked')],
   }),
   sequence('sq_voucher', 'A voucher is given', 'draft', null, {
     start: { on: 'tag added', name: 'voucher' },
@@ -302,7 +302,7 @@ const charters: readonly DemoSequence[] = [
         onlyIf: { field: 'client.has a booking ahead', comparison: 'is', value: false },
       }),
     ],
-    stops: [{ on: 'booked', name: null }],
+    stops: [endsOn('booked')],
   }),
 ]
 

@@ -277,6 +277,12 @@ export const endpoints = {
     body: z.object({ ...command, sequenceId }).strict(),
     answer: z.object({ id: z.string() }),
   }),
+  resumeSequence: tell({
+    path: '/api/clients/:id/resume-sequence',
+    summary: 'Let a sequence that waits for a person go on by itself for a client',
+    body: z.object({ ...command, sequenceId }).strict(),
+    answer: z.object({ id: z.string() }),
+  }),
   holdBackClient: tell({
     path: '/api/clients/:id/hold-back',
     summary: 'Hold everything to a client back, or let it go on; what fell due meanwhile is missed',

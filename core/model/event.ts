@@ -25,6 +25,7 @@ export const eventKind = z.enum([
   'line unticked',
   'run started',
   'run stopped',
+  'run held',
   'run resumed',
   'run moved',
   'branch decided',

@@ -34,14 +34,25 @@ export const startRule = z
   .strict()
 export type StartRule = z.infer<typeof startRule>
 
-/** What ends a run: something that happens to its subject, or something the client does. */
+/** What becomes of a run: it ends, or each of its messages waits for a person until somebody lets it go on. */
+export const stopDoes = z.enum(['ends', 'holds'])
+
+/** What ends or holds a run: something that happens to its subject, or something the client does. */
 export const stopRule = z
   .object({
     on: z.enum([...startEvent.options, ...onlyStopEvents]),
     name: z.string().min(1).nullable().default(null),
+    does: stopDoes.default('ends'),
   })
   .strict()
+  .refine(({ on, does }) => on !== 'event over' || does === 'ends', {
+    path: ['does'],
+    message: 'What is over has nothing left that could wait.',
+  })
 export type StopRule = z.infer<typeof stopRule>
+
+/** The rule that something ends a run. */
+export const endsOn = (on: StopRule['on']): StopRule => ({ on, name: null, does: 'ends' })
 
 /** One version of a sequence. Running runs keep the version they started with. */
 export const sequenceVersion = z
@@ -85,6 +96,12 @@ export const run = z
     /** What ended it: an event, or a person; null while it runs. */
     stoppedOn: z.string().nullable(),
     stoppedReason: z.string().nullable(),
+    /** Since when each of its messages waits for a person, and why; null: it goes on by itself. */
+    held: z
+      .object({ at: instant, reason: z.string().max(400) })
+      .strict()
+      .nullable()
+      .default(null),
     /** Which way its branches went, and when. */
     branches: z.array(z.object({ stepId, arm: z.enum(['yes', 'no']), at: instant }).strict()),
     /** When the timing of its steps changed under it, by step. */

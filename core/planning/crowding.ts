@@ -104,7 +104,8 @@ function fromOf(planned: PlannedSend, slice: Slice, now: number): number {
   const { run, step, row, dueAt } = planned
   // What waits to settle is put off to the end of that after all other rules.
   const settles = settlesUntil(aboutOf(run.subject, slice.facts).booking, dueAt) !== null
-  const isWaiting = step.needsApproval || row?.decision.isHeldBack === true || settles
+  const isHeld = run.held !== null || row?.decision.isHeldBack === true
+  const isWaiting = step.needsApproval || isHeld || settles
   return isWaiting ? (dueAt ?? now) : Math.max(dueAt ?? now, now)
 }
 

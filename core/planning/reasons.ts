@@ -107,6 +107,7 @@ export const whyAskedAgain = {
   factsChanged: (changes: readonly string[]) =>
     reason('facts changed', `Approved before this changed: ${changes.join('; ')}.`),
   otherLetter: reason('letter changed', 'Approved before another letter took the place of its letter.'),
+  runHeld: (why: string) => reason('sequence held', `${why} A person says whether it still goes.`),
 }
 
 /** An approved message stays as it was approved. */

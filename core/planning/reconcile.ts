@@ -54,6 +54,8 @@ function targetOf(
     isChosen && context.foreseen(planned, decision.letterId ?? letterOf(planned), { ...decision, approved })
   if (inTheWay) return { state: 'blocked', reason: inTheWay }
   if (awaits) return { state: 'expected', reason: awaits }
+  const { held } = planned.run
+  if (held) return { state: 'waiting', reason: whyAskedAgain.runHeld(held.reason) }
   return { state: step.needsApproval || decision.isHeldBack ? 'waiting' : 'ready', reason: null }
 }
 
@@ -96,8 +98,8 @@ function postponed(planned: PlannedSend, to: number | null): PlannedSend {
 }
 
 /** It stands at its own time until a person has spoken, however long that takes. */
-function waitsForPerson({ step }: PlannedSend, { isHeldBack }: SendDecided, was?: SendState): boolean {
-  return (step.needsApproval || isHeldBack) && was !== 'approved'
+function waitsForPerson({ step, run }: PlannedSend, { isHeldBack }: SendDecided, was?: SendState): boolean {
+  return (step.needsApproval || isHeldBack || run.held !== null) && was !== 'approved'
 }
 
 /** While its booking settles a message that would go waits for the end of that, and then goes up to its bound. */

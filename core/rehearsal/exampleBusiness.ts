@@ -122,6 +122,7 @@ export function exampleRun(part: Partial<Run> = {}): Run {
     stoppedAt: null,
     stoppedOn: null,
     stoppedReason: null,
+    held: null,
     branches: [],
     timingSetAt: {},
     passedOver: [],

@@ -51,6 +51,18 @@ export function eventWords({ on, name }: Pick<StopRule, 'on' | 'name'>): string 
   return name === null ? happens : `${happens}: “${name}”`
 }
 
+/** What ends and what holds a sequence, in one sentence's end. */
+export function stopRulesWords(stops: readonly StopRule[]): string {
+  const all = (does: StopRule['does']) =>
+    stops
+      .filter((one) => one.does === does)
+      .map(eventWords)
+      .join(', or ')
+  const ends = all('ends') || 'nothing more is left to do'
+  const holds = all('holds')
+  return holds === '' ? ends : `${ends}; each message asks first once ${holds}`
+}
+
 /** Why a run ended by a stop rule: `A tag was added: “VIP”.` */
 export function stoppedWords(on: StopRule['on'], name: string): string {
   const { happened } = words[on]

@@ -1,4 +1,4 @@
-import { startRule, type StartRule, type StopRule } from '../model/sequence.ts'
+import { endsOn, startRule, type StartRule, type StopRule } from '../model/sequence.ts'
 import { plainStep, type PlainStep } from '../model/step.ts'
 import type { Timing } from '../model/timing.ts'
 
@@ -88,7 +88,7 @@ export const starterDesigns: readonly StarterDesign[] = [
       needsApproval: true,
       onlyIf: { field: 'booking.status', comparison: 'is not', value: 'missed' },
     }),
-    stops: [{ on: 'answered', name: null }],
+    stops: [endsOn('answered')],
   },
   {
     name: 'Until it is paid',
@@ -112,7 +112,7 @@ export const starterDesigns: readonly StarterDesign[] = [
         atMost: 4,
       },
     }),
-    stops: [{ on: 'invoice paid', name: null }],
+    stops: [endsOn('invoice paid')],
   },
   {
     name: 'An enquiry that waits',
@@ -132,10 +132,7 @@ export const starterDesigns: readonly StarterDesign[] = [
         needsApproval: true,
       },
     ),
-    stops: [
-      { on: 'answered', name: null },
-      { on: 'booked', name: null },
-    ],
+    stops: [endsOn('answered'), endsOn('booked')],
   },
   {
     name: 'A birthday',
@@ -147,6 +144,6 @@ export const starterDesigns: readonly StarterDesign[] = [
       timing: { kind: 'yearly', label: 'birthday', daysBefore: 0, atTime: '09:00' },
       needsApproval: true,
     }),
-    stops: [{ on: 'opted out', name: null }],
+    stops: [endsOn('opted out')],
   },
 ]

@@ -111,13 +111,14 @@ export function putBooking(statements: Statements, put: Booking) {
 }
 
 function asRun({ isAtRest, ...row }: Record<string, unknown>): RunRow {
-  const { subjectKind, subjectId, branchesJson, timingSetAtJson, passedOverJson, ...plain } = row
+  const { subjectKind, subjectId, branchesJson, timingSetAtJson, passedOverJson, heldJson, ...plain } = row
   const read = run.parse({
     ...plain,
     subject: { kind: subjectKind, id: subjectId },
     branches: fromJson(branchesJson),
     timingSetAt: fromJson(timingSetAtJson),
     passedOver: fromJson(passedOverJson),
+    held: heldJson === null ? null : fromJson(heldJson),
   })
   return { run: read, isAtRest: isSet(isAtRest) }
 }
@@ -135,7 +136,7 @@ export function asRuns(rows: readonly Record<string, unknown>[]): Pick<ClientFac
 }
 
 export function putRun(statements: Statements, put: Run) {
-  const { subject, branches, timingSetAt, passedOver, ...plain } = kept(run, put)
+  const { subject, branches, timingSetAt, passedOver, held, ...plain } = kept(run, put)
   statements.run('putRun', {
     ...plain,
     subjectKind: subject.kind,
@@ -143,6 +144,7 @@ export function putRun(statements: Statements, put: Run) {
     branchesJson: asJson(branches),
     timingSetAtJson: asJson(timingSetAt),
     passedOverJson: asJson(passedOver),
+    heldJson: held && asJson(held),
   })
 }
 

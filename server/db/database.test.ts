@@ -148,6 +148,7 @@ test('a business that was there before keeps its e-mails for ever until somebody
     ALTER TABLE bookings DROP COLUMN own_json; DROP TABLE own_statuses;
     DROP INDEX bookings_brought_in; ALTER TABLE bookings DROP COLUMN brought_in_as;
     ALTER TABLE bookings DROP COLUMN price_cents; DROP TABLE calendar_feeds; DROP TABLE mail_account;
+    ALTER TABLE runs DROP COLUMN held_json;
     DROP TABLE message_links; DROP TABLE visits; DROP TABLE unnoticed_clients;
     DROP TABLE incoming_mailboxes; DROP TABLE mailbox_positions; DROP TABLE mailbox_old;
     DROP TABLE written_answers; DROP TABLE incoming; DROP TABLE undelivered;

@@ -221,11 +221,11 @@ export interface Queries {
   forgetWebCalls: { parameters: 'before'; columns: never }
   lastWebCall: { parameters: 'sendId'; columns: 'url' | 'body' }
   webCalls: { parameters: 'afterId' | 'limit'; columns: 'id' | 'at' | 'sendId' | 'url' | 'outcome' | 'answer' | 'tookMs' | 'personName' | 'state' | 'clientId' | 'clientName' | 'sequenceName' | 'isLast' }
-  runsOfClient: { parameters: 'clientId'; columns: 'id' | 'sequenceId' | 'version' | 'clientId' | 'subjectKind' | 'subjectId' | 'state' | 'startedAt' | 'startedOn' | 'stoppedAt' | 'stoppedOn' | 'stoppedReason' | 'branchesJson' | 'timingSetAtJson' | 'passedOverJson' | 'isAtRest' }
+  runsOfClient: { parameters: 'clientId'; columns: 'id' | 'sequenceId' | 'version' | 'clientId' | 'subjectKind' | 'subjectId' | 'state' | 'startedAt' | 'startedOn' | 'stoppedAt' | 'stoppedOn' | 'stoppedReason' | 'branchesJson' | 'timingSetAtJson' | 'passedOverJson' | 'heldJson' | 'isAtRest' }
   aliveSubjects: { parameters: 'clientId'; columns: 'id' }
-  runsAlive: { parameters: 'subjectIdsJson' | 'clientId' | 'runIdsJson' | 'sequenceIdsJson'; columns: 'id' | 'sequenceId' | 'version' | 'clientId' | 'subjectKind' | 'subjectId' | 'state' | 'startedAt' | 'startedOn' | 'stoppedAt' | 'stoppedOn' | 'stoppedReason' | 'branchesJson' | 'timingSetAtJson' | 'passedOverJson' | 'isAtRest' }
+  runsAlive: { parameters: 'subjectIdsJson' | 'clientId' | 'runIdsJson' | 'sequenceIdsJson'; columns: 'id' | 'sequenceId' | 'version' | 'clientId' | 'subjectKind' | 'subjectId' | 'state' | 'startedAt' | 'startedOn' | 'stoppedAt' | 'stoppedOn' | 'stoppedReason' | 'branchesJson' | 'timingSetAtJson' | 'passedOverJson' | 'heldJson' | 'isAtRest' }
   restRun: { parameters: 'isAtRest' | 'runId'; columns: never }
-  putRun: { parameters: 'id' | 'sequenceId' | 'version' | 'clientId' | 'subjectKind' | 'subjectId' | 'state' | 'startedAt' | 'startedOn' | 'stoppedAt' | 'stoppedOn' | 'stoppedReason' | 'branchesJson' | 'timingSetAtJson' | 'passedOverJson'; columns: never }
+  putRun: { parameters: 'id' | 'sequenceId' | 'version' | 'clientId' | 'subjectKind' | 'subjectId' | 'state' | 'startedAt' | 'startedOn' | 'stoppedAt' | 'stoppedOn' | 'stoppedReason' | 'branchesJson' | 'timingSetAtJson' | 'passedOverJson' | 'heldJson'; columns: never }
   appendEvent: { parameters: 'id' | 'at' | 'kind' | 'clientId' | 'subjectKind' | 'subjectId' | 'name' | 'sendId' | 'personId' | 'sentence'; columns: never }
   eventsOfClient: { parameters: 'clientId' | 'afterId' | 'limit'; columns: 'id' | 'at' | 'kind' | 'clientId' | 'subjectKind' | 'subjectId' | 'name' | 'sendId' | 'personId' | 'sentence' | 'personName' }
   notesOfClient: { parameters: 'clientId' | 'limit'; columns: 'id' | 'at' | 'kind' | 'clientId' | 'subjectKind' | 'subjectId' | 'name' | 'sendId' | 'personId' | 'sentence' | 'personName' }

@@ -267,6 +267,7 @@ describe('who may ask what', () => {
     'startSettingsDifference',
     'stopClock',
     'stopSequence',
+    'resumeSequence',
     'tableProgress',
     'takeClientsBack',
     'takeMergeBack',

@@ -139,6 +139,9 @@ export function clientRoutes(router: Router, running: RunningApplication) {
   serve(router, statements, endpoints.stopSequence, ({ parameters, body, called }) =>
     valueOf(commands.stopSequence(called('stopSequence'), parameters.id, body.sequenceId)),
   )
+  serve(router, statements, endpoints.resumeSequence, ({ parameters, body, called }) =>
+    valueOf(commands.resumeSequence(called('resumeSequence'), parameters.id, body.sequenceId)),
+  )
   serve(router, statements, endpoints.noticeClient, ({ parameters, body, called }) =>
     valueOf(commands.noticeClient(called('noticeClient'), parameters.id, body.isNoticed)),
   )

@@ -12,7 +12,7 @@ import {
   exampleSteps,
 } from '#core/rehearsal/exampleBusiness.ts'
 import type { z } from 'zod'
-import { startRule, type SequenceVersion } from '#core/model/sequence.ts'
+import { startRule, stopRule } from '#core/model/sequence.ts'
 import type { Step } from '#core/model/step.ts'
 import { starterVersion } from '#core/sequences/starters.ts'
 import { starterLetters } from '#core/sequences/starterLetters.ts'
@@ -72,13 +72,19 @@ export function addLive(
   id: string,
   steps: readonly Step[],
   start: z.input<typeof startRule> = { on: 'booking confirmed' },
-  stops: SequenceVersion['stops'] = [],
+  stops: readonly z.input<typeof stopRule>[] = [],
 ) {
   store.transaction(() =>
     addSequence(
       store.statements,
       { id, name: id, state: 'live', liveSince: 0, currentVersion: 1 },
-      { sequenceId: id, version: 1, start: startRule.parse(start), steps: [...steps], stops },
+      {
+        sequenceId: id,
+        version: 1,
+        start: startRule.parse(start),
+        steps: [...steps],
+        stops: stops.map((one) => stopRule.parse(one)),
+      },
     ),
   )
   settings.forget()

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals'
 import { evaluate, type ConditionFacts } from '../../conditions/evaluate.ts'
 import { heldSince } from '../../conditions/heldSince.ts'
 import type { OwnStatus } from '../../model/ownStatus.ts'
-import type { StartRule, StopRule } from '../../model/sequence.ts'
+import { endsOn, type StartRule, type StopRule } from '../../model/sequence.ts'
 import { calendarsOf } from '../../planning/slice.ts'
 import {
   at,
@@ -112,7 +112,7 @@ describe('a status of the business’s own', () => {
 
   test('given and taken back while it settles has never been; what it had stopped goes on', () => {
     const stopped = world(undefined, { ...entered, on: 'booking confirmed', name: null }, [
-      { on: 'booking status entered', name: 'papers in' },
+      { ...endsOn('booking status entered'), name: 'papers in' },
     ])
     expect(runsOf(stopped)).toEqual(['running'])
     given(stopped, 'papers in')

@@ -21,7 +21,7 @@ import {
   moveBooking,
 } from './bookingCommands.ts'
 import { addInvoice, notePayment, receivePayment, voidInvoice } from './paymentCommands.ts'
-import { startRule } from '../../model/sequence.ts'
+import { endsOn, startRule } from '../../model/sequence.ts'
 
 const moment = (local: string) => at(realZones, 'Europe/Berlin', local)
 /** Thursday 14 May 2026, 09:00. */
@@ -68,7 +68,7 @@ function worldWith({ paying = terms, feePercent = 50 }: Options = {}): World {
   }
   const onInvoices = {
     start: startRule.parse({ on: 'invoice issued' }),
-    stops: [{ on: 'invoice paid' as const, name: null }],
+    stops: [endsOn('invoice paid')],
   }
   const sequenceVersions = settings.sequenceVersions.map((one) => ({ ...one, ...onInvoices }))
   return createWorld({ ...settings, services: [service], sequenceVersions }, exampleClient, start)

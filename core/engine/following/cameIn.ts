@@ -68,12 +68,17 @@ function sentencesOf(slice: Slice, effects: readonly Effect[], now: number): rea
       ),
     ]
   })
+  const held = effects.flatMap((one) =>
+    one.kind === 'put run' && one.run.held?.at === now
+      ? [`“${nameOfRun(slice, one.run)}” waits for a person: each of its messages asks first.`]
+      : [],
+  )
   const others = slice.facts.sends.filter(({ runId }) => !ofStopped.has(runId))
   const ended = others.flatMap((send) => letGo(send, { ...slice, facts: after }, slice, now) ?? [])
-  return [...runs, ...ended]
+  return [...runs, ...held, ...ended]
 }
 
-/** Somebody wrote: that is an answer, and what waits for one stops. */
+/** Somebody wrote: that is an answer, and what waits for one stops or is held. */
 export function answered(slice: Slice, incoming: Incoming, context: EngineContext): Following {
   const { id: clientId } = slice.facts.client
   const { sendId } = incoming.match

@@ -8,7 +8,7 @@ import { invoicesFollowing } from './invoicing.ts'
 import { replan } from './replan.ts'
 import { startedRuns } from './startRuns.ts'
 import type { Undoing } from './bookingSettling.ts'
-import { resumedRuns, stoppedRuns, voidsEarlierMove } from './stopRuns.ts'
+import { heldRuns, resumedRuns, stoppedRuns, voidsEarlierMove } from './stopRuns.ts'
 import { tagSettles } from './tagSettling.ts'
 
 export type Starting = Trigger & { readonly on: StartEvent }
@@ -57,6 +57,7 @@ export function conclude(
     // What an earlier move would have sent is planned for the new times once more, and void at once with the rest.
     if (voidsEarlierMove(trigger, present())) add(replan(present(), context))
     add(stoppedRuns(trigger, present(), context))
+    add(heldRuns(trigger, present(), context))
     if (startsNothing || !isStarting(trigger)) continue
     if (trigger.on === 'tag added') add(tagSettles(trigger, present(), context))
     else if (!startTraits[trigger.on].settles) add(startedRuns(trigger, present(), context))

@@ -50,6 +50,7 @@ export function startedRun(
     stoppedAt: null,
     stoppedOn: null,
     stoppedReason: null,
+    held: null,
     branches: [],
     timingSetAt: {},
     passedOver: [],

@@ -1,4 +1,4 @@
-import type { Run } from '../../model/sequence.ts'
+import type { Run, StopRule } from '../../model/sequence.ts'
 import { minuteMs } from '../../time/calendar.ts'
 import { versionOf, type ClientFacts, type Slice } from '../../planning/slice.ts'
 import { perhapsToldStates } from '../../model/sendState.ts'
@@ -93,9 +93,38 @@ function whyStopped(run: Run, trigger: Trigger, slice: Slice): string | null {
   if (endsWithTheBooking(run, trigger, slice.facts)) return stoppedWords(trigger.on, '')
   if (wasForAnEnding(run, trigger)) return 'The booking stands again.'
   if (wasForAnEarlierMove(run, trigger, slice)) return 'The booking was moved again.'
-  const { stops } = versionOf(slice.settings, run.sequenceId, run.version)
-  const rule = stops.find((stop) => isStoppedBy(run, stop, trigger))
+  return whyByRule(run, 'ends', trigger, slice)
+}
+
+/** Why a rule of its own ends or holds a run at a trigger; null: none does. */
+function whyByRule(run: Run, does: StopRule['does'], trigger: Trigger, { settings }: Slice): string | null {
+  const { stops } = versionOf(settings, run.sequenceId, run.version)
+  const rule = stops.find((stop) => stop.does === does && isStoppedBy(run, stop, trigger))
   return rule ? stoppedWords(rule.on === 'booked' ? rule.on : trigger.on, trigger.name) : null
+}
+
+/** The runs that a trigger holds, with what of them was approved: that is asked about again. */
+export function heldRuns(trigger: Trigger, slice: Slice, context: EngineContext): readonly Effect[] {
+  const { facts } = slice
+  return facts.runs.flatMap((run): readonly Effect[] => {
+    if (run.state !== 'running' || run.held !== null) return []
+    const reason = whyByRule(run, 'holds', trigger, slice)
+    if (reason === null) return []
+    const approved = facts.sends.filter(({ runId, state }) => runId === run.id && state === 'approved')
+    return [
+      { kind: 'put run', run: { ...run, held: { at: context.now, reason } } },
+      ...approved.map((send): Effect => ({
+        kind: 'put send',
+        send: { ...send, state: 'waiting', stateSince: context.now },
+      })),
+      appendEvent(
+        context,
+        'run held',
+        { clientId: run.clientId, subject: run.subject },
+        `Sequence “${nameOfRun(slice, run)}” waits for a person: ${reason}`,
+      ),
+    ]
+  })
 }
 
 /** The runs that a trigger ends. */

@@ -3,7 +3,7 @@ SELECT id, sequence_id AS sequenceId, version, client_id AS clientId, subject_ki
   subject_id AS subjectId, state,
   started_at AS startedAt, started_on AS startedOn, stopped_at AS stoppedAt, stopped_on AS stoppedOn,
   stopped_reason AS stoppedReason, branches_json AS branchesJson, timing_set_at_json AS timingSetAtJson,
-  passed_over_json AS passedOverJson, is_at_rest AS isAtRest
+  passed_over_json AS passedOverJson, held_json AS heldJson, is_at_rest AS isAtRest
 FROM runs WHERE client_id = @clientId ORDER BY started_at, id;
 
 -- name: aliveSubjects
@@ -15,7 +15,7 @@ SELECT id, sequence_id AS sequenceId, version, client_id AS clientId, subject_ki
   subject_id AS subjectId, state,
   started_at AS startedAt, started_on AS startedOn, stopped_at AS stoppedAt, stopped_on AS stoppedOn,
   stopped_reason AS stoppedReason, branches_json AS branchesJson, timing_set_at_json AS timingSetAtJson,
-  passed_over_json AS passedOverJson, is_at_rest AS isAtRest
+  passed_over_json AS passedOverJson, held_json AS heldJson, is_at_rest AS isAtRest
 FROM runs WHERE id IN (
   SELECT r.id FROM json_each(@subjectIdsJson) s JOIN runs r ON r.subject_id = s.value
     WHERE r.client_id = @clientId AND (r.subject_kind <> 'client' OR r.is_at_rest = 0)
@@ -32,12 +32,13 @@ UPDATE runs SET is_at_rest = @isAtRest WHERE id = @runId;
 
 -- name: putRun
 INSERT INTO runs (id, sequence_id, version, client_id, subject_kind, subject_id, state, started_at, started_on,
-  stopped_at, stopped_on, stopped_reason, branches_json, timing_set_at_json, passed_over_json)
+  stopped_at, stopped_on, stopped_reason, branches_json, timing_set_at_json, passed_over_json, held_json)
 VALUES (@id, @sequenceId, @version, @clientId, @subjectKind, @subjectId, @state, @startedAt, @startedOn,
-  @stoppedAt, @stoppedOn, @stoppedReason, @branchesJson, @timingSetAtJson, @passedOverJson)
+  @stoppedAt, @stoppedOn, @stoppedReason, @branchesJson, @timingSetAtJson, @passedOverJson, @heldJson)
 ON CONFLICT (id) DO UPDATE SET version = excluded.version, state = excluded.state, stopped_at = excluded.stopped_at,
   stopped_on = excluded.stopped_on, stopped_reason = excluded.stopped_reason, branches_json = excluded.branches_json,
-  timing_set_at_json = excluded.timing_set_at_json, passed_over_json = excluded.passed_over_json;
+  timing_set_at_json = excluded.timing_set_at_json, passed_over_json = excluded.passed_over_json,
+  held_json = excluded.held_json;
 
 -- name: appendEvent
 INSERT INTO events (id, at, kind, client_id, subject_kind, subject_id, name, send_id, person_id, sentence)

@@ -8,7 +8,7 @@ import {
 import { appendEvent, type EngineContext } from '#core/engine/context.ts'
 import { recordHappening } from '#core/engine/commands/dealingCommands.ts'
 import type { Effect } from '#core/engine/effects.ts'
-import { stopRuns } from '#core/engine/commands/runCommands.ts'
+import { resumeRuns, stopRuns } from '#core/engine/commands/runCommands.ts'
 import { missWhileHeldBack } from '#core/engine/commands/sendCommands.ts'
 import { done, refused, type Result } from '#core/model/problem.ts'
 import type { Slice } from '#core/planning/slice.ts'
@@ -103,6 +103,15 @@ function clientCommandsOf(application: Application) {
         call,
         id,
         (slice, context) => stopRuns(slice, sequenceId, context),
+        () => ({ id }),
+      ),
+    /** What waits for a person of a sequence goes on by itself. */
+    resumeSequence: (call: CommandCall, id: string, sequenceId: string) =>
+      onLivingClient(
+        application,
+        call,
+        id,
+        (slice, context) => resumeRuns(slice, sequenceId, context),
         () => ({ id }),
       ),
     /** Nothing goes to this client for the present, or it goes on. */

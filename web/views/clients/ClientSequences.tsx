@@ -11,9 +11,12 @@ import styles from './ClientSequences.module.css'
 
 type Run = ClientView['runs'][number]
 
+type Act = 'stop' | 'resume'
+
 function Row({ view, one }: { view: ClientView; one: Run }) {
-  const [isAsking, setAsking] = useState(false)
+  const [asked, setAsked] = useState<Act | null>(null)
   const { run, sequenceName, sequenceState, serviceName } = one
+  const toggle = (act: Act) => setAsked(asked === act ? null : act)
   return (
     <li>
       <div className={`${table.row ?? ''} ${styles.row ?? ''}`}>
@@ -21,21 +24,37 @@ function Row({ view, one }: { view: ClientView; one: Run }) {
           <Link to={`/sequence/${run.sequenceId}`}>{sequenceName}</Link>
           {serviceName !== null && <span className={table.quiet}> · {serviceName}</span>}
           {sequenceState === 'paused' && <span className={table.quiet}> · paused for everybody</span>}
+          {run.held && <span> · ‖ asks before each message: {run.held.reason}</span>}
         </span>
         <span className={table.quiet}>
           since <When at={run.startedAt} />
         </span>
-        <Button size="compact-sm" variant="default" onClick={() => setAsking(!isAsking)}>
-          Stop…
-        </Button>
+        <span className={styles.acts}>
+          {run.held && (
+            <Button size="compact-sm" variant="default" onClick={() => toggle('resume')}>
+              Let it go on…
+            </Button>
+          )}
+          <Button size="compact-sm" variant="default" onClick={() => toggle('stop')}>
+            Stop…
+          </Button>
+        </span>
       </div>
-      {isAsking && (
+      {asked === 'resume' && (
+        <ConsideredAct
+          name="resumeSequence"
+          asked={{ parameters: { id: view.client.id }, body: { sequenceId: run.sequenceId } }}
+          word="Let it go on"
+          onClose={() => setAsked(null)}
+        />
+      )}
+      {asked === 'stop' && (
         <ConsideredAct
           name="stopSequence"
           asked={{ parameters: { id: view.client.id }, body: { sequenceId: run.sequenceId } }}
           word="Stop it"
           color="brick"
-          onClose={() => setAsking(false)}
+          onClose={() => setAsked(null)}
         />
       )}
     </li>

@@ -3,11 +3,17 @@ import { looking } from '../../app/theme.ts'
 import { useState } from 'react'
 import type { SettingsView } from '#core/api/views.ts'
 import type { SequenceDesign } from '#core/engine/consequences/rollout.ts'
-import { stopRule, type StartRule, type StopRule } from '#core/model/sequence.ts'
+import { stopDoes, stopRule, type StartRule, type StopRule } from '#core/model/sequence.ts'
 import { startEvent, startTraits } from '#core/model/startEvent.ts'
 import { subjectTraits } from '#core/model/subject.ts'
 import type { StepNames } from '#core/sequences/sentence.ts'
-import { againWords, eventWords, nameAsked, startRuleWords } from '#core/sequences/eventWords.ts'
+import {
+  againWords,
+  eventWords,
+  nameAsked,
+  startRuleWords,
+  stopRulesWords,
+} from '#core/sequences/eventWords.ts'
 import { ConditionEditor } from './ConditionEditor.tsx'
 import { SpanFields } from './WhenEditor.tsx'
 import styles from './sequences.module.css'
@@ -120,6 +126,10 @@ function StartEditor({ design, change, settings }: RulesProps) {
 }
 
 const stopEvents = stopRule.shape.on.options
+const stopDoesChoices: readonly { readonly value: StopRule['does']; readonly label: string }[] = [
+  { value: 'ends', label: 'it ends' },
+  { value: 'holds', label: 'each message asks first' },
+]
 
 function StopEditor({ design, change, settings }: RulesProps) {
   const { stops } = design
@@ -129,14 +139,14 @@ function StopEditor({ design, change, settings }: RulesProps) {
       {stops.map((stop, index) => (
         <Group key={index} gap="sm" align="end">
           <Select
-            label="It stops when"
+            label="When"
             w="17rem"
             allowDeselect={false}
             data={stopEvents.map((on) => ({ value: on, label: eventWords({ on, name: null }) }))}
             value={stop.on}
             onChange={(on) => {
               const chosen = stopRule.shape.on.safeParse(on)
-              if (chosen.success) put(stops.with(index, { on: chosen.data, name: null }))
+              if (chosen.success) put(stops.with(index, stopRule.parse({ on: chosen.data })))
             }}
           />
           <NameField
@@ -145,6 +155,19 @@ function StopEditor({ design, change, settings }: RulesProps) {
             name={stop.name}
             onChange={(name) => put(stops.with(index, { ...stop, name }))}
           />
+          {stop.on !== 'event over' && (
+            <Select
+              label="then"
+              w="15rem"
+              allowDeselect={false}
+              data={stopDoesChoices}
+              value={stop.does}
+              onChange={(does) => {
+                const chosen = stopDoes.safeParse(does)
+                if (chosen.success) put(stops.with(index, { ...stop, does: chosen.data }))
+              }}
+            />
+          )}
           <Button variant="default" onClick={() => put(stops.toSpliced(index, 1))}>
             Remove
           </Button>
@@ -154,7 +177,7 @@ function StopEditor({ design, change, settings }: RulesProps) {
         <Button
           size="compact-sm"
           variant="default"
-          onClick={() => put([...stops, { on: 'answered', name: null }])}
+          onClick={() => put([...stops, stopRule.parse({ on: 'answered' })])}
         >
           Add a stop rule
         </Button>
@@ -172,7 +195,7 @@ export function StartRules(props: RulesProps) {
   const { design, names } = props
   const { start, stops } = design
   const toggle = (which: 'start' | 'stops') => setOpen(open === which ? null : which)
-  const stopWords = stops.length === 0 ? 'nothing more is left to do' : stops.map(eventWords).join(', or ')
+  const stopWords = stopRulesWords(stops)
   return (
     <div className={styles.rules}>
       <p className={styles.sentence}>
