@@ -155,6 +155,7 @@ const sequenceOf = (id: string) =>
         [],
         [{ on: 'event over' }],
         [{ on: 'form received' }],
+        [{ on: 'form received', does: 'holds' }],
         [{ on: 'booking confirmed' }],
       ),
     })
