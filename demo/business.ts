@@ -1,3 +1,4 @@
+import { realZones } from '#core/time/realZones.ts'
 import { offers } from './offers.ts'
 import { noAllowance } from '#core/model/allowance.ts'
 import { plainPerson, type Business, type Person, type Service } from '#core/model/business.ts'
@@ -31,6 +32,9 @@ export const business: Business = {
   allowance: { ...noAllowance, perDay: 500, perMonth: 12_000 },
   revision: 1,
 }
+
+/** Whose clock the demo’s story is told by. */
+export const businessZone = realZones.zone(business.zone)
 
 export const people: readonly Person[] = [
   {

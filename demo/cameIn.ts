@@ -1,3 +1,5 @@
+import { instantOfLocal } from '#core/time/localText.ts'
+import type { Script } from '#server/engine/loop/pump.ts'
 import { linkOfToken } from '#server/engine/noticing/noticedMessage.ts'
 import type { RunningApplication } from '#server/engine/runningApplication.ts'
 import { handIn } from '#server/engine/incoming/handIn.ts'
@@ -5,6 +7,7 @@ import { readMail } from '#server/standins/mailboxes.ts'
 import type { PostOfficeFile, StoredMail } from '#server/standins/postOffice/file.ts'
 import { reactionTo, type ReactionMail } from '#server/standins/postOffice/reactions.ts'
 import type { ClientReaction } from '#core/model/clientReaction.ts'
+import { businessZone } from './business.ts'
 import { clients } from './clients.ts'
 
 /** What a made-up client did with the last message in which it can be done, and when on the clock of the business. */
@@ -14,6 +17,24 @@ export interface DemoReaction {
   readonly does: ClientReaction | 'follow a link'
   readonly text?: string
 }
+
+/** What clients do when the demo has begun and its clock comes past it, in the order it is. */
+const laterReactions: readonly DemoReaction[] = [
+  { client: 'nightingale', at: '2026-05-18T12:20', does: 'follow a link' },
+  {
+    client: 'sommerfeld',
+    at: '2026-05-18T20:10',
+    does: 'automatic reply',
+    text: 'I am away until 2 June and read no mail until then.',
+  },
+  {
+    client: 'nightingale',
+    at: '2026-05-19T09:10',
+    does: 'answer',
+    text: 'What a morning, thank you! We would like to come again in autumn. Please call me on Friday.',
+  },
+  { client: 'estevao', at: '2026-05-21T16:40', does: 'no such mailbox' },
+]
 
 /** What clients wrote back, what came back by itself, and what they followed, in the order it was. */
 export const reactions: readonly DemoReaction[] = [
@@ -52,7 +73,7 @@ async function follow(
   { application, visits }: RunningApplication,
   file: PostOfficeFile,
   mails: readonly StoredMail[],
-) {
+): Promise<boolean> {
   for (const { id } of mails) {
     const tokens = ((await readMail(file, id))?.links ?? []).flatMap(
       ({ url }) => /\/to\/([^/]+)$/.exec(url)?.[1] ?? [],
@@ -61,9 +82,9 @@ async function follow(
     if (!link) continue
     visits.note({ ...link, isHead: false })
     await visits.settled()
-    return
+    return true
   }
-  throw new Error('The demo’s data does not play: there is no link to follow.')
+  return false
 }
 
 async function written(
@@ -71,21 +92,40 @@ async function written(
   does: ClientReaction,
   text: string,
   at: number,
-): Promise<ReactionMail> {
+): Promise<ReactionMail | null> {
   for (const mail of mails) {
     const made = await reactionTo(mail, does, text, at)
     if (made) return made
   }
-  throw new Error(`The demo’s data does not play: ${does} cannot be done with any message.`)
+  return null
+}
+
+/** Lets a made-up client do what they do; false: there is no message with which it can be done. */
+async function reacted(
+  running: RunningApplication,
+  { client, does, text = '' }: DemoReaction,
+): Promise<boolean> {
+  const { application, postOffice: file } = running
+  if (!file) return false
+  const mails = file.mailOf(mailboxOf(client))
+  if (does === 'follow a link') return follow(running, file, mails)
+  const mail = await written(mails, does, text, application.clock.now())
+  return mail !== null && handIn(running, mail)
 }
 
 /** Lets a made-up client do what they did. */
-export async function react(running: RunningApplication, { client, does, text = '' }: DemoReaction) {
-  const { application, postOffice: file } = running
-  if (!file) return
-  const mails = file.mailOf(mailboxOf(client))
-  if (does === 'follow a link') await follow(running, file, mails)
-  else if (!(await handIn(running, await written(mails, does, text, application.clock.now())))) {
-    throw new Error('The demo’s data does not play: nothing is taken in.')
-  }
+export async function react(running: RunningApplication, reaction: DemoReaction) {
+  if (await reacted(running, reaction)) return
+  throw new Error(`The demo’s data does not play: ${reaction.client} cannot ${reaction.does}.`)
+}
+
+/** What made-up clients do as the demo’s clock moves; what cannot be done any more, as somebody has changed its story, is not. */
+export function laterScript(running: RunningApplication): Script {
+  const moments = laterReactions.map((reaction) => ({
+    at: instantOfLocal(businessZone, reaction.at),
+    play: async () => {
+      await reacted(running, reaction)
+    },
+  }))
+  return { nextAfter: (moment) => moments.find(({ at }) => at > moment) ?? null }
 }

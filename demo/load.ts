@@ -22,7 +22,7 @@ import { demoStartAt } from '#server/engine/loop/clock.ts'
 import { callOf } from '#server/engine/application.ts'
 import { openApplication, type RunningApplication } from '#server/engine/runningApplication.ts'
 import { bookings, type DemoBooking, type DemoThen } from './bookings.ts'
-import { business, people, services } from './business.ts'
+import { business, businessZone, people, services } from './business.ts'
 import { clients } from './clients.ts'
 import { react, reactions } from './cameIn.ts'
 import { enquiries } from './dealings.ts'
@@ -34,8 +34,6 @@ import { ownStatuses } from './statuses.ts'
 
 /** Where the past that is played begins: Wednesday 14 January 2026, 08:00. */
 const pastBegins = '2026-01-14T08:00'
-
-const businessZone = realZones.zone(business.zone)
 
 /** The local reading some minutes after another one, on the clock of a place. */
 function localAfter(zone: Zone, local: string, minutes: number): string {

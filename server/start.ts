@@ -11,6 +11,7 @@ import { UnreadableBusiness } from './engine/settings.ts'
 import { PortTaken } from './engine/incoming/openListener.ts'
 import { KeyFileError } from './mail/keys.ts'
 import { openApplication, OptionsError, type RunningApplication } from './engine/runningApplication.ts'
+import type { Script } from './engine/loop/pump.ts'
 import { createApp } from './http/app.ts'
 import { readIncomingPort, readProxy, readPublicUrl, readSmtpUrl } from './mail/addresses.ts'
 
@@ -21,6 +22,8 @@ export interface Start {
   readonly isDemo: boolean
   readonly defaultFolder: string
   readonly prepare: (folder: string, onFault: (fault: unknown) => void, say: Say) => Promise<void>
+  /** What happens in the demo as its clock moves. */
+  readonly script?: (running: RunningApplication) => Script
 }
 
 const log = pino({ level: process.env['VORFREUDE_LOG'] ?? 'warn' }, pino.destination(2))
@@ -131,6 +134,7 @@ async function run(start: Start) {
     allowsOwnNetwork: process.env['VORFREUDE_CALLS_TO_OWN_NETWORK'] === 'yes',
     onFault,
   })
+  if (start.script) running.pump.plays(start.script(running))
   const { obstacle } = running.ways()
   if (obstacle !== null) say(obstacle)
   if (running.application.store.keys.areOthers) say(otherKeys)

@@ -22,6 +22,8 @@ export interface Pump {
   /** Handles what is due at the clock's present moment, soon. */
   soon(): void
   stop(): void
+  /** What happens from outside as demo time passes. */
+  plays(script: Script): void
   /** Stops for good: what is still asked for is not begun any more. */
   end(): void
   movingTo(): number | null
@@ -32,6 +34,13 @@ export interface Pump {
   /** Resolves when nothing is being handled. */
   settled(): Promise<void>
 }
+
+/** What happens from outside at moments of demo time, as the walk comes past them. */
+export interface Script {
+  nextAfter(moment: number): { readonly at: number; readonly play: () => Promise<void> } | null
+}
+
+const nothingHappens: Script = { nextAfter: () => null }
 
 export interface PumpFault {
   (fault: unknown): void
@@ -243,6 +252,23 @@ function createWalk(loop: Loop, beside: Beside | null, isOver: () => boolean) {
   return { walk, stuckSince: () => stuckSince ?? beside?.stuckSince() ?? null }
 }
 
+/** Walks up to a moment with what happens on the way; where it is stopped or stuck before, that has not happened. */
+function withScript({ application: { clock }, onFault }: Loop, walk: (to: number) => Promise<void>) {
+  let script = nothingHappens
+  return {
+    plays: (wanted: Script) => void (script = wanted),
+    walk: async (to: number): Promise<void> => {
+      for (;;) {
+        const next = script.nextAfter(clock.now())
+        if (next === null || next.at > to) return walk(to)
+        await walk(next.at)
+        if (clock.now() < next.at) return
+        await next.play().catch(onFault)
+      }
+    },
+  }
+}
+
 export function createPump(
   application: Application,
   dispatcher: Dispatcher,
@@ -261,6 +287,7 @@ export function createPump(
   const beside = clock.kind === 'real' ? createBeside(loop, () => pump.soon()) : null
   // While nobody knows what time it is, nothing is decided by it.
   const { walk, stuckSince } = createWalk(loop, beside, () => isStopped || isEnded || clock.jump() !== null)
+  const through = withScript(loop, walk)
   const tellTime = createTimeNotice(application, stuckSince)
 
   const advance = (to: number): Promise<void> => {
@@ -269,7 +296,7 @@ export function createPump(
       isStopped = false
       if (to > clock.now()) target = to
       try {
-        await walk(to)
+        await through.walk(to)
       } finally {
         target = null
         tellTime()
@@ -293,6 +320,7 @@ export function createPump(
     stop() {
       isStopped = true
     },
+    plays: through.plays,
     end() {
       isEnded = true
     },

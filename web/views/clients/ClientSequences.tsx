@@ -19,7 +19,7 @@ function Row({ view, one }: { view: ClientView; one: Run }) {
   const toggle = (act: Act) => setAsked(asked === act ? null : act)
   return (
     <li>
-      <div className={`${table.row ?? ''} ${styles.row ?? ''}`}>
+      <div className={`${table.row ?? ''} ${table.dated ?? ''} ${styles.row ?? ''}`}>
         <span>
           <Link to={`/sequence/${run.sequenceId}`}>{sequenceName}</Link>
           {serviceName !== null && <span className={table.quiet}> · {serviceName}</span>}
@@ -29,7 +29,7 @@ function Row({ view, one }: { view: ClientView; one: Run }) {
         <span className={table.quiet}>
           since <When at={run.startedAt} />
         </span>
-        <span className={styles.acts}>
+        <span className={table.acts}>
           {run.held && (
             <Button size="compact-sm" variant="default" onClick={() => toggle('resume')}>
               Let it go on…
