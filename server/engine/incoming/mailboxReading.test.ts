@@ -2,10 +2,7 @@ import { readFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals'
 import Sqlite from 'better-sqlite3'
-import { exampleStep } from '#core/rehearsal/exampleBusiness.ts'
 import type { Incoming } from '#core/model/incoming.ts'
-import { hourMs } from '#core/time/calendar.ts'
-import { readBooking } from '../../db/clientStore.ts'
 import { incomingAtDesk, incomingOfClient } from '../../db/incomingStore.ts'
 import { readSendsOfClient } from '../../db/sendStore.ts'
 import {
@@ -15,9 +12,10 @@ import {
 } from '../../standins/postOffice/mailboxes.ts'
 import { openPostOfficeFile, type PostOfficeFile } from '../../standins/postOffice/file.ts'
 import { startCuttingProxy } from '../../testing/cuttingProxy.ts'
+import { addAskedClient } from '../../testing/asked.ts'
 import { mailOf } from '../../testing/mails.ts'
 import { within } from '../../testing/ownProcess.ts'
-import { addBookedClient, addLive, call, openExample, testFolder } from '../../testing/seed.ts'
+import { call, openExample, testFolder } from '../../testing/seed.ts'
 import type { RunningApplication } from '../runningApplication.ts'
 
 /* A mailbox read by IMAP (RFC 3501), from the line to what follows. */
@@ -82,24 +80,7 @@ beforeEach(async () => {
   file = openPostOfficeFile(join(testFolder(), 'mail.db'))
   server = await listenForReaders(file)
   running = await openExample()
-  const { application, commands, pump } = running
-  const once = exampleStep({
-    id: 'st_first',
-    purpose: 'follow-up',
-    letterId: 'lt_starter-confirmation',
-    timing: { kind: 'at once' },
-  })
-  const later = { kind: 'after previous', amount: 1, unit: 'days', atTime: null } as const
-  addLive(
-    application,
-    'sq_ask',
-    [once, exampleStep({ ...once, id: 'st_later', timing: later })],
-    { on: 'booking confirmed' },
-    [{ on: 'answered', name: null }],
-  )
-  const bookingId = addBookedClient(application, commands, 'enno', 'enno@brackwater.example')
-  clientId = readBooking(application.store.statements, bookingId)?.clientId ?? ''
-  await pump.advance(application.clock.now() + hourMs)
+  clientId = await addAskedClient(running)
 })
 afterEach(async () => {
   await running.end()

@@ -1,11 +1,10 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals'
-import { exampleStep } from '#core/rehearsal/exampleBusiness.ts'
 import { dayMs, hourMs } from '#core/time/calendar.ts'
-import { readBooking } from '../../db/clientStore.ts'
 import { incomingOfClient } from '../../db/incomingStore.ts'
 import { readSendsOfClient } from '../../db/sendStore.ts'
+import { addAskedClient } from '../../testing/asked.ts'
 import { mailOf } from '../../testing/mails.ts'
-import { addBookedClient, addLive, openExample } from '../../testing/seed.ts'
+import { openExample } from '../../testing/seed.ts'
 import { handIn } from '../incoming/handIn.ts'
 import type { RunningApplication } from '../runningApplication.ts'
 import type { Script } from './pump.ts'
@@ -19,19 +18,7 @@ let faults: unknown[]
 beforeEach(async () => {
   faults = []
   running = await openExample({ onFault: (fault) => void faults.push(fault) })
-  const { application, commands, pump } = running
-  const once = exampleStep({
-    id: 'st_first',
-    purpose: 'follow-up',
-    letterId: 'lt_starter-confirmation',
-    timing: { kind: 'at once' },
-  })
-  const later = { kind: 'after previous', amount: 1, unit: 'days', atTime: null } as const
-  const steps = [once, exampleStep({ ...once, id: 'st_later', timing: later })]
-  addLive(application, 'sq_ask', steps, { on: 'booking confirmed' }, [{ on: 'answered' }])
-  const bookingId = addBookedClient(application, commands, 'enno', 'enno@brackwater.example')
-  clientId = readBooking(application.store.statements, bookingId)?.clientId ?? ''
-  await pump.advance(application.clock.now() + hourMs)
+  clientId = await addAskedClient(running)
 })
 afterEach(() => running.end())
 
