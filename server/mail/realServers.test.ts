@@ -9,10 +9,11 @@ import { exampleBusiness, exampleService, exampleStep } from '#core/rehearsal/ex
 import { dayMs } from '#core/time/calendar.ts'
 import { writeBusiness } from '../db/settingsStore.ts'
 import type { Application } from '../engine/application.ts'
+import { freePort } from '../testing/freePort.ts'
 import { handOver } from '../testing/handOver.ts'
 import { mailOf } from '../testing/mails.ts'
 import { seedFolder, signInAt, startServer, wait, within, type OwnProcess } from '../testing/ownProcess.ts'
-import { freePort, startRealMailServers, type RealMailServers } from '../testing/realMailServers.ts'
+import { startRealMailServers, type RealMailServers } from '../testing/realMailServers.ts'
 import { addLive, clientInput, testFolder } from '../testing/seed.ts'
 
 /* The whole way out and in through OpenSMTPD and Dovecot as Debian packs them, by TLS where a password goes over the line. */

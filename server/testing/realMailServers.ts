@@ -1,7 +1,8 @@
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process'
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
-import { connect, createServer, type AddressInfo } from 'node:net'
+import { connect } from 'node:net'
 import { join, resolve } from 'node:path'
+import { freePort } from './freePort.ts'
 import { makeCertificate } from './ownCertificate.ts'
 import { within } from './ownProcess.ts'
 import { testFolder } from './seed.ts'
@@ -166,14 +167,6 @@ chown vmail:vmail /var/lib/vmail ${seenAt}/sieve
 dovecot -F -c ${seenAt}/dovecot.conf &
 exec smtpd -d -f ${seenAt}/smtpd.conf
 `
-}
-
-export async function freePort(): Promise<number> {
-  const server = createServer()
-  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done))
-  const { port } = server.address() as AddressInfo
-  await new Promise((done) => server.close(done))
-  return port
 }
 
 const connects = (port: number) =>
