@@ -97,11 +97,7 @@ export const run = z
     stoppedOn: z.string().nullable(),
     stoppedReason: z.string().nullable(),
     /** Since when each of its messages waits for a person, and why; null: it goes on by itself. */
-    held: z
-      .object({ at: instant, reason: z.string().max(400) })
-      .strict()
-      .nullable()
-      .default(null),
+    held: z.object({ at: instant, reason: z.string() }).strict().nullable().default(null),
     /** Which way its branches went, and when. */
     branches: z.array(z.object({ stepId, arm: z.enum(['yes', 'no']), at: instant }).strict()),
     /** When the timing of its steps changed under it, by step. */

@@ -2,6 +2,8 @@ import { isProbable, type Incoming, type IncomingPlace } from '../../model/incom
 import { epochDayOf } from '../../time/calendar.ts'
 import { longDate } from '../../time/format.ts'
 import type { Send } from '../../model/send.ts'
+import type { Run } from '../../model/sequence.ts'
+import { hasSomethingToDo } from '../../planning/atRest.ts'
 import { isSameAddress } from '../../model/values.ts'
 import { evaluate } from '../../conditions/evaluate.ts'
 import { conditionFacts } from '../../planning/runFacts.ts'
@@ -68,8 +70,14 @@ function sentencesOf(slice: Slice, effects: readonly Effect[], now: number): rea
       ),
     ]
   })
+  const isAtWork = (run: Run) =>
+    hasSomethingToDo(
+      run,
+      after.sends.filter(({ runId }) => runId === run.id),
+      slice.settings,
+    )
   const held = effects.flatMap((one) =>
-    one.kind === 'put run' && one.run.held?.at === now
+    one.kind === 'put run' && one.run.held?.at === now && isAtWork(one.run)
       ? [`“${nameOfRun(slice, one.run)}” waits for a person: each of its messages asks first.`]
       : [],
   )

@@ -2,6 +2,7 @@ import type { Run, StopRule } from '../../model/sequence.ts'
 import { minuteMs } from '../../time/calendar.ts'
 import { versionOf, type ClientFacts, type Slice } from '../../planning/slice.ts'
 import { perhapsToldStates } from '../../model/sendState.ts'
+import { hasSomethingToDo } from '../../planning/atRest.ts'
 import { shiftFromTold } from '../../planning/answers.ts'
 import { stoppedWords } from '../../sequences/eventWords.ts'
 import { isStoppedBy, type Trigger } from '../../sequences/startRules.ts'
@@ -103,43 +104,47 @@ function whyByRule(run: Run, does: StopRule['does'], trigger: Trigger, { setting
   return rule ? stoppedWords(rule.on === 'booked' ? rule.on : trigger.on, trigger.name) : null
 }
 
+/** The runs a trigger may end or hold. Of a run at rest nothing comes: only what happens to its own subject touches it. */
+const touchedRuns = (trigger: Trigger, { runs, resting }: ClientFacts) =>
+  runs.filter(
+    ({ id, state, subject }) =>
+      state === 'running' && (!resting.has(id) || subject.id === trigger.subject?.id),
+  )
+
 /** The runs that a trigger holds, with what of them was approved: that is asked about again. */
 export function heldRuns(trigger: Trigger, slice: Slice, context: EngineContext): readonly Effect[] {
   const { facts } = slice
-  return facts.runs.flatMap((run): readonly Effect[] => {
-    if (run.state !== 'running' || run.held !== null) return []
+  return touchedRuns(trigger, facts).flatMap((run): readonly Effect[] => {
+    if (run.held !== null) return []
     const reason = whyByRule(run, 'holds', trigger, slice)
     if (reason === null) return []
-    const approved = facts.sends.filter(({ runId, state }) => runId === run.id && state === 'approved')
+    const rows = facts.sends.filter(({ runId }) => runId === run.id)
+    const said = appendEvent(
+      context,
+      'run held',
+      { clientId: run.clientId, subject: run.subject },
+      `Sequence “${nameOfRun(slice, run)}” waits for a person: ${reason}`,
+    )
     return [
       { kind: 'put run', run: { ...run, held: { at: context.now, reason } } },
-      ...approved.map((send): Effect => ({
-        kind: 'put send',
-        send: { ...send, state: 'waiting', stateSince: context.now },
-      })),
-      appendEvent(
-        context,
-        'run held',
-        { clientId: run.clientId, subject: run.subject },
-        `Sequence “${nameOfRun(slice, run)}” waits for a person: ${reason}`,
-      ),
+      ...rows
+        .filter(({ state }) => state === 'approved')
+        .map((send): Effect => ({
+          kind: 'put send',
+          send: { ...send, state: 'waiting', stateSince: context.now },
+        })),
+      // What may come again is held as well; where nothing is left to send, that is no news.
+      ...(hasSomethingToDo(run, rows, slice.settings) ? [said] : []),
     ]
   })
 }
 
 /** The runs that a trigger ends. */
 export function stoppedRuns(trigger: Trigger, slice: Slice, context: EngineContext): readonly Effect[] {
-  const { facts } = slice
-  return (
-    facts.runs
-      .filter((run) => run.state === 'running')
-      // Of a run at rest nothing comes that could be stopped: only what happens to its own subject ends it.
-      .filter(({ id, subject }) => !facts.resting.has(id) || subject.id === trigger.subject?.id)
-      .flatMap((run) => {
-        const why = whyStopped(run, trigger, slice)
-        return why === null ? [] : stoppedRun(run, nameOfRun(slice, run), trigger.on, why, context)
-      })
-  )
+  return touchedRuns(trigger, slice.facts).flatMap((run) => {
+    const why = whyStopped(run, trigger, slice)
+    return why === null ? [] : stoppedRun(run, nameOfRun(slice, run), trigger.on, why, context)
+  })
 }
 
 const entered = 'booking status entered'

@@ -103,6 +103,20 @@ describe('a sequence held by an answer', () => {
     expect(stateOf('st_second')).toBe('cancelled')
   })
 
+  test('that has nothing left to send is no news', async () => {
+    decide('st_second', 'approve')
+    await later(dayMs)
+    await later()
+    expect(stateOf('st_third')).toBe('sent')
+    await answers()
+    const [mail] = incomingOfClient(running.application.store.statements, clientId, 5)
+    expect(mail?.followed).toEqual(['It counts as an answer. Nothing was waiting for one.'])
+    const kinds = running.application.store.statements
+      .all('eventsOfClient', { clientId, afterId: null, limit: 200 })
+      .map(({ kind }) => kind)
+    expect(kinds).not.toContain('run held')
+  })
+
   test('what is over cannot wait', () => {
     expect(stopRule.safeParse({ on: 'event over', does: 'holds' }).success).toBe(false)
     expect(stopRule.parse({ on: 'answered' }).does).toBe('ends')
