@@ -1,13 +1,12 @@
 import { execFileSync } from 'node:child_process'
-import { randomUUID } from 'node:crypto'
 import { mkdirSync, readdirSync, statSync, truncateSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, afterEach, describe, expect, test } from '@jest/globals'
 import Sqlite from 'better-sqlite3'
 import type { HouseTrouble } from '#core/api/views.ts'
-import { exampleService } from '#core/rehearsal/exampleBusiness.ts'
 import { dayMs } from '#core/time/calendar.ts'
 import { startFaultingServer } from './testing/faultingServer.ts'
+import { newBooking, newClient, read } from './testing/overHttp.ts'
 import {
   seedFolder,
   signInAt,
@@ -17,7 +16,7 @@ import {
   within,
   type OwnProcess,
 } from './testing/ownProcess.ts'
-import { clientInput, testFolder } from './testing/seed.ts'
+import { testFolder } from './testing/seed.ts'
 import { smallDisk } from './testing/smallDisk.ts'
 
 /*
@@ -42,13 +41,6 @@ async function start(...given: Parameters<typeof startServer>) {
   return server
 }
 
-function read<Row>(folder: string, sql: string): Row[] {
-  const database = new Sqlite(join(folder, 'vorfreude.db'), { readonly: true })
-  const rows = database.prepare<[], Row>(sql).all()
-  database.close()
-  return rows
-}
-
 interface Sent {
   readonly address: string
   readonly state: string
@@ -61,27 +53,6 @@ const confirmations = (folder: string) =>
   )
 const statesOf = (folder: string) => confirmations(folder).map(({ state }) => state)
 const areSent = (folder: string) => () => statesOf(folder).every((state) => state === 'sent')
-
-const newClient = (name: string) => ({
-  commandId: randomUUID(),
-  client: clientInput(name, `${name.toLowerCase()}@mail.nowhere`),
-})
-
-const newBooking = (clientId: string, now: number) => {
-  const on = new Date(now + 9 * dayMs).toISOString().slice(0, 10)
-  return {
-    commandId: randomUUID(),
-    booking: {
-      clientId,
-      serviceId: exampleService.id,
-      startLocal: `${on}T19:00`,
-      endLocal: `${on}T21:00`,
-      partySize: 1,
-      status: 'confirmed',
-      personInChargeId: null,
-    },
-  }
-}
 
 test('told to stop while a mail server is silent, it ends within its ten seconds and leaves nothing in between', async () => {
   const folder = testFolder()

@@ -1,20 +1,18 @@
 import { randomUUID } from 'node:crypto'
-import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
-import Sqlite from 'better-sqlite3'
 import { ImapFlow } from 'imapflow'
 import type { IncomingLine, IncomingView } from '#core/api/incomingEndpoints.ts'
 import type { WaysBack } from '#core/api/mailboxEndpoints.ts'
-import { exampleBusiness, exampleService, exampleStep } from '#core/rehearsal/exampleBusiness.ts'
-import { dayMs } from '#core/time/calendar.ts'
+import { exampleBusiness, exampleStep } from '#core/rehearsal/exampleBusiness.ts'
 import { writeBusiness } from '../db/settingsStore.ts'
 import type { Application } from '../engine/application.ts'
 import { freePort } from '../testing/freePort.ts'
 import { handOver } from '../testing/handOver.ts'
 import { mailOf } from '../testing/mails.ts'
+import { newBooking, newClient, read } from '../testing/overHttp.ts'
 import { seedFolder, signInAt, startServer, wait, within, type OwnProcess } from '../testing/ownProcess.ts'
 import { startRealMailServers, type RealMailServers } from '../testing/realMailServers.ts'
-import { addLive, clientInput, testFolder } from '../testing/seed.ts'
+import { addLive, testFolder } from '../testing/seed.ts'
 
 /* The whole way out and in through OpenSMTPD and Dovecot as Debian packs them, by TLS where a password goes over the line. */
 
@@ -48,13 +46,6 @@ const mailbox = (password: string) => ({
   account: account(servers.ports.imap, password),
 })
 
-function read<Row>(sql: string): Row[] {
-  const database = new Sqlite(join(folder, 'vorfreude.db'), { readonly: true })
-  const rows = database.prepare<[], Row>(sql).all()
-  database.close()
-  return rows
-}
-
 interface SendRow {
   readonly address: string
   readonly step_id: string
@@ -62,7 +53,7 @@ interface SendRow {
   readonly message_id: string | null
 }
 const sendOf = (address: string, step: string) =>
-  read<SendRow>('SELECT address, step_id, state, message_id FROM sends').find(
+  read<SendRow>(folder, 'SELECT address, step_id, state, message_id FROM sends').find(
     (one) => one.address === address && one.step_id === step,
   )
 
@@ -94,21 +85,8 @@ const cameIn = async (clientId: string) =>
   (await told<{ incoming: IncomingLine[] }>('GET', `clients/${clientId}/mail`)).incoming
 
 async function bookedClient(name: string, email: string): Promise<string> {
-  const { id } = await told<{ id: string }>('POST', 'clients', {
-    commandId: randomUUID(),
-    client: clientInput(name, email),
-  })
-  const on = new Date(Date.now() + 9 * dayMs).toISOString().slice(0, 10)
-  const booking = {
-    clientId: id,
-    serviceId: exampleService.id,
-    startLocal: `${on}T19:00`,
-    endLocal: `${on}T21:00`,
-    partySize: 1,
-    status: 'confirmed',
-    personInChargeId: null,
-  }
-  await told('POST', 'bookings', { commandId: randomUUID(), booking })
+  const { id } = await told<{ id: string }>('POST', 'clients', newClient(name, email))
+  await told('POST', 'bookings', newBooking(id, Date.now()))
   return id
 }
 

@@ -1,15 +1,14 @@
-import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
 import { expect, test } from '@jest/globals'
 import Sqlite from 'better-sqlite3'
-import { exampleService, exampleStep } from '#core/rehearsal/exampleBusiness.ts'
-import { dayMs } from '#core/time/calendar.ts'
+import { exampleStep } from '#core/rehearsal/exampleBusiness.ts'
 import { chanceFrom } from '../../testing/chance.ts'
 import { freePort } from '../../testing/freePort.ts'
 import { handOver } from '../../testing/handOver.ts'
 import { mailOf } from '../../testing/mails.ts'
+import { newBooking, newClient } from '../../testing/overHttp.ts'
 import { seedFolder, signInAt, startServer, wait, within } from '../../testing/ownProcess.ts'
-import { addLive, clientInput, testFolder } from '../../testing/seed.ts'
+import { addLive, testFolder } from '../../testing/seed.ts'
 import { startTakingServer } from '../../testing/takingServer.ts'
 
 /*
@@ -62,23 +61,13 @@ async function startAsking(folder: string, smtpPort: number, incomingPort: numbe
 type Ask = Awaited<ReturnType<typeof signInAt>>
 
 async function addClient(ask: Ask, name: string, address: string): Promise<string> {
-  const made = await ask('POST', 'clients', { commandId: randomUUID(), client: clientInput(name, address) })
+  const made = await ask('POST', 'clients', newClient(name, address))
   expect(made.status).toBe(200)
   return (made.body as { id: string }).id
 }
 
 async function book(ask: Ask, clientId: string) {
-  const on = new Date(Date.now() + 9 * dayMs).toISOString().slice(0, 10)
-  const booking = {
-    clientId,
-    serviceId: exampleService.id,
-    startLocal: `${on}T19:00`,
-    endLocal: `${on}T21:00`,
-    partySize: 1,
-    status: 'confirmed',
-    personInChargeId: null,
-  }
-  expect((await ask('POST', 'bookings', { commandId: randomUUID(), booking })).status).toBe(200)
+  expect((await ask('POST', 'bookings', newBooking(clientId, Date.now()))).status).toBe(200)
 }
 
 interface Turn {

@@ -3,7 +3,7 @@ import { looking } from '../../app/theme.ts'
 import { useState } from 'react'
 import type { SettingsView } from '#core/api/views.ts'
 import type { SequenceDesign } from '#core/engine/consequences/rollout.ts'
-import { stopDoes, stopRule, type StartRule, type StopRule } from '#core/model/sequence.ts'
+import { endsOn, stopDoes, stopRule, type StartRule, type StopRule } from '#core/model/sequence.ts'
 import { startEvent, startTraits } from '#core/model/startEvent.ts'
 import { subjectTraits } from '#core/model/subject.ts'
 import type { StepNames } from '#core/sequences/sentence.ts'
@@ -126,10 +126,10 @@ function StartEditor({ design, change, settings }: RulesProps) {
 }
 
 const stopEvents = stopRule.shape.on.options
-const stopDoesChoices: readonly { readonly value: StopRule['does']; readonly label: string }[] = [
-  { value: 'ends', label: 'it ends' },
-  { value: 'holds', label: 'each message asks first' },
-]
+const stopDoesWords: Readonly<Record<StopRule['does'], string>> = {
+  ends: 'it ends',
+  holds: 'each message asks first',
+}
 
 function StopEditor({ design, change, settings }: RulesProps) {
   const { stops } = design
@@ -146,7 +146,7 @@ function StopEditor({ design, change, settings }: RulesProps) {
             value={stop.on}
             onChange={(on) => {
               const chosen = stopRule.shape.on.safeParse(on)
-              if (chosen.success) put(stops.with(index, stopRule.parse({ on: chosen.data })))
+              if (chosen.success) put(stops.with(index, endsOn(chosen.data)))
             }}
           />
           <NameField
@@ -160,7 +160,7 @@ function StopEditor({ design, change, settings }: RulesProps) {
               label="then"
               w="15rem"
               allowDeselect={false}
-              data={stopDoesChoices}
+              data={stopDoes.options.map((value) => ({ value, label: stopDoesWords[value] }))}
               value={stop.does}
               onChange={(does) => {
                 const chosen = stopDoes.safeParse(does)
@@ -174,11 +174,7 @@ function StopEditor({ design, change, settings }: RulesProps) {
         </Group>
       ))}
       <Group>
-        <Button
-          size="compact-sm"
-          variant="default"
-          onClick={() => put([...stops, stopRule.parse({ on: 'answered' })])}
-        >
+        <Button size="compact-sm" variant="default" onClick={() => put([...stops, endsOn('answered')])}>
           Add a stop rule
         </Button>
       </Group>
