@@ -75,6 +75,11 @@ async function sequencePage(page: Page, name: string) {
 /** With the days of a step open, which its sentence and its pin name. */
 async function sequenceWithDays(page: Page) {
   await sequencePage(page, 'Before a morning flight')
+  await page.getByRole('button', { name: /^Stops when/ }).click()
+  await page.getByRole('button', { name: 'Add a stop rule' }).click()
+  await page.getByRole('combobox', { name: 'then' }).last().click()
+  await page.getByRole('option', { name: 'each message asks first' }).click()
+  await page.getByRole('button', { name: 'Done', exact: true }).click()
   await page.getByRole('button', { name: 'More about step 2' }).click()
   await page.getByRole('button', { name: 'Days: on any day' }).click()
   await page.getByRole('combobox', { name: 'Days', exact: true }).click()

@@ -180,9 +180,18 @@ export default function FurtherAccountPage() {
   const present = ways.data.further.find((one) => one.id === id) ?? null
   const isGone = id !== 'new' && present === null
   const toMain = <Link to="/set-up/mail">How messages go out</Link>
-  if (isGone) return <EmptyState title="This account is not there any more.">{toMain}</EmptyState>
+  if (isGone)
+    return (
+      <EmptyState title="This account is not there any more.">
+        <p>{toMain}</p>
+      </EmptyState>
+    )
   if (ways.data.way === 'post office') {
-    return <EmptyState title="Set the main mail account up first.">{toMain}</EmptyState>
+    return (
+      <EmptyState title="Set the main mail account up first.">
+        <p>{toMain}</p>
+      </EmptyState>
+    )
   }
   return (
     <SetUpPage title={present?.name ?? 'Another mail account'}>

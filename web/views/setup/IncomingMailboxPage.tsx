@@ -115,12 +115,16 @@ export default function IncomingMailboxPage() {
   const present = ways.data.mailboxes.find((one) => one.id === id) ?? null
   const toAll = <Link to="/set-up/answers">What comes back</Link>
   if (id !== 'new' && present === null) {
-    return <EmptyState title="This mailbox is not read any more.">{toAll}</EmptyState>
+    return (
+      <EmptyState title="This mailbox is not read any more.">
+        <p>{toAll}</p>
+      </EmptyState>
+    )
   }
   if (session.isDemo) {
     return (
       <EmptyState title="The demo reads the mailbox of its own post office, and no other.">
-        {toAll}
+        <p>{toAll}</p>
       </EmptyState>
     )
   }
