@@ -9,6 +9,7 @@ import { piecesOfLetter, problemsOf } from '#core/letters/problems.ts'
 import { misspelt, typedText } from '#core/letters/spelling.ts'
 import { letterFor } from '#core/letters/variants.ts'
 import { newInvoice } from '#core/model/dealings.ts'
+import { newEnquiry } from '#core/model/enquiry.ts'
 import type { Letter } from '#core/model/letter.ts'
 import { attached } from '#core/engine/atSending/checkAtSending.ts'
 import { at, exampleBooking, exampleClient } from '#core/rehearsal/exampleBusiness.ts'
@@ -47,21 +48,17 @@ function factsFor(firstName: string, lastName: string): MergeFacts {
     booking: { ...booking, told: { ...booking.told, startAt: booking.startAt - 25 * hourMs } },
     service,
     personInCharge: person,
-    enquiry: {
-      id: 'en_1',
-      clientId: exampleClient.id,
-      serviceId: 'sv_private',
-      stage: 'asked',
-      receivedAt: 0,
-      stageAt: {},
-      wishedOn: '2026-07-04',
-      wishedSetAt: 0,
-      deadlineOn: null,
-      deadlineSetAt: null,
-      personInChargeId: null,
-      evening: null,
-      ticks: [],
-    },
+    enquiry: newEnquiry(
+      {
+        id: 'en_1',
+        clientId: exampleClient.id,
+        pipelineId: 'pl_enquiries',
+        serviceId: 'sv_private',
+        stage: 'asked',
+        wishedOn: '2026-07-04',
+      },
+      0,
+    ),
     invoice: newInvoice(
       {
         id: 'in_1',

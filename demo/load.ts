@@ -1,21 +1,25 @@
 import { randomUUID } from 'node:crypto'
 import { instantOfLocal, localAt } from '#core/time/localText.ts'
 import type { MoveBookingInput } from '#core/engine/commands/bookingCommands.ts'
-import { enterStage, receiveEnquiry, recordHappening } from '#core/engine/commands/dealingCommands.ts'
-import type { EngineContext } from '#core/engine/context.ts'
-import type { Effect } from '#core/engine/effects.ts'
-import type { Enquiry } from '#core/model/dealings.ts'
+import { recordHappening } from '#core/engine/commands/dealingCommands.ts'
+import { nothingWished } from '#core/model/enquiry.ts'
 import type { Result } from '#core/model/problem.ts'
 import type { Variation } from '#core/model/variation.ts'
-import type { Slice } from '#core/planning/slice.ts'
 import { minuteMs } from '#core/time/calendar.ts'
 import { realZones } from '#core/time/realZones.ts'
 import type { Zone } from '#core/time/zones.ts'
 import { clearStore, openStore } from '#server/db/database.ts'
 import { incomingPlace } from '#core/model/incoming.ts'
 import { incomingAtDesk } from '#server/db/incomingStore.ts'
-import { readBooking } from '#server/db/clientStore.ts'
-import { addPerson, addSequence, putOwnStatus, putService, writeBusiness } from '#server/db/settingsStore.ts'
+import { readBooking, readEnquiry } from '#server/db/clientStore.ts'
+import {
+  addPerson,
+  addSequence,
+  putOwnStatus,
+  putPipeline,
+  putService,
+  writeBusiness,
+} from '#server/db/settingsStore.ts'
 import { putLetter, putPassage } from '#server/db/letterStore.ts'
 import type { Statements } from '#server/db/statements.ts'
 import { demoStartAt } from '#server/engine/loop/clock.ts'
@@ -25,7 +29,7 @@ import { bookings, type DemoBooking, type DemoThen } from './bookings.ts'
 import { business, businessZone, people, services } from './business.ts'
 import { clients } from './clients.ts'
 import { react, reactions } from './cameIn.ts'
-import { enquiries } from './dealings.ts'
+import { charters, enquiries, progress } from './enquiries.ts'
 import { letters } from './letters.ts'
 import { paymentsOf } from './payments.ts'
 import { passages } from './passages.ts'
@@ -138,6 +142,7 @@ function writeSettings(statements: Statements, liveSince: number) {
   people.forEach((person) => addPerson(statements, person, null))
   services.forEach((service) => putService(statements, service))
   ownStatuses.forEach((one) => putOwnStatus(statements, { ...one, comesSince: liveSince }))
+  putPipeline(statements, charters)
   passages.forEach((passage) => putPassage(statements, passage))
   letters.forEach((letter) => putLetter(statements, { ...letter, changedAt: liveSince }, null))
   sequences.forEach(({ sequence, version, liveSince: since }) => {
@@ -198,47 +203,46 @@ async function playThePast(running: RunningApplication, say: (sentence: string) 
 }
 
 /** Enquiries that come in, are answered and go on, as it happened. */
-function enquiryActs({ application }: RunningApplication, clientIds: ReadonlyMap<string, string>): Act[] {
-  return enquiries.flatMap(({ client, receivedAt, wishedOn, then }, index) => {
-    const sliceNow = () => {
-      const slice = application.sliceOf(clientIds.get(client) ?? '', 'everything')
-      if (!slice) throw new Error(`No client ${client}`)
-      return slice
-    }
-    const decided = (decide: (slice: Slice, context: EngineContext) => Result<readonly Effect[]>) =>
-      application.apply(required(decide(sliceNow(), application.context(null))))
-    const id = `en_demo-${index + 1}`
-    const at = instantOfLocal(businessZone, receivedAt)
-    const enquiry = (clientId: string): Enquiry => ({
-      id,
-      clientId,
-      serviceId: 'sv_private',
-      stage: 'new',
-      receivedAt: at,
-      stageAt: { new: at },
-      wishedOn,
-      wishedSetAt: wishedOn === null ? null : at,
-      deadlineOn: null,
-      deadlineSetAt: null,
-      personInChargeId: people[index % people.length]?.id ?? null,
-      evening: null,
-      ticks: [],
-    })
-    return [
-      actAt(receivedAt, () =>
-        decided((slice, context) => receiveEnquiry(slice, enquiry(slice.facts.client.id), context)),
-      ),
-      ...then.map(([what, on]) =>
-        actAt(on, () =>
-          decided((slice, context) =>
-            what === 'answered'
-              ? recordHappening(slice, 'answered', '', context)
-              : enterStage(slice, id, what, context),
-          ),
-        ),
-      ),
-    ]
-  })
+function enquiryActs(
+  { application, commands }: RunningApplication,
+  clientIds: ReadonlyMap<string, string>,
+): Act[] {
+  const ids = new Map<string, string>()
+  const seen = (client: string) => {
+    const found = readEnquiry(application.store.statements, ids.get(client) ?? '')
+    if (!found) throw new Error(`No enquiry of ${client}`)
+    return found
+  }
+  const clientOf = (client: string) => clientIds.get(client) ?? ''
+  const came = enquiries.flatMap(({ client, receivedAt, then, ...wished }) => [
+    actAt(receivedAt, () => {
+      const asked = { ...nothingWished, ...wished, serviceId: 'sv_private', personInChargeId: null }
+      const enquiry = { ...asked, clientId: clientOf(client), pipelineId: charters.id }
+      ids.set(client, required(commands.addEnquiry(call('addEnquiry', 0), enquiry)).id)
+    }),
+    ...then.map(([what, on, lostReason = '']) =>
+      actAt(on, () => {
+        if (what === 'answered') {
+          const slice = application.sliceOf(clientOf(client), 'everything')
+          if (!slice) throw new Error(`No client ${client}`)
+          application.apply(required(recordHappening(slice, what, '', application.context(null))))
+        } else {
+          required(commands.moveEnquiry(call('moveEnquiry', 1), seen(client), { stage: what, lostReason }))
+        }
+      }),
+    ),
+  ])
+  const ticked = progress.flatMap(({ client, tellsFrom, ticks }) => [
+    actAt(tellsFrom, () => {
+      required(commands.setEvening(call('setEvening', 2), seen(client).id, true, false))
+    }),
+    ...ticks.map(([line, at]) =>
+      actAt(at, () => {
+        required(commands.tickLine(call('tickLine', 2), seen(client).id, line))
+      }),
+    ),
+  ])
+  return [...came, ...ticked]
 }
 
 /** What to wear in a private basket is looked through by a person. */

@@ -269,7 +269,7 @@ const charters: readonly DemoSequence[] = [
     ],
     stops: [endsOn('booked')],
   }),
-  sequence('sq_progress', 'What moved on today', 'draft', null, {
+  sequence('sq_progress', 'What moved on today', 'live', 'past', {
     start: { on: 'enquiry stage entered', name: 'planning' },
     steps: [
       plain({

@@ -10,6 +10,7 @@ import { newPassword, signInCode } from '../model/wayIn.ts'
 import { ask, change, changed, command, commandOn, end, made, nothing, part, tell } from './described.ts'
 import { bookingEndpoints } from './bookingEndpoints.ts'
 import { backupEndpoints } from './backupEndpoints.ts'
+import { enquiryEndpoints } from './enquiryEndpoints.ts'
 import { calendarEndpoints } from './calendarEndpoints.ts'
 import { callEndpoints } from './callEndpoints.ts'
 import { mailAccountEndpoints } from './mailAccountEndpoints.ts'
@@ -71,6 +72,7 @@ export type FirstRunInput = z.infer<typeof firstRunInput>
 /** Everything the server can be asked. */
 export const endpoints = {
   ...bookingEndpoints,
+  ...enquiryEndpoints,
   ...actEndpoints,
   ...backupEndpoints,
   ...calendarEndpoints,

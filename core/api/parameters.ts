@@ -6,12 +6,14 @@ import { clientId } from '../model/client.ts'
 import { clientImportId } from '../model/clientImport.ts'
 import { clientMergeId } from '../model/clientMerge.ts'
 import { invoiceId } from '../model/dealings.ts'
+import { enquiryId } from '../model/enquiry.ts'
 import { incomingMailboxId } from '../model/incomingMailbox.ts'
 import { incomingId, incomingPlace } from '../model/incoming.ts'
 import { writtenAnswerId } from '../model/writtenAnswer.ts'
 import { furtherAccountId } from '../model/furtherAccount.ts'
 import { letterId, passageId } from '../model/letter.ts'
 import { ownStatusId } from '../model/ownStatus.ts'
+import { pipelineId } from '../model/pipeline.ts'
 import { sendId } from '../model/send.ts'
 import { sequenceId } from '../model/step.ts'
 import { taskId } from '../model/task.ts'
@@ -24,6 +26,7 @@ const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
   clients: clientId,
   'client-imports': clientImportId,
   'client-merges': clientMergeId,
+  enquiries: enquiryId,
   feeds: z.literal('all').or(personId),
   answers: writtenAnswerId,
   'came-in': incomingPlace,
@@ -40,6 +43,7 @@ const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
   mailboxes: z.string().min(1).max(254, 'An address has at most 254 characters.'),
   messages: z.enum(deskMessageGroups),
   passages: passageId,
+  pipelines: pipelineId,
   sends: sendId,
   sequences: sequenceId,
   services: serviceId,

@@ -5,8 +5,10 @@ import { business, person, service, serviceId } from '../model/business.ts'
 import { client, clientId, contact } from '../model/client.ts'
 import { clientMergeId } from '../model/clientMerge.ts'
 import { accountId } from '../model/furtherAccount.ts'
+import { enquiry } from '../model/enquiry.ts'
 import { event } from '../model/event.ts'
 import { ownStatus } from '../model/ownStatus.ts'
+import { pipeline } from '../model/pipeline.ts'
 import { letterId, letterMoment, ownWords } from '../model/letter.ts'
 import { run, sequenceState } from '../model/sequence.ts'
 import { sequenceId, stepId, stepKind } from '../model/step.ts'
@@ -307,6 +309,56 @@ export const bookingView = z.object({
 })
 export type BookingView = z.infer<typeof bookingView>
 
+/** A message to come, as a mark on a strip of days. */
+const comingMark = z.object({ at: instant, state: sendState })
+
+/** An enquiry as lists show it. */
+export const enquiryLine = z.object({
+  ...enquiry.pick({
+    id: true,
+    clientId: true,
+    serviceId: true,
+    stage: true,
+    what: true,
+    partySize: true,
+    budgetCents: true,
+    source: true,
+    wishedOn: true,
+    deadlineOn: true,
+    personInChargeId: true,
+    receivedAt: true,
+    bookingId: true,
+    revision: true,
+  }).shape,
+  clientName: z.string(),
+  serviceName: z.string().nullable(),
+  personName: z.string().nullable(),
+  /** Since when it stands in its stage. */
+  stageSince: instant,
+  /** Its messages to come, in the order of time. */
+  coming: z.array(comingMark),
+})
+export type EnquiryLine = z.infer<typeof enquiryLine>
+
+export const enquiryView = z.object({
+  enquiry,
+  clientName: z.string(),
+  serviceName: z.string().nullable(),
+  pipeline,
+  personInCharge: person.nullable(),
+  /** Zone of the place, else of the business. */
+  placeZone: z.string(),
+  /** Day 0: the beginning of the date wished for; null: there is none. */
+  day0At: instant.nullable(),
+  sends: z.array(sendLine),
+  history: z.array(historyLine),
+  /** The message that tells in the evening what was ticked; null: nothing is to be told, or nothing tells it. */
+  eveningSendId: sendId.nullable(),
+  /** Whether a sequence at work for it sends evening letters. */
+  hasEveningStep: z.boolean(),
+})
+export type EnquiryView = z.infer<typeof enquiryView>
+
 export const clientLine = z.object({
   id: clientId,
   name: z.string(),
@@ -350,6 +402,7 @@ export const nameInUse = z.object({ kind: z.enum(['tag', 'stage', 'date']), name
 export const settingsView = z.object({
   services: z.array(service.extend({ id: serviceId, zone: z.string() })),
   ownStatuses: z.array(ownStatus),
+  pipelines: z.array(pipeline),
   people: z.array(person),
   letters: z.array(
     z.object({
@@ -372,7 +425,7 @@ export type SettingsView = z.infer<typeof settingsView>
 
 /** Something found by what was typed. */
 export const foundLine = z.object({
-  kind: z.enum(['client', 'booking', 'letter', 'sequence']),
+  kind: z.enum(['client', 'booking', 'enquiry', 'letter', 'sequence']),
   id: z.string(),
   title: z.string(),
   words: z.string(),

@@ -1,7 +1,7 @@
 import type { Booking, BookingStatus } from '../model/booking.ts'
 import type { Client } from '../model/client.ts'
 import type { Condition } from '../model/condition.ts'
-import type { Enquiry } from '../model/dealings.ts'
+import type { Enquiry } from '../model/enquiry.ts'
 import { evaluate, type ConditionFacts } from './evaluate.ts'
 
 /*

@@ -5,7 +5,8 @@ import type { Client } from '../model/client.ts'
 import type { ClientImport } from '../model/clientImport.ts'
 import type { ClientMerge, Dealings } from '../model/clientMerge.ts'
 import type { DailyCap } from '../model/dailyCap.ts'
-import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
+import type { Happening, Invoice } from '../model/dealings.ts'
+import type { Enquiry } from '../model/enquiry.ts'
 import type { Event } from '../model/event.ts'
 import type { FurtherAccount } from '../model/furtherAccount.ts'
 import type { Noticing } from '../model/noticing.ts'
@@ -13,6 +14,7 @@ import type { IncomingMailbox } from '../model/incomingMailbox.ts'
 import type { Letter, LetterContent, EnclosedFile, Passage } from '../model/letter.ts'
 import type { Incoming } from '../model/incoming.ts'
 import type { OwnStatus } from '../model/ownStatus.ts'
+import type { Pipeline } from '../model/pipeline.ts'
 import type { NoteWishes } from '../model/noteWishes.ts'
 import type { Send } from '../model/send.ts'
 import type { Run, Sequence, SequenceVersion } from '../model/sequence.ts'
@@ -136,6 +138,8 @@ export type Effect =
   | { readonly kind: 'hand tasks on'; readonly fromId: string; readonly toId: string }
   | { readonly kind: 'put own status'; readonly ownStatus: OwnStatus }
   | { readonly kind: 'remove own status'; readonly id: string }
+  | { readonly kind: 'put pipeline'; readonly pipeline: Pipeline }
+  | { readonly kind: 'remove pipeline'; readonly id: string }
   | { readonly kind: 'renew calendar feed'; readonly id: string }
   | { readonly kind: 'set sending'; readonly isOn: boolean }
   | { readonly kind: 'set daily cap'; readonly cap: DailyCap }
@@ -240,6 +244,10 @@ export function settingsWithEffects(settings: Settings, effects: readonly Effect
         return { ...after, ownStatuses: put(after.ownStatuses, effect.ownStatus) }
       case 'remove own status':
         return { ...after, ownStatuses: after.ownStatuses.filter(({ id }) => id !== effect.id) }
+      case 'put pipeline':
+        return { ...after, pipelines: put(after.pipelines, effect.pipeline) }
+      case 'remove pipeline':
+        return { ...after, pipelines: after.pipelines.filter(({ id }) => id !== effect.id) }
       case 'put sequence':
         return { ...after, sequences: put(after.sequences, effect.sequence) }
       case 'put sequence version': {

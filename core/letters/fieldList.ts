@@ -34,6 +34,13 @@ const invoice = (label: string, part: Partial<FieldInfo> = {}): FieldInfo => ({
   needs: 'invoice',
   ...part,
 })
+/** Of an enquiry little may be known. */
+const enquiry = (label: string): FieldInfo => ({
+  label,
+  group: 'Enquiry',
+  needs: 'enquiry',
+  canBeMissing: true,
+})
 const person = (label: string): FieldInfo => ({ label, group: 'Person in charge', needs: 'nothing' })
 const business = (label: string, canBeMissing = false): FieldInfo => ({
   label,
@@ -66,8 +73,13 @@ export const fieldList: Readonly<Record<FieldName, FieldInfo>> = {
   'booking.fee': booking('Fee for cancelling', { canBeMissing: true }),
   'booking.dayFromSending': booking('Weekday or date', { isOfMoment: true }),
   'booking.distanceFromSending': booking('Days to go', { isOfMoment: true }),
-  'enquiry.wishedDate': { label: 'Date wished for', group: 'Enquiry', needs: 'enquiry', canBeMissing: true },
-  'enquiry.progress': { label: 'What was ticked', group: 'Enquiry', needs: 'enquiry', canBeMissing: true },
+  'enquiry.wishedDate': enquiry('Date wished for'),
+  'enquiry.progress': enquiry('What was ticked'),
+  'enquiry.what': enquiry('What it is for'),
+  'enquiry.partySize': enquiry('People asked for'),
+  'enquiry.budget': enquiry('Budget'),
+  'enquiry.source': enquiry('Where it came from'),
+  'enquiry.deadline': enquiry('Deadline'),
   'invoice.amount': invoice('Amount'),
   'invoice.number': invoice('Number of the invoice', { canBeMissing: true }),
   'invoice.open': invoice('What is still to pay', { isOfMoment: true }),

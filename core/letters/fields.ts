@@ -2,7 +2,8 @@ import type { ActUrls, ClientAct } from '../model/clientAct.ts'
 import type { Booking } from '../model/booking.ts'
 import type { Business, Person, Service } from '../model/business.ts'
 import { fullName, type Client, type Contact } from '../model/client.ts'
-import type { Enquiry, Invoice } from '../model/dealings.ts'
+import type { Invoice } from '../model/dealings.ts'
+import type { Enquiry } from '../model/enquiry.ts'
 import type { FieldName } from '../model/letter.ts'
 import { epochDayOf, type EpochDay } from '../time/calendar.ts'
 import { dayAt } from '../time/zones.ts'
@@ -120,6 +121,13 @@ const values: Readonly<Record<FieldName, Reader>> = {
   'enquiry.wishedDate': ({ enquiry }, language) =>
     onDate(enquiry?.wishedOn, (day) => longDateIn(language, day)),
   'enquiry.progress': ({ progress }) => progress.join(' '),
+  'enquiry.what': ({ enquiry }) => enquiry?.what ?? '',
+  'enquiry.partySize': ({ enquiry }, language) =>
+    enquiry?.partySize == null ? '' : peopleIn(language, enquiry.partySize),
+  'enquiry.budget': ({ enquiry }, language) => moneyOr(enquiry?.budgetCents ?? null, language),
+  'enquiry.source': ({ enquiry }) => enquiry?.source ?? '',
+  'enquiry.deadline': ({ enquiry }, language) =>
+    onDate(enquiry?.deadlineOn, (day) => longDateIn(language, day)),
   'invoice.amount': ({ invoice }, language) => (invoice ? moneyIn(language, invoice.amountCents) : ''),
   'invoice.number': ({ invoice }) => (invoice?.number == null ? '' : String(invoice.number)),
   'invoice.open': ({ invoice }, language) => (invoice ? moneyIn(language, openOf(invoice)) : ''),

@@ -1,44 +1,6 @@
 import { z } from 'zod'
-import { personId, serviceId } from './business.ts'
 import { clientId } from './client.ts'
 import { idOf, instant, isoDate } from './values.ts'
-
-/** A line of a checklist that is done. */
-export const tick = z
-  .object({
-    lineId: z.string().min(1),
-    /** The line's sentence for the client; null: it is for the business alone. */
-    sentence: z.string().nullable(),
-    /** When it was ticked; null: it was unticked again. */
-    at: instant.nullable(),
-    /** When the client was told; null: not yet. */
-    toldAt: instant.nullable(),
-  })
-  .strict()
-export type Tick = z.infer<typeof tick>
-
-export const enquiry = z
-  .object({
-    id: idOf('en'),
-    clientId,
-    serviceId: serviceId.nullable(),
-    stage: z.string().min(1),
-    receivedAt: instant,
-    /** When each stage was last entered. */
-    stageAt: z.record(z.string(), instant),
-    /** The date the client wishes for, and when that wish was last set. */
-    wishedOn: isoDate.nullable(),
-    wishedSetAt: instant.nullable(),
-    deadlineOn: isoDate.nullable(),
-    deadlineSetAt: instant.nullable(),
-    personInChargeId: personId.nullable(),
-    /** Whether what is ticked is told in evening letters, since when, and whether that counts for earlier ticks. */
-    evening: z.object({ onAt: instant, tellsEarlier: z.boolean() }).strict().nullable(),
-    /** Lines of its checklists that are ticked. */
-    ticks: z.array(tick),
-  })
-  .strict()
-export type Enquiry = z.infer<typeof enquiry>
 
 export const invoiceId = idOf('in')
 

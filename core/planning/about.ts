@@ -1,5 +1,6 @@
 import type { Booking } from '../model/booking.ts'
-import type { Enquiry, Invoice } from '../model/dealings.ts'
+import type { Invoice } from '../model/dealings.ts'
+import type { Enquiry } from '../model/enquiry.ts'
 import type { Subject, SubjectKind } from '../model/subject.ts'
 import type { ClientFacts } from './slice.ts'
 

@@ -1,5 +1,5 @@
 import { waitsFor, whyThen } from './reasons.ts'
-import type { Enquiry, Tick } from '../model/dealings.ts'
+import type { Enquiry, Tick } from '../model/enquiry.ts'
 import { isoDateOf, minuteOfDay, type EpochDay } from '../time/calendar.ts'
 import { isClosedOn, openSearchDays } from '../time/openTimes.ts'
 import { dayAt, instantAt } from '../time/zones.ts'

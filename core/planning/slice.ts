@@ -5,9 +5,11 @@ import type { Booking } from '../model/booking.ts'
 import type { Business, Person, Service } from '../model/business.ts'
 import type { ClientAct } from '../model/clientAct.ts'
 import type { Client } from '../model/client.ts'
-import type { Enquiry, Happening, Invoice } from '../model/dealings.ts'
+import type { Happening, Invoice } from '../model/dealings.ts'
+import type { Enquiry } from '../model/enquiry.ts'
 import type { Letter, Passage } from '../model/letter.ts'
 import type { OwnStatus } from '../model/ownStatus.ts'
+import type { Pipeline } from '../model/pipeline.ts'
 import type { Send } from '../model/send.ts'
 import type { Run, Sequence, SequenceVersion } from '../model/sequence.ts'
 import type { Undelivered } from '../model/undelivered.ts'
@@ -32,6 +34,8 @@ export interface Settings {
   readonly services: readonly Service[]
   /** What bookings can be called beside the statuses that all know. */
   readonly ownStatuses: readonly OwnStatus[]
+  /** The ways of enquiries, each with its stages. */
+  readonly pipelines: readonly Pipeline[]
   readonly letters: readonly Letter[]
   readonly passages: readonly Passage[]
   /** Pages for clients, whose links let nobody else in: where they choose what to get, of a booking, of all theirs, to pay. */

@@ -4,10 +4,11 @@ import { sequenceDraft } from '../engine/commands/sequenceCommands.ts'
 import { bookingId } from '../model/booking.ts'
 import { personId, serviceId } from '../model/business.ts'
 import { clientId } from '../model/client.ts'
-import { happening } from '../model/dealings.ts'
+import { happening, invoiceId } from '../model/dealings.ts'
+import { enquiryId } from '../model/enquiry.ts'
 import { sequenceId, stepId } from '../model/step.ts'
 import { variation } from '../model/variation.ts'
-import { idOf, isoDate } from '../model/values.ts'
+import { isoDate } from '../model/values.ts'
 
 /** A moment: ISO 8601 with an offset, or a local reading (of the business's clock, for starts and ends the place's). */
 export const momentText = z
@@ -23,8 +24,6 @@ export const momentText = z
 /** What differs in one step; its id and the moment of its making are the player's. */
 export const bundleVariation = variation.omit({ id: true, timingSetAt: true }).strict()
 
-export const enquiryId = idOf('en')
-export const invoiceId = idOf('in')
 const of = { at: momentText, clientId }
 export const sessions = z.array(z.object({ start: momentText, end: momentText }).strict())
 

@@ -8,7 +8,9 @@ import { letterContent, letterId } from '../model/letter.ts'
 import { startRule, stopRule } from '../model/sequence.ts'
 import { sequenceId, step } from '../model/step.ts'
 import { emailAddress, isoDate, language } from '../model/values.ts'
-import { act, bundleVariation, enquiryId, invoiceId, momentText, sessions } from './acts.ts'
+import { invoiceId } from '../model/dealings.ts'
+import { enquiryId } from '../model/enquiry.ts'
+import { act, bundleVariation, momentText, sessions } from './acts.ts'
 
 const hours = z
   .object({

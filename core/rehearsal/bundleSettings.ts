@@ -1,6 +1,7 @@
 import { usualNoticing } from '../model/noticing.ts'
 import { plainPerson } from '../model/business.ts'
 import { newInvoice } from '../model/dealings.ts'
+import { newEnquiry } from '../model/enquiry.ts'
 import { standardOffer } from '../model/offer.ts'
 import { writtenLetter } from '../letters/authoring.ts'
 import { letterWith } from '../letters/content.ts'
@@ -157,6 +158,7 @@ export function settingsOf(bundle: Bundle, outside: BundleOutside): Settings {
     people: people.map((one) => ({ ...one, ...plainPerson, role: 'helper', revision: 1 })),
     services: services.map((one) => ({ ...plainService, ...one, name: one.id })),
     ownStatuses: [],
+    pipelines: [],
     letters: lettersOf(bundle),
     passages: [],
     clientLinks,
@@ -243,6 +245,9 @@ function bookingOf(one: Bundle['bookings'][number], settings: Settings): Booking
   }
 }
 
+/** A bundle names the stages of its enquiries and describes none. */
+export const theOnePipeline = 'pl_enquiries'
+
 /** What is there already of one client when a bundle begins. */
 export function standingFacts(bundle: Bundle, clientId: string, settings: Settings): Partial<ClientFacts> {
   const zone = settings.zones.zone(settings.business.zone)
@@ -251,8 +256,7 @@ export function standingFacts(bundle: Bundle, clientId: string, settings: Settin
     bookings: bundle.bookings.filter(isOwn).map((one) => bookingOf(one, settings)),
     enquiries: bundle.enquiries.filter(isOwn).map(({ receivedAt: text, ...one }) => {
       const receivedAt = momentOf(text, zone)
-      const stamps = { wishedSetAt: receivedAt, deadlineSetAt: receivedAt }
-      return { ...one, ...stamps, receivedAt, stageAt: { [one.stage]: receivedAt }, evening: null, ticks: [] }
+      return newEnquiry({ ...one, pipelineId: theOnePipeline }, receivedAt)
     }),
     invoices: bundle.invoices.filter(isOwn).map(({ issuedAt: issued, paidAt, ...one }) => {
       const issuedAt = momentOf(issued, zone)

@@ -174,6 +174,7 @@ export function exampleSettings(zones: ZoneTable, steps: readonly Step[] = examp
     people: [examplePerson],
     services: [exampleService],
     ownStatuses: [],
+    pipelines: [],
     letters: starterLetters,
     passages: [],
     clientLinks: {

@@ -1,4 +1,5 @@
 import { newInvoice } from '../model/dealings.ts'
+import { newEnquiry } from '../model/enquiry.ts'
 import {
   bookAt,
   cancelBooking,
@@ -9,12 +10,8 @@ import {
   settleNow,
 } from '../engine/commands/bookingCommands.ts'
 import type { EngineContext } from '../engine/context.ts'
-import {
-  enterStage,
-  receiveEnquiry,
-  recordHappening,
-  setWishedDate,
-} from '../engine/commands/dealingCommands.ts'
+import { recordHappening } from '../engine/commands/dealingCommands.ts'
+import { enterStage, receiveEnquiry, setWishedDate } from '../engine/commands/enquiryCommands.ts'
 import { issueInvoice, payInvoice, setDueDate } from '../engine/commands/paymentCommands.ts'
 import type { Effect } from '../engine/effects.ts'
 import { setEvening, tellAgain, tickLine, untickLine } from '../engine/commands/eveningCommands.ts'
@@ -29,7 +26,7 @@ import { plannableStates } from '../model/sendState.ts'
 import type { Slice } from '../planning/slice.ts'
 import type { Zone } from '../time/zones.ts'
 import type { Act, ActOn } from './acts.ts'
-import { momentOf } from './bundleSettings.ts'
+import { momentOf, theOnePipeline } from './bundleSettings.ts'
 
 type Decided = Result<readonly Effect[]>
 type Of<Name extends Act['act']> = Extract<Act, { act: Name }>
@@ -61,11 +58,9 @@ function booked(act: Of<'book'>, slice: Slice, zone: Zone, context: EngineContex
 }
 
 function enquired(act: Of<'enquire'>, slice: Slice, context: EngineContext): Decided {
-  const { now } = context
   const { id, clientId, serviceId, stage, wishedOn, deadlineOn, personInChargeId } = act
-  const stamps = { receivedAt: now, stageAt: { [stage]: now }, wishedSetAt: now, deadlineSetAt: now }
-  const enquiry = { id, clientId, serviceId, stage, wishedOn, deadlineOn, personInChargeId, ...stamps }
-  return receiveEnquiry(slice, { ...enquiry, evening: null, ticks: [] }, context)
+  const asked = { id, clientId, serviceId, stage, wishedOn, deadlineOn, personInChargeId }
+  return receiveEnquiry(slice, newEnquiry({ ...asked, pipelineId: theOnePipeline }, context.now), context)
 }
 
 function invoiced(act: Of<'issue invoice'>, slice: Slice, context: EngineContext): Decided {
@@ -152,11 +147,11 @@ export function playAct(act: ActOn, slice: Slice, context: EngineContext): Decid
       return onOpenSend(act, slice, ({ id }) => postponeSend(slice, id, to, context))
     }
     case 'tick':
-      return tickLine(slice, act.enquiryId, act, context)
+      return tickLine(slice, act.enquiryId, { ...act, words: act.lineId }, context)
     case 'untick':
-      return untickLine(slice, act.enquiryId, act.lineId, context)
+      return untickLine(slice, act.enquiryId, { ...act, words: act.lineId }, context)
     case 'tell again':
-      return tellAgain(slice, act.enquiryId, act.lineId, context)
+      return tellAgain(slice, act.enquiryId, { ...act, words: act.lineId }, context)
     case 'evening letters':
       return setEvening(slice, act.enquiryId, act.isOn, act.tellsEarlier, context)
     case 'vary':

@@ -2,7 +2,8 @@ import type { ClientFacts } from '#core/planning/slice.ts'
 import { booking, type Booking } from '#core/model/booking.ts'
 import { client, type Client } from '#core/model/client.ts'
 import { folded } from '#core/model/folded.ts'
-import { enquiry, happening, invoice, type Enquiry, type Invoice } from '#core/model/dealings.ts'
+import { happening, invoice, type Invoice } from '#core/model/dealings.ts'
+import { enquiry, type Enquiry } from '#core/model/enquiry.ts'
 import { run, type Run } from '#core/model/sequence.ts'
 import { task, type Task } from '#core/model/task.ts'
 import { variation, type Variation } from '#core/model/variation.ts'
@@ -148,18 +149,25 @@ export function putRun(statements: Statements, put: Run) {
   })
 }
 
-function asEnquiry({ stageAtJson, eveningJson, ticksJson, ...plain }: Record<string, unknown>): Enquiry {
+function asEnquiry(row: Record<string, unknown>): Enquiry {
+  const { stageAtJson, eveningJson, ticksJson, answersJson, ...plain } = row
   const parts = { stageAt: fromJson(stageAtJson), evening: fromJson(eveningJson), ticks: fromJson(ticksJson) }
-  return enquiry.parse({ ...plain, ...parts })
+  return enquiry.parse({ ...plain, ...parts, answers: fromJson(answersJson) })
+}
+
+export function readEnquiry(statements: Statements, id: string): Enquiry | null {
+  const row = statements.one('readEnquiry', { id })
+  return row ? asEnquiry(row) : null
 }
 
 export function putEnquiry(statements: Statements, put: Enquiry) {
-  const { stageAt, evening, ticks, ...plain } = kept(enquiry, put)
+  const { stageAt, evening, ticks, answers, ...plain } = kept(enquiry, put)
   statements.run('putEnquiry', {
     ...plain,
     stageAtJson: asJson(stageAt),
     eveningJson: evening && asJson(evening),
     ticksJson: asJson(ticks),
+    answersJson: asJson(answers),
   })
 }
 

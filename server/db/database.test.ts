@@ -149,6 +149,12 @@ test('a business that was there before keeps its e-mails for ever until somebody
     DROP INDEX bookings_brought_in; ALTER TABLE bookings DROP COLUMN brought_in_as;
     ALTER TABLE bookings DROP COLUMN price_cents; DROP TABLE calendar_feeds; DROP TABLE mail_account;
     ALTER TABLE runs DROP COLUMN held_json;
+    DROP INDEX enquiries_of_pipeline; DROP INDEX enquiries_of_booking; DROP TABLE pipelines;
+    ALTER TABLE enquiries DROP COLUMN pipeline_id; ALTER TABLE enquiries DROP COLUMN what;
+    ALTER TABLE enquiries DROP COLUMN party_size; ALTER TABLE enquiries DROP COLUMN budget_cents;
+    ALTER TABLE enquiries DROP COLUMN source; ALTER TABLE enquiries DROP COLUMN answers_json;
+    ALTER TABLE enquiries DROP COLUMN lost_reason; ALTER TABLE enquiries DROP COLUMN booking_id;
+    ALTER TABLE enquiries DROP COLUMN revision;
     DROP TABLE message_links; DROP TABLE visits; DROP TABLE unnoticed_clients;
     DROP TABLE incoming_mailboxes; DROP TABLE mailbox_positions; DROP TABLE mailbox_old;
     DROP TABLE written_answers; DROP TABLE incoming; DROP TABLE undelivered;

@@ -31,8 +31,14 @@ export interface Queries {
   listBookings: { parameters: 'from' | 'to'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'status' | 'ownStatus' | 'startAt' | 'endAt' | 'partySize' | 'revision' }
   bookingsOfTeam: { parameters: 'from' | 'personId'; columns: 'id' | 'serviceId' | 'status' | 'ownStatus' | 'startAt' | 'endAt' | 'partySize' | 'revision' | 'clientName' | 'email' | 'phone' }
   bookingLinesOfClient: { parameters: 'clientId' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'status' | 'ownStatus' | 'startAt' | 'endAt' | 'partySize' | 'revision' }
-  enquiriesOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'serviceId' | 'stage' | 'receivedAt' | 'stageAtJson' | 'wishedOn' | 'wishedSetAt' | 'deadlineOn' | 'deadlineSetAt' | 'personInChargeId' | 'eveningJson' | 'ticksJson' }
-  putEnquiry: { parameters: 'id' | 'clientId' | 'serviceId' | 'stage' | 'receivedAt' | 'stageAtJson' | 'wishedOn' | 'wishedSetAt' | 'deadlineOn' | 'deadlineSetAt' | 'personInChargeId' | 'eveningJson' | 'ticksJson'; columns: never }
+  enquiriesOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'pipelineId' | 'serviceId' | 'stage' | 'receivedAt' | 'stageAtJson' | 'wishedOn' | 'wishedSetAt' | 'deadlineOn' | 'deadlineSetAt' | 'personInChargeId' | 'eveningJson' | 'ticksJson' | 'what' | 'partySize' | 'budgetCents' | 'source' | 'answersJson' | 'lostReason' | 'bookingId' | 'revision' }
+  readEnquiry: { parameters: 'id'; columns: 'id' | 'clientId' | 'pipelineId' | 'serviceId' | 'stage' | 'receivedAt' | 'stageAtJson' | 'wishedOn' | 'wishedSetAt' | 'deadlineOn' | 'deadlineSetAt' | 'personInChargeId' | 'eveningJson' | 'ticksJson' | 'what' | 'partySize' | 'budgetCents' | 'source' | 'answersJson' | 'lostReason' | 'bookingId' | 'revision' }
+  enquiryOfBooking: { parameters: 'bookingId'; columns: 'id' | 'stage' }
+  clientsWithEnquiriesIn: { parameters: 'pipelineId' | 'stagesJson'; columns: 'clientId' }
+  putEnquiry: { parameters: 'id' | 'clientId' | 'pipelineId' | 'serviceId' | 'stage' | 'receivedAt' | 'stageAtJson' | 'wishedOn' | 'wishedSetAt' | 'deadlineOn' | 'deadlineSetAt' | 'personInChargeId' | 'eveningJson' | 'ticksJson' | 'what' | 'partySize' | 'budgetCents' | 'source' | 'answersJson' | 'lostReason' | 'bookingId' | 'revision'; columns: never }
+  openEnquiryLines: { parameters: 'pipelineId' | 'stagesJson'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'stage' | 'what' | 'partySize' | 'budgetCents' | 'source' | 'wishedOn' | 'deadlineOn' | 'personInChargeId' | 'receivedAt' | 'bookingId' | 'revision' | 'stageSince' | 'comingJson' }
+  endedEnquiryLines: { parameters: 'pipelineId' | 'stage' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'stage' | 'what' | 'partySize' | 'budgetCents' | 'source' | 'wishedOn' | 'deadlineOn' | 'personInChargeId' | 'receivedAt' | 'bookingId' | 'revision' | 'stageSince' | 'comingJson' }
+  enquiryLinesOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'clientName' | 'serviceId' | 'stage' | 'what' | 'partySize' | 'budgetCents' | 'source' | 'wishedOn' | 'deadlineOn' | 'personInChargeId' | 'receivedAt' | 'bookingId' | 'revision' | 'stageSince' | 'comingJson' }
   invoicesOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'bookingId' | 'issuedAt' | 'dueOn' | 'dueSetAt' | 'paidAt' | 'isFee' | 'amountCents' | 'number' | 'reason' | 'paymentsJson' | 'voidedAt' }
   invoicesAlive: { parameters: 'clientId' | 'bookingIdsJson' | 'subjectIdsJson'; columns: 'id' | 'clientId' | 'bookingId' | 'issuedAt' | 'dueOn' | 'dueSetAt' | 'paidAt' | 'isFee' | 'amountCents' | 'number' | 'reason' | 'paymentsJson' | 'voidedAt' }
   invoicesOfBooking: { parameters: 'bookingId'; columns: 'id' | 'clientId' | 'bookingId' | 'issuedAt' | 'dueOn' | 'dueSetAt' | 'paidAt' | 'isFee' | 'amountCents' | 'number' | 'reason' | 'paymentsJson' | 'voidedAt' }
@@ -56,6 +62,7 @@ export interface Queries {
   clientsWithRunningRuns: { parameters: 'sequenceId'; columns: 'id' }
   findClients: { parameters: 'words' | 'most'; columns: 'id' | 'name' | 'email' }
   findBookings: { parameters: 'from' | 'to' | 'words' | 'now' | 'most'; columns: 'id' | 'serviceId' | 'startAt' | 'clientName' }
+  findEnquiries: { parameters: 'words' | 'most'; columns: 'id' | 'what' | 'stage' | 'clientName' }
   messagesOfClient: { parameters: 'clientId'; columns: 'source' | 'isPacked' | 'at' }
   clientsToCompare: { parameters: never; columns: 'id' | 'name' | 'email' | 'phone' }
   namedDatesToCompare: { parameters: never; columns: 'clientId' | 'label' | 'monthDay' | 'year' }
@@ -210,7 +217,7 @@ export interface Queries {
   listWentOut: { parameters: 'from' | 'to' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'recipientId' | 'contactName' | 'colleagueName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'notAfter' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
   listStillToday: { parameters: 'from' | 'to' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'recipientId' | 'contactName' | 'colleagueName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'notAfter' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
   listOfClient: { parameters: 'clientId' | 'afterId' | 'limit'; columns: 'id' | 'clientId' | 'clientName' | 'recipientId' | 'contactName' | 'colleagueName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'notAfter' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
-  listOfBooking: { parameters: 'bookingId'; columns: 'id' | 'clientId' | 'clientName' | 'recipientId' | 'contactName' | 'colleagueName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'notAfter' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
+  listOfSubject: { parameters: 'subjectId'; columns: 'id' | 'clientId' | 'clientName' | 'recipientId' | 'contactName' | 'colleagueName' | 'bookingId' | 'serviceId' | 'letterId' | 'stepKind' | 'stepId' | 'sequenceVersion' | 'sequenceId' | 'purpose' | 'state' | 'shownAt' | 'notAfter' | 'reasonJson' | 'traceJson' | 'address' | 'stateSince' | 'revision' }
   countOnTheirWay: { parameters: never; columns: 'count' }
   sentSince: { parameters: 'from'; columns: 'count' }
   dueMessages: { parameters: 'until' | 'through'; columns: 'id' | 'dueAt' | 'purpose' }
@@ -229,7 +236,7 @@ export interface Queries {
   appendEvent: { parameters: 'id' | 'at' | 'kind' | 'clientId' | 'subjectKind' | 'subjectId' | 'name' | 'sendId' | 'personId' | 'sentence'; columns: never }
   eventsOfClient: { parameters: 'clientId' | 'afterId' | 'limit'; columns: 'id' | 'at' | 'kind' | 'clientId' | 'subjectKind' | 'subjectId' | 'name' | 'sendId' | 'personId' | 'sentence' | 'personName' }
   notesOfClient: { parameters: 'clientId' | 'limit'; columns: 'id' | 'at' | 'kind' | 'clientId' | 'subjectKind' | 'subjectId' | 'name' | 'sendId' | 'personId' | 'sentence' | 'personName' }
-  eventsOfBooking: { parameters: 'bookingId'; columns: 'id' | 'at' | 'kind' | 'clientId' | 'subjectKind' | 'subjectId' | 'name' | 'sendId' | 'personId' | 'sentence' | 'personName' }
+  eventsOfSubject: { parameters: 'subjectId'; columns: 'id' | 'at' | 'kind' | 'clientId' | 'subjectKind' | 'subjectId' | 'name' | 'sendId' | 'personId' | 'sentence' | 'personName' }
   eventsOfSend: { parameters: 'sendId'; columns: 'id' | 'at' | 'kind' | 'clientId' | 'subjectKind' | 'subjectId' | 'name' | 'sendId' | 'personId' | 'sentence' | 'personName' }
   decisionsOfStep: { parameters: 'sequenceId' | 'stepId' | 'version' | 'at'; columns: 'kind' | 'name' }
   goneOfStep: { parameters: 'sequenceId' | 'stepId' | 'version' | 'at'; columns: 'count' }
@@ -270,6 +277,10 @@ export interface Queries {
   allOwnStatuses: { parameters: never; columns: 'id' | 'ownStatusJson' }
   putOwnStatus: { parameters: 'id' | 'ownStatusJson'; columns: never }
   removeOwnStatus: { parameters: 'id'; columns: never }
+  allPipelines: { parameters: never; columns: 'id' | 'pipelineJson' }
+  putPipeline: { parameters: 'id' | 'pipelineJson'; columns: never }
+  removePipeline: { parameters: 'id'; columns: never }
+  enquiriesByStage: { parameters: 'pipelineId'; columns: 'stage' | 'count' | 'cents' }
   usesOfOwnStatus: { parameters: 'name' | 'now'; columns: 'bookings' | 'bookingsAhead' }
   clientsWithBookingsEndingAfter: { parameters: 'endAfter'; columns: 'id' }
   allSequences: { parameters: never; columns: 'id' | 'name' | 'state' | 'liveSince' | 'currentVersion' }

@@ -1,6 +1,7 @@
 import { business, person, service, type Business, type Person, type Service } from '#core/model/business.ts'
 import { noteWishes, type NoteWishes } from '#core/model/noteWishes.ts'
 import { ownStatus, type OwnStatus } from '#core/model/ownStatus.ts'
+import { pipeline, type Pipeline } from '#core/model/pipeline.ts'
 import { sequence, sequenceVersion, type Sequence, type SequenceVersion } from '#core/model/sequence.ts'
 import { variation, type Variation } from '#core/model/variation.ts'
 import { stepsFault } from '#core/sequences/span.ts'
@@ -98,6 +99,16 @@ export function readOwnStatuses(statements: Statements): OwnStatus[] {
 
 export function putOwnStatus(statements: Statements, put: OwnStatus) {
   statements.run('putOwnStatus', { id: put.id, ownStatusJson: asJson(kept(ownStatus, put)) })
+}
+
+export function readPipelines(statements: Statements): Pipeline[] {
+  return readRows(statements, 'pipeline', statements.all('allPipelines'), ({ pipelineJson }) =>
+    pipeline.parse(fromJson(pipelineJson)),
+  )
+}
+
+export function putPipeline(statements: Statements, put: Pipeline) {
+  statements.run('putPipeline', { id: put.id, pipelineJson: asJson(kept(pipeline, put)) })
 }
 
 export function readServiceVariations(statements: Statements): Variation[] {

@@ -121,7 +121,7 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'end client import': ['clients'],
   'put booking': ['bookings', 'clients'],
   'note told': [],
-  'put enquiry': ['clients'],
+  'put enquiry': ['clients', 'enquiries'],
   'put invoice': ['bookings', 'clients'],
   'add happening': ['clients'],
   'put run': ['sequences'],
@@ -157,6 +157,8 @@ const topicOf: Readonly<Record<Effect['kind'], readonly Topic[]>> = {
   'hand tasks on': ['tasks', 'clients'],
   'put own status': ['bookings', 'settings'],
   'remove own status': ['settings'],
+  'put pipeline': ['enquiries', 'settings'],
+  'remove pipeline': ['enquiries', 'settings'],
   'renew calendar feed': ['settings'],
   'set sending': ['sending', 'sends'],
   'set daily cap': ['sending'],
@@ -184,6 +186,8 @@ const settingsEffects: readonly Effect['kind'][] = [
   'put person',
   'put own status',
   'remove own status',
+  'put pipeline',
+  'remove pipeline',
   'put sequence',
   'put sequence version',
   'remove sequence',
@@ -207,7 +211,9 @@ const settingsEffects: readonly Effect['kind'][] = [
 
 /** What happens with a message or a booking shows with those; a note is nowhere else. */
 function topicsOfEvent(effect: Effect): readonly Topic[] {
-  return effect.kind === 'append event' && effect.event.kind === 'note written' ? ['clients', 'bookings'] : []
+  return effect.kind === 'append event' && effect.event.kind === 'note written'
+    ? ['clients', 'bookings', 'enquiries']
+    : []
 }
 
 function topicsOf(effects: readonly Effect[]): Topic[] {

@@ -33,6 +33,7 @@ import {
   addSequenceVersion,
   putSequence,
   putOwnStatus,
+  putPipeline,
   putPerson,
   putService,
   writeBusiness,
@@ -112,6 +113,8 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
   'hand tasks on': (statements, { fromId, toId }) => void statements.run('handTasksOn', { fromId, toId }),
   'put own status': (statements, { ownStatus }) => putOwnStatus(statements, ownStatus),
   'remove own status': (statements, { id }) => void statements.run('removeOwnStatus', { id }),
+  'put pipeline': (statements, { pipeline }) => putPipeline(statements, pipeline),
+  'remove pipeline': (statements, { id }) => void statements.run('removePipeline', { id }),
   'renew calendar feed': (statements, { id }) => void statements.run('renewCalendarFeed', { id }),
   'set sending': (statements, { isOn }) => void statements.run('setSendingOn', { isSendingOn: flag(isOn) }),
   'set daily cap': (statements, { cap }) =>

@@ -7,6 +7,7 @@ export type Topic =
   | 'tasks'
   | 'incoming'
   | 'bookings'
+  | 'enquiries'
   | 'clients'
   | 'mail'
   | 'letters'

@@ -1,4 +1,5 @@
 import type { Uses } from '#core/api/settingsEndpoints.ts'
+import type { StageUses } from '#core/engine/commands/pipelineCommands.ts'
 import type { Settings } from '#core/planning/slice.ts'
 import type { Application } from './application.ts'
 
@@ -41,6 +42,18 @@ export function usesOfService({ store, settings, clock }: Application, id: strin
       ...letters.filter(names).map(({ name }) => `letter “${name}”`),
       ...sequencesNaming(others, names),
     ],
+  }
+}
+
+/** What hangs on the stages of a pipeline: the enquiries in them, and the sequences that go by their names. */
+export function usesOfStage({ store, settings }: Application, pipelineId: string | null): StageUses {
+  const all = settings.required()
+  const rows = store.statements.all('enquiriesByStage', { pipelineId: pipelineId ?? '' })
+  const isElsewhere = (stage: string) =>
+    all.pipelines.some(({ id, stages }) => id !== pipelineId && stages.some(({ name }) => name === stage))
+  return {
+    enquiriesIn: (stage) => Number(rows.find((row) => row['stage'] === stage)?.['count'] ?? 0),
+    namedBy: (stage) => (isElsewhere(stage) ? [] : sequencesNaming(all, naming(stage))),
   }
 }
 

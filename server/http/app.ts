@@ -10,6 +10,7 @@ import { calendarBody, calendarRoutes } from '../routes/calendar.ts'
 import { sentMailRoutes } from '../routes/sentMail.ts'
 import { tableBody, tableRoutes } from '../routes/tables.ts'
 import { bookingRoutes } from '../routes/bookings.ts'
+import { enquiryRoutes } from '../routes/enquiries.ts'
 import { changeRoutes } from '../routes/changes.ts'
 import { clientRoutes } from '../routes/clients.ts'
 import { frameRoutes } from '../routes/frame.ts'
@@ -140,6 +141,7 @@ export function createApp(running: RunningApplication, log: Logger): Express {
   teamSessionRoutes(app, running)
   frameRoutes(app, running)
   bookingRoutes(app, running)
+  enquiryRoutes(app, running)
   calendarRoutes(app, running)
   tableRoutes(app, running)
   sentMailRoutes(app, running)

@@ -123,6 +123,9 @@ describe('who may ask what', () => {
     'waysBack',
     'waysIn',
     'waysOut',
+    'addPipeline',
+    'changePipeline',
+    'removePipeline',
   ]
   const ofAnybody = ['firstRun', 'forgotten', 'lookAtWayIn', 'session', 'signIn', 'signInToDemo', 'takeWayIn']
   /** Looked at, or about the own way in. */
@@ -193,6 +196,10 @@ describe('who may ask what', () => {
     'usesOfService',
     'webCalls',
     'whyNot',
+    'pipeline',
+    'endedEnquiries',
+    'enquiry',
+    'enquiriesOfClient',
   ]
   const ofTeam = [
     'reactAsClient',
@@ -279,6 +286,16 @@ describe('who may ask what', () => {
     'writeNote',
     'writeOwnWords',
     'writePersonalLine',
+    'addEnquiry',
+    'moveEnquiries',
+    'changeEnquiry',
+    'moveEnquiry',
+    'bookEnquiry',
+    'tickLine',
+    'untickLine',
+    'tellAgain',
+    'setEvening',
+    'noteOnEnquiry',
   ]
   const table = [
     ...ofOwner.map((name) => [name, 'owner']),

@@ -1,9 +1,15 @@
 import { ZodError } from 'zod'
 import { changedFacts, type ChangedThing } from '#core/insight/acts.ts'
 import type { Effect } from '#core/engine/effects.ts'
-import type { Enquiry } from '#core/model/dealings.ts'
 import type { Settings } from '#core/planning/slice.ts'
-import { readBooking, readClient, readInvoice, readTask, readVariation } from '../db/clientStore.ts'
+import {
+  readBooking,
+  readClient,
+  readEnquiry,
+  readInvoice,
+  readTask,
+  readVariation,
+} from '../db/clientStore.ts'
 import { readIncoming, readUndelivered, readWrittenAnswer } from '../db/incomingStore.ts'
 import { readSend } from '../db/sendStore.ts'
 import { isUnnoticed } from '../db/visitStore.ts'
@@ -67,8 +73,7 @@ const client = kind(
 )
 const booking = kind('booking', ({ statements }, id) => readBooking(statements, id), nameOfClient)
 const invoice = kind('invoice', ({ statements }, id) => readInvoice(statements, id), nameOfClient)
-// Nothing of the team changes one yet: there is no way to read one alone.
-const enquiry = kind<Enquiry>('enquiry', () => null, nameOfClient)
+const enquiry = kind('enquiry', ({ statements }, id) => readEnquiry(statements, id), nameOfClient)
 const task = kind(
   'task',
   ({ statements }, id) => readTask(statements, id),
@@ -84,6 +89,7 @@ const furtherAccount = listed('mail account', ({ mailAccounts }) => mailAccounts
 const incomingMailbox = listed('mailbox', ({ incomingMailboxes }) => incomingMailboxes)
 const person = listed('person', ({ people }) => people)
 const ownStatus = listed('status', ({ ownStatuses }) => ownStatuses)
+const pipeline = listed('pipeline', ({ pipelines }) => pipelines)
 const sequence = listed('sequence', ({ sequences }) => sequences)
 const letter = listed('letter', ({ letters }) => letters)
 const passage = listed('passage', ({ passages }) => passages)
@@ -182,6 +188,8 @@ const things: { readonly [Kind in Effect['kind']]: ThingOf<Kind> } = {
   'hand tasks on': follows,
   'put own status': ({ ownStatus: put }, before) => ownStatus(put.id, put, before),
   'remove own status': ({ id }, before) => ownStatus(id, undefined, before),
+  'put pipeline': ({ pipeline: put }, before) => pipeline(put.id, put, before),
+  'remove pipeline': ({ id }, before) => pipeline(id, undefined, before),
   'renew calendar feed': follows,
   'set sending': ({ isOn }, { settings }) => only('sending', isOn, settings?.isSendingOn),
   'set daily cap': ({ cap }) => only('most messages in a day', cap.most, undefined),

@@ -29,8 +29,8 @@ function bookingView({ application }: RunningApplication, id: string) {
     service,
     personInCharge: workOf(settings.people, booking.personInChargeId),
     placeZone: placeZone(settings, service).name,
-    sends: sendLines(application, 'listOfBooking', { bookingId: id }),
-    history: historyLines(application, 'eventsOfBooking', { bookingId: id }),
+    sends: sendLines(application, 'listOfSubject', { subjectId: id }),
+    history: historyLines(application, 'eventsOfSubject', { subjectId: id }),
     seatsTaken: application.seatsTaken(service.id, booking.startAt, booking.endAt, null),
     invoices: readRows(
       statements,

@@ -79,10 +79,19 @@ export function findRoutes(router: Router, { application }: RunningApplication) 
       title: String(row['name']),
       words: typeof row['email'] === 'string' ? row['email'] : 'no e-mail address',
     }))
+    const enquiries = statements
+      .all('findEnquiries', { words: folded(text), most })
+      .map((row): FoundLine => ({
+        kind: 'enquiry',
+        id: String(row['id']),
+        title: String(row['what']) || 'Enquiry',
+        words: `${String(row['clientName'])} · ${String(row['stage'])}`,
+      }))
     return {
       found: [
         ...clients,
         ...bookings(application, text, application.clock.now()),
+        ...enquiries,
         ...named(
           'letter',
           letters.filter(({ isArchived }) => !isArchived),

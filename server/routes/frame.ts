@@ -144,6 +144,7 @@ export function frameRoutes(router: Router, running: RunningApplication) {
         zone: placeZone(settings, serviceOf(settings, one.id)).name,
       })),
       ownStatuses: [...settings.ownStatuses],
+      pipelines: [...settings.pipelines],
       people: [...settings.people],
       letters: settings.letters
         .filter(({ isArchived }) => !isArchived)

@@ -9,6 +9,7 @@ import { useAsk } from './queries.ts'
 const placeOf: Readonly<Record<FoundLine['kind'], string>> = {
   client: '/client/',
   booking: '/booking/',
+  enquiry: '/enquiry/',
   letter: '/letter/',
   sequence: '/sequence/',
 }

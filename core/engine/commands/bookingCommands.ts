@@ -164,10 +164,12 @@ export function makeBooking(
   { startLocal, endLocal, ...input }: MakeBookingInput,
   seatsTaken: SeatsTaken,
   context: EngineContext,
+  /** What was asked and answered before, as in an enquiry. */
+  answers: readonly GivenAnswer[] = [],
 ): Result<readonly Effect[]> {
   const times = timesAtPlace(slice.settings, input.serviceId, { startLocal, endLocal })
   if (!times) return refused('not found', 'There is no such service.', 'serviceId')
-  return bookAt(slice, input, times, seatsTaken, context)
+  return bookAt(slice, { ...input, answers }, times, seatsTaken, context)
 }
 
 type Found = Result<Booking>

@@ -1,4 +1,4 @@
-import type { Enquiry, Tick } from '../../model/dealings.ts'
+import type { Enquiry, Tick } from '../../model/enquiry.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
 import type { Slice } from '../../planning/slice.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
@@ -6,8 +6,10 @@ import type { Effect } from '../effects.ts'
 import { conclude } from '../following/react.ts'
 
 /** A line of a checklist, with its sentence for the client; null: it is for the business alone. */
-export interface ChecklistLine {
+export interface LineToTick {
   readonly lineId: string
+  /** What is to be done, for the history. */
+  readonly words: string
   readonly sentence: string | null
 }
 
@@ -17,15 +19,14 @@ function onEnquiry(
   slice: Slice,
   enquiryId: string,
   context: EngineContext,
-  change: (enquiry: Enquiry) => Result<{ enquiry: Enquiry; event: Effect | null }>,
+  change: (enquiry: Enquiry) => Result<{ enquiry: Enquiry; event: Effect }>,
 ): Decided {
   const enquiry = slice.facts.enquiries.find(({ id }) => id === enquiryId)
   if (!enquiry) return refused('not found', 'There is no such enquiry.')
   const changed = change(enquiry)
   if (!changed.ok) return changed
   const put: Effect = { kind: 'put enquiry', enquiry: changed.value.enquiry }
-  const { event } = changed.value
-  return done(conclude(slice, event ? [put, event] : [put], context))
+  return done(conclude(slice, [put, changed.value.event], context))
 }
 
 const about = ({ id, clientId }: Enquiry, name: string) =>
@@ -39,37 +40,55 @@ function withTick(ticks: readonly Tick[], tick: Tick): Tick[] {
 export function tickLine(
   slice: Slice,
   enquiryId: string,
-  { lineId, sentence }: ChecklistLine,
+  { lineId, words, sentence }: LineToTick,
   context: EngineContext,
 ): Decided {
   return onEnquiry(slice, enquiryId, context, (enquiry) => {
     const old = enquiry.ticks.find((tick) => tick.lineId === lineId)
     if (old?.at != null) return refused('not allowed now', 'This line is ticked already.')
-    const tick = { lineId, sentence, at: context.now, toldAt: old?.toldAt ?? null }
-    const event = appendEvent(context, 'line ticked', about(enquiry, lineId), `Ticked: ${lineId}.`)
+    const by = { personId: context.personId, toldAt: old?.toldAt ?? null }
+    const tick = { lineId, sentence, at: context.now, ...by }
+    const event = appendEvent(context, 'line ticked', about(enquiry, lineId), `Ticked: ${words}`)
     return done({ enquiry: { ...enquiry, ticks: withTick(enquiry.ticks, tick) }, event })
   })
 }
 
 /** Unticks a line: before its letter has gone, the letter no longer tells it. */
-export function untickLine(slice: Slice, enquiryId: string, lineId: string, context: EngineContext): Decided {
+export function untickLine(
+  slice: Slice,
+  enquiryId: string,
+  { lineId, words }: Omit<LineToTick, 'sentence'>,
+  context: EngineContext,
+): Decided {
   return onEnquiry(slice, enquiryId, context, (enquiry) => {
     const old = enquiry.ticks.find((tick) => tick.lineId === lineId)
     if (old?.at == null) return refused('not allowed now', 'This line is not ticked.')
-    const event = appendEvent(context, 'line unticked', about(enquiry, lineId), `Unticked: ${lineId}.`)
-    return done({ enquiry: { ...enquiry, ticks: withTick(enquiry.ticks, { ...old, at: null }) }, event })
+    const event = appendEvent(context, 'line unticked', about(enquiry, lineId), `Unticked: ${words}`)
+    const tick = { ...old, at: null, personId: context.personId }
+    return done({ enquiry: { ...enquiry, ticks: withTick(enquiry.ticks, tick) }, event })
   })
 }
 
 /** A line that was told is told once more. */
-export function tellAgain(slice: Slice, enquiryId: string, lineId: string, context: EngineContext): Decided {
+export function tellAgain(
+  slice: Slice,
+  enquiryId: string,
+  { lineId, words }: Omit<LineToTick, 'sentence'>,
+  context: EngineContext,
+): Decided {
   return onEnquiry(slice, enquiryId, context, (enquiry) => {
     const old = enquiry.ticks.find((tick) => tick.lineId === lineId)
     if (old?.at == null || old.toldAt === null) {
       return refused('not allowed now', 'Only a ticked line that was told can be told again.')
     }
-    const tick = { ...old, at: context.now, toldAt: null }
-    return done({ enquiry: { ...enquiry, ticks: withTick(enquiry.ticks, tick) }, event: null })
+    const tick = { ...old, at: context.now, toldAt: null, personId: context.personId }
+    const event = appendEvent(
+      context,
+      'enquiry changed',
+      about(enquiry, lineId),
+      `To be told again: ${words}`,
+    )
+    return done({ enquiry: { ...enquiry, ticks: withTick(enquiry.ticks, tick) }, event })
   })
 }
 
@@ -81,10 +100,15 @@ export function setEvening(
   tellsEarlier: boolean,
   context: EngineContext,
 ): Decided {
-  return onEnquiry(slice, enquiryId, context, (enquiry) =>
-    done({
-      enquiry: { ...enquiry, evening: isOn ? { onAt: context.now, tellsEarlier } : null },
-      event: null,
-    }),
-  )
+  return onEnquiry(slice, enquiryId, context, (enquiry) => {
+    if ((enquiry.evening !== null) === isOn) {
+      return refused('not allowed now', `Evening letters are ${isOn ? 'on' : 'off'} already.`)
+    }
+    const words = isOn
+      ? `Evening letters switched on, ${tellsEarlier ? 'for what was ticked before, too' : 'for what is ticked from now on'}.`
+      : 'Evening letters switched off.'
+    const event = appendEvent(context, 'enquiry changed', about(enquiry, ''), words)
+    const evening = isOn ? { onAt: context.now, tellsEarlier } : null
+    return done({ enquiry: { ...enquiry, evening }, event })
+  })
 }

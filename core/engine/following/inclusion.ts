@@ -4,6 +4,7 @@ import type { Sequence } from '../../model/sequence.ts'
 import type { StartEvent } from '../../model/startEvent.ts'
 import type { Subject } from '../../model/subject.ts'
 import { versionOf, type ClientFacts, type Slice } from '../../planning/slice.ts'
+import { meaningOf } from '../../planning/stages.ts'
 import { whyNotStarted, type Trigger } from '../../sequences/startRules.ts'
 import type { EngineContext } from '../context.ts'
 import { withEffects, type Effect } from '../effects.ts'
@@ -37,7 +38,7 @@ const ofHappenings = (
 ]
 
 /** Who stands now where a start event would have put them. A move or a payment leaves nobody standing anywhere. */
-function standing(on: StartEvent, facts: ClientFacts, now: number): readonly Candidate[] {
+function standing(on: StartEvent, { facts, settings }: Slice, now: number): readonly Candidate[] {
   const { enquiries, invoices, client } = facts
   const isAhead = ({ startAt }: Booking) => startAt > now
   const always = () => true
@@ -62,7 +63,9 @@ function standing(on: StartEvent, facts: ClientFacts, now: number): readonly Can
     case 'invoice paid':
       return []
     case 'enquiry received':
-      return enquiries.map(({ id }) => ({ name: '', subject: { kind: 'enquiry', id } }))
+      return enquiries
+        .filter((one) => meaningOf(settings, one) === 'open')
+        .map(({ id }) => ({ name: '', subject: { kind: 'enquiry', id } }))
     case 'enquiry stage entered':
       return enquiries.map(({ id, stage }) => ({ name: stage, subject: { kind: 'enquiry', id } }))
     case 'invoice issued':
@@ -85,7 +88,7 @@ function standing(on: StartEvent, facts: ClientFacts, now: number): readonly Can
 export function standingTriggers(sequence: Sequence, slice: Slice, now: number): readonly Trigger[] {
   const { settings, facts } = slice
   const { start } = versionOf(settings, sequence.id, sequence.currentVersion)
-  return standing(start.on, facts, now).map((candidate): Trigger => ({
+  return standing(start.on, slice, now).map((candidate): Trigger => ({
     on: start.on,
     ...candidate,
     at: now,

@@ -1,5 +1,6 @@
 import { thereOn } from '../../sequences/standIns.ts'
 import type { Client } from '../../model/client.ts'
+import type { Enquiry } from '../../model/enquiry.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
 import type { Send } from '../../model/send.ts'
 import { isStatusByHand, type PlainStep } from '../../model/step.ts'
@@ -7,12 +8,14 @@ import { runFacts, type RunFacts } from '../../planning/runFacts.ts'
 import type { Slice } from '../../planning/slice.ts'
 import { mayStartAgain } from '../../sequences/startRules.ts'
 import { versionOf } from '../../planning/slice.ts'
+import { pipelineOf, stageNamed } from '../../planning/stages.ts'
 import { isoDateOf } from '../../time/calendar.ts'
 import { dayAt } from '../../time/zones.ts'
 import { statusChange, type BookingChange } from './bookingStatus.ts'
 import type { EngineContext } from '../context.ts'
-import { enteredStage, happened } from '../commands/dealingCommands.ts'
+import { happened } from '../commands/dealingCommands.ts'
 import type { Effect } from '../effects.ts'
+import { enteredStage } from './enquiryStage.ts'
 import { ownStatusChange } from './ownStatus.ts'
 import { startedRun } from './startRuns.ts'
 import { taskSet } from './taskSet.ts'
@@ -82,6 +85,15 @@ function startOrStop(
   return plainly(startedRun(sequence, trigger, 'sequence', context))
 }
 
+/** An enquiry in a stage by a step; refused where its pipeline has no such stage any more. */
+function intoStage(enquiry: Enquiry, name: string, { settings }: Slice, context: EngineContext): Doing {
+  const pipeline = pipelineOf(settings, enquiry)
+  if (pipeline && !stageNamed(settings, pipeline.id, name)) {
+    return refused('not found', `There is no stage “${name}” in “${pipeline.name}” any more.`)
+  }
+  return plainly(enteredStage(enquiry, name, settings, context))
+}
+
 /**
  * What a step does that is no message, as facts and events alone; refused where what it would act on is not there or
  * does not allow it. A web call leaves the house and is made by the shell.
@@ -100,7 +112,7 @@ export function performStep(step: PlainStep, send: Send, slice: Slice, context: 
       return plainly(tagged(client, step.tag, step.adds, context))
     case 'stage':
       return enquiry
-        ? plainly(enteredStage(enquiry, step.stage, context))
+        ? intoStage(enquiry, step.stage, slice, context)
         : refused('not found', 'There is no enquiry whose stage could change.')
     case 'status':
       if (booking && isStatusByHand(step.status)) return statusChange(slice, booking, step.status, context)

@@ -1,6 +1,7 @@
 import type { Run, StopRule } from '../../model/sequence.ts'
 import { minuteMs } from '../../time/calendar.ts'
 import { versionOf, type ClientFacts, type Slice } from '../../planning/slice.ts'
+import { stageNamed } from '../../planning/stages.ts'
 import { perhapsToldStates } from '../../model/sendState.ts'
 import { hasSomethingToDo } from '../../planning/atRest.ts'
 import { shiftFromTold } from '../../planning/answers.ts'
@@ -89,12 +90,34 @@ export function goesOnAgain(run: Run, name: string, context: EngineContext): rea
 export const nameOfRun = ({ settings }: Slice, { sequenceId }: Run) =>
   settings.sequences.find((one) => one.id === sequenceId)?.name ?? sequenceId
 
+const entersStage = 'enquiry stage entered'
+
+/** Won or lost, an enquiry's own runs stop, whatever their rules say; what that stage sends starts after this. */
+function endsWithTheEnquiry(run: Run, trigger: Trigger, { facts, settings }: Slice): string | null {
+  const { on, subject, name } = trigger
+  if (on !== entersStage || subject === null || run.subject.id !== subject.id) return null
+  const enquiry = facts.enquiries.find(({ id }) => id === subject.id)
+  const meaning = enquiry && stageNamed(settings, enquiry.pipelineId, name)?.meaning
+  return meaning === 'won' || meaning === 'lost' ? `The enquiry is ${meaning}: “${name}”.` : null
+}
+
+/** Open again, what was told because the enquiry had ended no longer holds. */
+function wasForAnEndedEnquiry(run: Run, { on, subject, name }: Trigger, { facts, settings }: Slice): boolean {
+  if (on !== entersStage || run.startedOn !== entersStage || run.subject.id !== subject?.id) return false
+  const { start } = versionOf(settings, run.sequenceId, run.version)
+  const enquiry = facts.enquiries.find(({ id }) => id === subject.id)
+  if (!enquiry || start.name === null) return false
+  const isEnded = stageNamed(settings, enquiry.pipelineId, start.name)?.meaning !== 'open'
+  return isEnded && stageNamed(settings, enquiry.pipelineId, name)?.meaning === 'open'
+}
+
 /** Why a trigger ends a run; null: it does not. */
 function whyStopped(run: Run, trigger: Trigger, slice: Slice): string | null {
   if (endsWithTheBooking(run, trigger, slice.facts)) return stoppedWords(trigger.on, '')
   if (wasForAnEnding(run, trigger)) return 'The booking stands again.'
   if (wasForAnEarlierMove(run, trigger, slice)) return 'The booking was moved again.'
-  return whyByRule(run, 'ends', trigger, slice)
+  if (wasForAnEndedEnquiry(run, trigger, slice)) return 'The enquiry is open again.'
+  return endsWithTheEnquiry(run, trigger, slice) ?? whyByRule(run, 'ends', trigger, slice)
 }
 
 /** Why a rule of its own ends or holds a run at a trigger; null: none does. */

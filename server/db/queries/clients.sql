@@ -164,22 +164,71 @@ WHERE b.client_id = @clientId AND (b.start_at, b.id) <
     UNION ALL SELECT 9007199254740991, '' WHERE @afterId IS NULL)
 ORDER BY b.start_at DESC, b.id DESC LIMIT @limit;
 
--- name: enquiriesOfClient
-SELECT id, client_id AS clientId, service_id AS serviceId, stage, received_at AS receivedAt,
+-- part: enquiry
+id, client_id AS clientId, pipeline_id AS pipelineId, service_id AS serviceId, stage, received_at AS receivedAt,
   stage_at_json AS stageAtJson, wished_on AS wishedOn, wished_set_at AS wishedSetAt, deadline_on AS deadlineOn,
   deadline_set_at AS deadlineSetAt, person_in_charge_id AS personInChargeId, evening_json AS eveningJson,
-  ticks_json AS ticksJson
+  ticks_json AS ticksJson, what, party_size AS partySize, budget_cents AS budgetCents, source,
+  answers_json AS answersJson, lost_reason AS lostReason, booking_id AS bookingId, revision
+
+-- name: enquiriesOfClient
+SELECT {enquiry}
 FROM enquiries WHERE client_id = @clientId ORDER BY received_at, id;
 
+-- name: readEnquiry
+SELECT {enquiry}
+FROM enquiries WHERE id = @id;
+
+-- name: enquiryOfBooking
+SELECT id, stage FROM enquiries WHERE booking_id = @bookingId;
+
+-- name: clientsWithEnquiriesIn
+SELECT DISTINCT client_id AS clientId FROM enquiries
+WHERE pipeline_id = @pipelineId AND stage IN (SELECT value FROM json_each(@stagesJson)) ORDER BY client_id;
+
 -- name: putEnquiry
-INSERT INTO enquiries (id, client_id, service_id, stage, received_at, stage_at_json, wished_on, wished_set_at,
-  deadline_on, deadline_set_at, person_in_charge_id, evening_json, ticks_json)
-VALUES (@id, @clientId, @serviceId, @stage, @receivedAt, @stageAtJson, @wishedOn, @wishedSetAt,
-  @deadlineOn, @deadlineSetAt, @personInChargeId, @eveningJson, @ticksJson)
+INSERT INTO enquiries (id, client_id, pipeline_id, service_id, stage, received_at, stage_at_json, wished_on, wished_set_at,
+  deadline_on, deadline_set_at, person_in_charge_id, evening_json, ticks_json, what, party_size, budget_cents, source,
+  answers_json, lost_reason, booking_id, revision)
+VALUES (@id, @clientId, @pipelineId, @serviceId, @stage, @receivedAt, @stageAtJson, @wishedOn, @wishedSetAt,
+  @deadlineOn, @deadlineSetAt, @personInChargeId, @eveningJson, @ticksJson, @what, @partySize, @budgetCents, @source,
+  @answersJson, @lostReason, @bookingId, @revision)
 ON CONFLICT (id) DO UPDATE SET service_id = excluded.service_id, stage = excluded.stage,
   stage_at_json = excluded.stage_at_json, wished_on = excluded.wished_on, wished_set_at = excluded.wished_set_at,
   deadline_on = excluded.deadline_on, deadline_set_at = excluded.deadline_set_at,
-  person_in_charge_id = excluded.person_in_charge_id, evening_json = excluded.evening_json, ticks_json = excluded.ticks_json;
+  person_in_charge_id = excluded.person_in_charge_id, evening_json = excluded.evening_json, ticks_json = excluded.ticks_json,
+  what = excluded.what, party_size = excluded.party_size, budget_cents = excluded.budget_cents, source = excluded.source,
+  answers_json = excluded.answers_json, lost_reason = excluded.lost_reason, booking_id = excluded.booking_id,
+  revision = excluded.revision;
+
+-- name: openEnquiryLines
+-- Those in stages that are open, with the next message to each.
+SELECT {enquiryLine}
+FROM enquiries e JOIN clients c ON c.id = e.client_id
+WHERE e.pipeline_id = @pipelineId AND e.stage IN (SELECT value FROM json_each(@stagesJson))
+ORDER BY e.received_at DESC, e.id;
+
+-- name: endedEnquiryLines
+-- The latest of those in a stage that ended them, from the one after `afterId` on.
+SELECT {enquiryLine}
+FROM enquiries e JOIN clients c ON c.id = e.client_id
+WHERE e.pipeline_id = @pipelineId AND e.stage = @stage AND (e.received_at, e.id) <
+  (SELECT a.received_at, a.id FROM enquiries a WHERE a.id = @afterId
+    UNION ALL SELECT 9007199254740991, '' WHERE @afterId IS NULL)
+ORDER BY e.received_at DESC, e.id DESC LIMIT @limit;
+
+-- name: enquiryLinesOfClient
+SELECT {enquiryLine}
+FROM enquiries e JOIN clients c ON c.id = e.client_id
+WHERE e.client_id = @clientId ORDER BY e.received_at DESC, e.id DESC;
+
+-- part: enquiryLine
+e.id, e.client_id AS clientId, c.name AS clientName, e.service_id AS serviceId, e.stage, e.what, e.party_size AS partySize,
+  e.budget_cents AS budgetCents, e.source, e.wished_on AS wishedOn, e.deadline_on AS deadlineOn,
+  e.person_in_charge_id AS personInChargeId, e.received_at AS receivedAt, e.booking_id AS bookingId, e.revision,
+  (SELECT value FROM json_each(e.stage_at_json) WHERE key = e.stage) AS stageSince,
+  (SELECT json_group_array(json_array(s.shown_at, s.state)) FROM sends s
+    WHERE s.subject_id = e.id AND s.state IN ({ahead}) AND s.shown_at IS NOT NULL) AS comingJson
 
 -- part: invoice
 id, client_id AS clientId, booking_id AS bookingId, issued_at AS issuedAt, due_on AS dueOn,
@@ -305,6 +354,11 @@ FROM (
   SELECT b.id FROM clients c JOIN bookings b ON b.client_id = c.id WHERE instr(c.found_by, @words) > 0
 ) found JOIN bookings b ON b.id = found.id JOIN clients c ON c.id = b.client_id
 ORDER BY abs(b.start_at - @now), b.id LIMIT @most;
+
+-- name: findEnquiries
+-- whole: names of clients are looked through for words anywhere in them
+SELECT e.id, e.what, e.stage, c.name AS clientName FROM clients c JOIN enquiries e ON e.client_id = c.id
+WHERE instr(c.found_by, @words) > 0 ORDER BY e.received_at DESC, e.id LIMIT @most;
 
 -- name: messagesOfClient
 SELECT m.source, m.is_packed AS isPacked, coalesce(s.sent_at, s.state_since) AS at FROM sends s JOIN messages m ON m.send_id = s.id

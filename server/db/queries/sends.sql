@@ -386,12 +386,12 @@ WHERE s.client_id = @clientId AND (coalesce(s.shown_at, 9007199254740991), s.id)
     UNION ALL SELECT 9007199254740992, '' WHERE @afterId IS NULL)
 ORDER BY coalesce(s.shown_at, 9007199254740991) DESC, s.id DESC LIMIT @limit;
 
--- name: listOfBooking
+-- name: listOfSubject
 -- With those about its invoices, as far as they were ever meant to go.
 SELECT {sendLine}
 FROM sends s {sendLineJoins}
-WHERE s.subject_id IN (SELECT @bookingId UNION ALL SELECT id FROM invoices WHERE booking_id = @bookingId)
-  AND (s.subject_id = @bookingId OR s.state <> 'skipped')
+WHERE s.subject_id IN (SELECT @subjectId UNION ALL SELECT id FROM invoices WHERE booking_id = @subjectId)
+  AND (s.subject_id = @subjectId OR s.state <> 'skipped')
 ORDER BY s.shown_at, s.id;
 
 -- name: countOnTheirWay

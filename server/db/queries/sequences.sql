@@ -77,12 +77,12 @@ SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKin
 FROM events e LEFT JOIN people p ON p.id = e.person_id
 WHERE (e.client_id = @clientId OR e.client_id IN ({mergedIn})) AND e.kind = 'note written' ORDER BY e.at DESC, e.rowid DESC LIMIT @limit;
 
--- name: eventsOfBooking
+-- name: eventsOfSubject
 SELECT e.id, e.at, e.kind, e.client_id AS clientId, e.subject_kind AS subjectKind,
   e.subject_id AS subjectId, e.name, e.send_id AS sendId,
   e.person_id AS personId, e.sentence, p.name AS personName
 FROM events e LEFT JOIN people p ON p.id = e.person_id
-WHERE e.subject_id IN (SELECT @bookingId UNION ALL SELECT id FROM invoices WHERE booking_id = @bookingId)
+WHERE e.subject_id IN (SELECT @subjectId UNION ALL SELECT id FROM invoices WHERE booking_id = @subjectId)
 ORDER BY e.at DESC, e.rowid DESC;
 
 -- name: eventsOfSend

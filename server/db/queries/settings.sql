@@ -102,6 +102,21 @@ ON CONFLICT (id) DO UPDATE SET own_status_json = excluded.own_status_json;
 -- name: removeOwnStatus
 DELETE FROM own_statuses WHERE id = @id;
 
+-- name: allPipelines
+-- whole: a few, and the settings are kept
+SELECT id, pipeline_json AS pipelineJson FROM pipelines ORDER BY json_extract(pipeline_json, '$.name'), id;
+
+-- name: putPipeline
+INSERT INTO pipelines (id, pipeline_json) VALUES (@id, @pipelineJson)
+ON CONFLICT (id) DO UPDATE SET pipeline_json = excluded.pipeline_json;
+
+-- name: removePipeline
+DELETE FROM pipelines WHERE id = @id;
+
+-- name: enquiriesByStage
+-- How many enquiries stand in each stage of a pipeline, and what they are worth.
+SELECT stage, count(*) AS count, sum(budget_cents) AS cents FROM enquiries WHERE pipeline_id = @pipelineId GROUP BY stage;
+
 -- name: usesOfOwnStatus
 -- whole: asked when a status is to be let go
 SELECT count(*) AS bookings, count(CASE WHEN json_extract(own_json, '$.status') = @name AND start_at > @now THEN 1 END)

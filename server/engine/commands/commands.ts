@@ -17,6 +17,7 @@ import { createBookingCommands } from './bookingCommands.ts'
 import { createMessageCommands } from './messageCommands.ts'
 import { onClient, type Changed } from './onClient.ts'
 import { forOverdue, overdueSends } from '../sending/overdue.ts'
+import { createEnquiryCommands } from './enquiryCommands.ts'
 import { createPaymentCommands } from './paymentCommands.ts'
 import { createTableCommands } from './tableCommands.ts'
 import { readDailyCap } from '../sending/dailyCap.ts'
@@ -145,6 +146,7 @@ export function createCommands(application: Application, sendingObstacle: () => 
     ...createClientBookingCommands(application),
     ...createMessageCommands(application),
     ...createPaymentCommands(application),
+    ...createEnquiryCommands(application),
     ...createSentMailCommands(application),
     ...createTaskCommands(application),
     ...createIncomingCommands(application),

@@ -172,7 +172,7 @@ export function contextWithIds(context: EngineContext, reserved: string[]): Engi
 }
 
 /** What a message is named by and may only be being made. */
-const reservedPrefixes = ['cl', 'ct', 'bk']
+const reservedPrefixes = ['cl', 'ct', 'bk', 'en']
 const mostReserved = 50
 
 export interface Consider {
