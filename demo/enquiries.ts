@@ -17,21 +17,21 @@ export const charters: Pipeline = {
       ...plain,
       name: 'new',
       personInChargeId: 'pe_ilse',
-      deadlineDays: 1,
+      deadlineDays: 7,
       checklist: [line('day', 'Is the basket free that day?'), line('pilot', 'Is a pilot free that day?')],
     },
     {
       ...plain,
       name: 'offer',
       personInChargeId: 'pe_bram',
-      deadlineDays: 14,
+      deadlineDays: 21,
       checklist: [line('called', 'Called to ask how many they are')],
     },
     {
       ...plain,
       name: 'planning',
       personInChargeId: 'pe_maren',
-      deadlineDays: 30,
+      deadlineDays: 45,
       checklist: [
         line(
           'meadow',

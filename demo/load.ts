@@ -161,7 +161,7 @@ function addClients({ commands }: RunningApplication): ReadonlyMap<string, strin
 }
 
 /** What waits in some sequences is looked through day by day, and what is to be done is done; what is left waits when the demo begins. */
-const lookedThrough: readonly string[] = ['sq_missed', 'sq_landed', 'sq_enquiry']
+const lookedThrough: readonly string[] = ['sq_missed', 'sq_landed', 'sq_enquiry', 'sq_offer']
 
 function lookThrough({ application, commands }: RunningApplication) {
   const { statements } = application.store

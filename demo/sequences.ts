@@ -236,29 +236,31 @@ const hasAnswered = { field: 'since the run started: answered', comparison: 'is'
 const charters: readonly DemoSequence[] = [
   sequence('sq_enquiry', 'A private charter is asked for', 'live', 'past', {
     start: { on: 'enquiry received' },
+    steps: [mail({ id: 'st_enquiry-asked', letterId: 'lt_asked', purpose: 'confirmation', timing: atOnce })],
+    stops: [endsOn('booked')],
+  }),
+  sequence('sq_offer', 'An offer for a private basket', 'live', 'past', {
+    start: { on: 'enquiry stage entered', name: 'offer' },
     steps: [
-      mail({ id: 'st_enquiry-asked', letterId: 'lt_asked', purpose: 'confirmation', timing: atOnce }),
       plain({
         kind: 'mail',
-        id: 'st_enquiry-offer',
+        id: 'st_offer',
         letterId: 'lt_offer',
         purpose: 'follow-up',
-        timing: afterPrevious(1, 'working days', '10:00'),
+        timing: atOnce,
         needsApproval: true,
         sender: 'person in charge',
       }),
       {
         kind: 'branch',
-        id: 'st_enquiry-fork',
+        id: 'st_offer-fork',
         condition: hasAnswered,
         timing: { kind: 'after previous', amount: 7, unit: 'days', atTime: '10:00' },
-        yes: [
-          plain({ kind: 'task', id: 'st_enquiry-call', title: 'Call and settle the day', timing: atOnce }),
-        ],
+        yes: [plain({ kind: 'task', id: 'st_offer-call', title: 'Call and settle the day', timing: atOnce })],
         no: [
           plain({
             kind: 'mail',
-            id: 'st_enquiry-still',
+            id: 'st_offer-still',
             letterId: 'lt_stillasking',
             purpose: 'follow-up',
             timing: atOnce,

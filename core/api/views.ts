@@ -301,6 +301,8 @@ export const bookingView = z.object({
   sends: z.array(sendLine),
   history: z.array(historyLine),
   seatsTaken: z.number().int(),
+  /** The enquiry it came of; null: none. */
+  enquiryId: enquiry.shape.id.nullable(),
   invoices: z.array(invoice),
   /** The statuses of the business's own. */
   ownStatuses: z.array(ownStatus),

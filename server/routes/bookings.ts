@@ -31,6 +31,8 @@ function bookingView({ application }: RunningApplication, id: string) {
     placeZone: placeZone(settings, service).name,
     sends: sendLines(application, 'listOfSubject', { subjectId: id }),
     history: historyLines(application, 'eventsOfSubject', { subjectId: id }),
+    enquiryId:
+      statements.all('enquiryOfBooking', { bookingId: id }).map((row) => String(row['id']))[0] ?? null,
     seatsTaken: application.seatsTaken(service.id, booking.startAt, booking.endAt, null),
     invoices: readRows(
       statements,

@@ -196,6 +196,9 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | Foretold)[]>> = 
   incoming: ['overview', ...deskNames, 'incoming', 'incomingOfClient', 'historyOfClient', 'sendPreview'],
   tasks: ['overview', ...deskNames, 'client', 'historyOfClient'],
   sends: [
+    'pipeline',
+    'enquiry',
+    'enquiriesOfClient',
     'webCalls',
     'overview',
     'ribbon',
@@ -216,7 +219,9 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | Foretold)[]>> = 
     'sendsOfClient',
     'historyOfClient',
   ],
+  enquiries: ['pipeline', 'endedEnquiries', 'enquiry', 'enquiriesOfClient', 'historyOfClient', 'foretold'],
   bookings: [
+    'enquiry',
     'bookings',
     'timetable',
     'booking',
@@ -227,6 +232,8 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | Foretold)[]>> = 
     'foretold',
   ],
   clients: [
+    'pipeline',
+    'enquiry',
     'client',
     'clientImports',
     'historyOfClient',
@@ -247,6 +254,8 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | Foretold)[]>> = 
   mailboxes: ['waysBack'],
   letters: ['letters', 'letter', 'settings', 'sequences', 'beginning'],
   settings: [
+    'pipeline',
+    'enquiry',
     'settings',
     'businessSettings',
     'calendarFeeds',
@@ -259,6 +268,8 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | Foretold)[]>> = 
     'timetable',
   ],
   sequences: [
+    'pipeline',
+    'enquiry',
     'sequences',
     'sequence',
     'settings',

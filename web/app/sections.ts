@@ -4,6 +4,7 @@ export const sections = [
   { to: '/ahead', word: 'Ahead' },
   { to: '/bookings', word: 'Bookings' },
   { to: '/clients', word: 'Clients' },
+  { to: '/pipeline', word: 'Pipeline' },
   { to: '/sequences', word: 'Sequences' },
   { to: '/letters', word: 'Letters' },
   { to: '/set-up', word: 'Set-up' },

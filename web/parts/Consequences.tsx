@@ -101,6 +101,14 @@ function Cautions({ of }: { of: Considered['cautions'] }) {
   )
 }
 
+const momentOf = ({ afterAt, beforeAt }: Consequence) => afterAt ?? beforeAt ?? Infinity
+
+/** What happens first stands first; what has no time yet comes last. */
+function byMoment(one: Consequence, other: Consequence): number {
+  const [a, b] = [momentOf(one), momentOf(other)]
+  return a === b ? 0 : a - b
+}
+
 /** What an act would do, before it is done, by the planner itself. Nothing has happened yet. */
 export function Consequences({ considered }: { considered: Considered }) {
   const { lines, beyond, refused, cautions, holdBack, setHoldBack } = considered
@@ -119,7 +127,7 @@ export function Consequences({ considered }: { considered: Considered }) {
       {lines === null && !considered.problem && <p className={styles.quiet}>Working it out …</p>}
       {lines?.length === 0 && refused.length === 0 && <p className={styles.quiet}>No message changes.</p>}
       <ul>
-        {lines?.map((line) => {
+        {lines?.toSorted(byMoment).map((line) => {
           const isHeld = holdBack.includes(line.name)
           return (
             <Line

@@ -2,16 +2,21 @@ import { useElementSize } from '@mantine/hooks'
 import type { Consequence } from '#core/api/announcements.ts'
 import type { SendLine } from '#core/api/views.ts'
 import { leftOutStates } from '#core/model/sendState.ts'
-import { dateAndTime } from '#core/time/format.ts'
-import type { Zone } from '#core/time/zones.ts'
+import { dateAndTime, shortDate } from '#core/time/format.ts'
+import { dayAt, type Zone } from '#core/time/zones.ts'
 import { useBusiness } from '../app/business.ts'
 import styles from './DayZeroLine.module.css'
 import { dayZeroScale, pinRows } from './dayZeroScale.ts'
 import { markOf } from './StateMark.tsx'
 
 interface DayZeroLineProps {
-  readonly day0At: number
+  /** Null: no day is known yet, and the line begins where it was made. */
+  readonly day0At: number | null
   readonly madeAt: number
+  /** What stands where it was made, such as `booked`. */
+  readonly madeWord: string
+  /** Day 0 is a date without a time of day. */
+  readonly isWholeDay?: boolean
   readonly sends: readonly SendLine[]
   readonly zone: Zone
   /** What an act that is being considered would do: old places stand as ghosts, new ones as they will be. */
@@ -92,13 +97,17 @@ function PinCard({ pin, stemAt, centre, top, height, day0At, zone }: PinCardProp
  * The event in the middle, what leads up to it on the left, what follows on the right. The same facts stand as a
  * list below it, which small screens and screen readers use.
  */
-export function DayZeroLine({ day0At: presentDay0At, madeAt, sends, zone, considered }: DayZeroLineProps) {
+export function DayZeroLine(props: DayZeroLineProps) {
+  const { madeAt, madeWord, sends, zone, considered, isWholeDay = false } = props
   const { now, year } = useBusiness()
   const { ref, width } = useElementSize()
+  const presentDay0At = props.day0At ?? madeAt
   const day0At = considered?.day0At ?? presentDay0At
   const isMoving = day0At !== presentDay0At
+  const day0Words = isWholeDay ? shortDate(dayAt(zone, day0At), year) : dateAndTime(zone, day0At, year)
   const pins = pinsOf(sends, considered?.lines ?? null)
-  const scale = dayZeroScale(day0At, [madeAt, presentDay0At, ...pins.map(({ at }) => at)])
+  const moments = [madeAt, presentDay0At, ...pins.map(({ at }) => at)]
+  const scale = dayZeroScale(day0At, moments, isWholeDay)
   const x = (at: number) => scale.place(at) * width
   const clamp = (centre: number) => Math.min(Math.max(centre, pinWidth / 2 + 8), width - pinWidth / 2 - 8)
   const rows = pinRows(
@@ -125,16 +134,18 @@ export function DayZeroLine({ day0At: presentDay0At, madeAt, sends, zone, consid
           )}
           <span className={styles.made} style={{ left: x(madeAt), top: height }} />
           <span className={styles.madeWords} style={{ left: Math.max(x(madeAt), 28), top: height + 8 }}>
-            booked
+            {madeWord}
           </span>
           {isMoving && (
             <span className={styles.wasDay0} style={{ left: x(presentDay0At), height }}>
               <small>was day 0</small>
             </span>
           )}
-          <div className={styles.day0} style={{ left: x(day0At), height }}>
-            <span>Day 0 · {dateAndTime(zone, day0At, year)}</span>
-          </div>
+          {props.day0At !== null && (
+            <div className={styles.day0} style={{ left: x(day0At), height }}>
+              <span>Day 0 · {day0Words}</span>
+            </div>
+          )}
           {pins.map((pin, index) => (
             <PinCard
               key={pin.key}

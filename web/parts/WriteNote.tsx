@@ -7,11 +7,11 @@ import table from './timetable.module.css'
 
 interface WriteNoteProps {
   /** What it is about. */
-  readonly on: 'writeNote' | 'noteOnBooking'
+  readonly on: 'writeNote' | 'noteOnBooking' | 'noteOnEnquiry'
   readonly id: string
 }
 
-/** Writes down what is known of a client or a booking, with time and author. */
+/** Writes down what is known of a client, a booking or an enquiry, with time and author. */
 export function WriteNote({ on, id }: WriteNoteProps) {
   const [text, setText] = useState('')
   const write = useTell(on, () => setText(''))

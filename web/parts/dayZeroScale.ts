@@ -26,15 +26,19 @@ const steps: readonly { readonly ms: number; readonly label: string }[] = [
   { ms: 365 * dayMs, label: '1 y' },
 ]
 
-/** Distances below this lie close to day 0, above it they grow by ratio. */
-const knee = 15 * minuteMs
+/** Distances below the knee lie close to day 0, above it they grow by ratio. */
+const stretchBy = (knee: number) => (distance: number) =>
+  Math.sign(distance) * Math.log1p(Math.abs(distance) / knee)
 
-const stretch = (distance: number) => Math.sign(distance) * Math.log1p(Math.abs(distance) / knee)
-
-/** The scale that shows everything from the earliest to the latest moment, with some air at both ends. */
-export function dayZeroScale(day0At: number, moments: readonly number[]): DayZeroScale {
+/**
+ * The scale that shows everything from the earliest to the latest moment, with some air at both ends. Around a day that
+ * has no time of day hours tell nothing: it begins with days.
+ */
+export function dayZeroScale(day0At: number, moments: readonly number[], isWholeDay = false): DayZeroScale {
+  const stretch = stretchBy(isWholeDay ? dayMs : 15 * minuteMs)
+  const finest = isWholeDay ? dayMs : 0
   const before = Math.max(dayMs, ...moments.map((at) => day0At - at)) * 1.25
-  const after = Math.max(3 * hourMs, ...moments.map((at) => at - day0At)) * 1.25
+  const after = Math.max(isWholeDay ? 3 * dayMs : 3 * hourMs, ...moments.map((at) => at - day0At)) * 1.25
   const left = stretch(-before)
   const width = stretch(after) - left
   const place = (at: number) => (stretch(at - day0At) - left) / width
@@ -42,7 +46,8 @@ export function dayZeroScale(day0At: number, moments: readonly number[]): DayZer
     ...steps.filter(({ ms }) => ms <= before).map(({ ms, label }) => ({ at: day0At - ms, label })),
     ...steps.filter(({ ms }) => ms <= after).map(({ ms, label }) => ({ at: day0At + ms, label })),
   ]
-  return { place, ticks: ticks.filter(({ at }) => place(at) > 0.015 && place(at) < 0.985) }
+  const isFar = (at: number) => Math.abs(at - day0At) >= finest
+  return { place, ticks: ticks.filter(({ at }) => isFar(at) && place(at) > 0.015 && place(at) < 0.985) }
 }
 
 /** Gives each pin a row so that no two of one row overlap; the rows are filled from the line upwards. */

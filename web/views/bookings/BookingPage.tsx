@@ -10,11 +10,11 @@ import { useAsk } from '../../app/queries.ts'
 import { Consequences } from '../../parts/Consequences.tsx'
 import { DayZeroLine } from '../../parts/DayZeroLine.tsx'
 import { History } from '../../parts/History.tsx'
+import { NotesOf } from '../../parts/NotesOf.tsx'
 import { OrderedSends } from '../../parts/OrderedSends.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import { statusWords } from '../../parts/statusWords.ts'
 import table from '../../parts/timetable.module.css'
-import { WriteNote } from '../../parts/WriteNote.tsx'
 import { When } from '../../parts/When.tsx'
 import { BookingActs } from './BookingActs.tsx'
 import { ChangeFacts } from './ChangeFacts.tsx'
@@ -113,6 +113,12 @@ function Facts({ view }: { view: BookingView }) {
       <dt>Made</dt>
       <dd>
         <When at={booking.madeAt} />
+        {view.enquiryId !== null && (
+          <>
+            {' '}
+            of <Link to={`/enquiry/${view.enquiryId}`}>its enquiry</Link>
+          </>
+        )}
       </dd>
       {settlesUntil !== null && (
         <>
@@ -155,28 +161,6 @@ function Main({ view, considering }: { view: BookingView; considering: Consideri
   )
 }
 
-/** What the team has written down about it. */
-function Notes({ view: { booking, history } }: { view: BookingView }) {
-  const notes = history.filter(({ kind }) => kind === 'note written')
-  return (
-    <section aria-label="Notes">
-      <h2 className={table.group}>Notes</h2>
-      <ul className={table.list}>
-        {notes.map(({ id, at, sentence, personName }) => (
-          <li key={id} className={styles.note}>
-            {sentence}
-            <br />
-            <small className={table.quiet}>
-              <When at={at} /> · {personName ?? 'by itself'}
-            </small>
-          </li>
-        ))}
-      </ul>
-      <WriteNote on="noteOnBooking" id={booking.id} />
-    </section>
-  )
-}
-
 function Page({ view }: { view: BookingView }) {
   const { booking, clientName, service } = view
   const considering = useConsidering(view)
@@ -193,6 +177,7 @@ function Page({ view }: { view: BookingView }) {
       <DayZeroLine
         day0At={booking.startAt}
         madeAt={booking.madeAt}
+        madeWord="booked"
         sends={view.sends}
         zone={realZones.zone(view.placeZone)}
         considered={
@@ -211,7 +196,9 @@ function Page({ view }: { view: BookingView }) {
             </BookingActs>
           )}
           {doing === null && !isChanging && <Payments view={view} />}
-          {doing === null && !isChanging && <Notes view={view} />}
+          {doing === null && !isChanging && (
+            <NotesOf on="noteOnBooking" id={booking.id} history={view.history} />
+          )}
         </aside>
       </div>
     </div>

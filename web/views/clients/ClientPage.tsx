@@ -19,6 +19,7 @@ import { WriteNote } from '../../parts/WriteNote.tsx'
 import { When } from '../../parts/When.tsx'
 import booking from '../bookings/BookingPage.module.css'
 import { Differences } from '../sequences/Differences.tsx'
+import { EnquiriesOfClient } from '../pipeline/EnquiriesOfClient.tsx'
 import { AddressTrouble, MailOfClient } from '../cameIn/MailOfClient.tsx'
 import { ClientForm } from './ClientForm.tsx'
 import { ClientSequences, HoldBack, Noticed } from './ClientSequences.tsx'
@@ -142,6 +143,8 @@ function Main({ view }: { view: ClientView }) {
           </ul>
         )}
       </Listed>
+      <h2 className={table.group}>Enquiries</h2>
+      <EnquiriesOfClient id={id} />
       <h2 className={table.group}>Sequences at work</h2>
       <ClientSequences view={view} />
       {view.tasks.length > 0 && (
@@ -230,6 +233,9 @@ export default function ClientPage() {
         </Button>
         <Button variant="default" onClick={() => void navigate(`/bookings/new?client=${id}`)}>
           New booking
+        </Button>
+        <Button variant="default" onClick={() => void navigate(`/pipeline?open=new&client=${id}`)}>
+          New enquiry
         </Button>
         {!isChanging && (
           <Button variant="default" onClick={() => void navigate(`/client/${id}/change`)}>

@@ -11,6 +11,7 @@ import { Differences } from '../sequences/Differences.tsx'
 import { Backups } from './Backups.tsx'
 import { EverythingOut } from './EverythingOut.tsx'
 import { Calendars } from './Calendars.tsx'
+import { Pipelines } from './Pipelines.tsx'
 import { MailAccount } from './MailAccount.tsx'
 import { NoteWishes } from './NoteWishes.tsx'
 import { PublicPage } from './PublicPage.tsx'
@@ -95,6 +96,7 @@ export default function Services() {
       </div>
       <PutAway label="Archived" kind="service" items={services} />
       <Team people={settings.data.people} />
+      <Pipelines pipelines={settings.data.pipelines} />
       <Statuses ownStatuses={settings.data.ownStatuses} services={services} />
     </div>
   )
