@@ -269,7 +269,7 @@ const charters: readonly DemoSequence[] = [
         ],
       },
     ],
-    stops: [endsOn('booked')],
+    stops: [endsOn('booked'), endsOn('enquiry stage entered')],
   }),
   sequence('sq_progress', 'What moved on today', 'live', 'past', {
     start: { on: 'enquiry stage entered', name: 'planning' },
@@ -282,7 +282,7 @@ const charters: readonly DemoSequence[] = [
         timing: { kind: 'evening', atTime: '18:00' },
       }),
     ],
-    stops: [endsOn('booked')],
+    stops: [endsOn('booked'), endsOn('enquiry stage entered')],
   }),
   sequence('sq_voucher', 'A voucher is given', 'draft', null, {
     start: { on: 'tag added', name: 'voucher' },

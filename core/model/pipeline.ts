@@ -42,8 +42,6 @@ export const stage = z
   .strict()
 export type Stage = z.infer<typeof stage>
 
-export const isSameStageName = (one: string, other: string) => folded(one) === folded(other)
-
 const hasTwins = (names: readonly string[]) => new Set(names.map(folded)).size !== names.length
 
 export const stages = z

@@ -6,7 +6,7 @@ import { dateAndTime, shortDate } from '#core/time/format.ts'
 import { dayAt, type Zone } from '#core/time/zones.ts'
 import { useBusiness } from '../app/business.ts'
 import styles from './DayZeroLine.module.css'
-import { dayZeroScale, pinRows } from './dayZeroScale.ts'
+import { dayZeroScale, pinRows, type DayZeroScale } from './dayZeroScale.ts'
 import { markOf } from './StateMark.tsx'
 
 interface DayZeroLineProps {
@@ -93,18 +93,64 @@ function PinCard({ pin, stemAt, centre, top, height, day0At, zone }: PinCardProp
   )
 }
 
+interface MarksProps {
+  readonly props: DayZeroLineProps
+  readonly scale: DayZeroScale
+  /** Where a moment stands, in pixels. */
+  readonly x: (at: number) => number
+  /** Where the line runs. */
+  readonly height: number
+}
+
+/** What the line itself is marked with: distances, the present, where it was made, day 0. */
+function Marks({ props, scale, x, height }: MarksProps) {
+  const { madeAt, madeWord, zone, considered, isWholeDay = false } = props
+  const { now, year } = useBusiness()
+  const presentDay0At = props.day0At ?? madeAt
+  const day0At = considered?.day0At ?? presentDay0At
+  const isMoving = day0At !== presentDay0At
+  const nowPlace = scale.place(now)
+  return (
+    <>
+      {scale.ticks.map(({ at, label }) => (
+        <span key={`${at}`} className={styles.tick} style={{ left: x(at), top: height + 8 }}>
+          {label}
+        </span>
+      ))}
+      {nowPlace > 0 && nowPlace < 1 && (
+        <span className={styles.now} style={{ left: x(now), top: height - 13 }}>
+          now
+        </span>
+      )}
+      <span className={styles.made} style={{ left: x(madeAt), top: height }} />
+      <span className={styles.madeWords} style={{ left: Math.max(x(madeAt), 28), top: height + 8 }}>
+        {madeWord}
+      </span>
+      {isMoving && (
+        <span className={styles.wasDay0} style={{ left: x(presentDay0At), height }}>
+          <small>was day 0</small>
+        </span>
+      )}
+      {props.day0At !== null && (
+        <div className={styles.day0} style={{ left: x(day0At), height }}>
+          <span>
+            Day 0 · {isWholeDay ? shortDate(dayAt(zone, day0At), year) : dateAndTime(zone, day0At, year)}
+          </span>
+        </div>
+      )}
+    </>
+  )
+}
+
 /**
  * The event in the middle, what leads up to it on the left, what follows on the right. The same facts stand as a
  * list below it, which small screens and screen readers use.
  */
 export function DayZeroLine(props: DayZeroLineProps) {
-  const { madeAt, madeWord, sends, zone, considered, isWholeDay = false } = props
-  const { now, year } = useBusiness()
+  const { madeAt, sends, zone, considered, isWholeDay = false } = props
   const { ref, width } = useElementSize()
   const presentDay0At = props.day0At ?? madeAt
   const day0At = considered?.day0At ?? presentDay0At
-  const isMoving = day0At !== presentDay0At
-  const day0Words = isWholeDay ? shortDate(dayAt(zone, day0At), year) : dateAndTime(zone, day0At, year)
   const pins = pinsOf(sends, considered?.lines ?? null)
   const moments = [madeAt, presentDay0At, ...pins.map(({ at }) => at)]
   const scale = dayZeroScale(day0At, moments, isWholeDay)
@@ -116,36 +162,12 @@ export function DayZeroLine(props: DayZeroLineProps) {
   )
   const height = (Math.max(0, ...rows) + 1) * (pinHeight + 8) + 42
   const topOf = (index: number) => height - 20 - pinHeight - (rows[index] ?? 0) * (pinHeight + 8)
-  const nowPlace = scale.place(now)
   return (
     <div className={styles.line} ref={ref} aria-hidden style={{ height: height + 42 }}>
       {width > 0 && (
         <>
           <div className={styles.axis} style={{ top: height, '--day0': `${100 * scale.place(day0At)}%` }} />
-          {scale.ticks.map(({ at, label }) => (
-            <span key={`${at}`} className={styles.tick} style={{ left: x(at), top: height + 8 }}>
-              {label}
-            </span>
-          ))}
-          {nowPlace > 0 && nowPlace < 1 && (
-            <span className={styles.now} style={{ left: x(now), top: height - 13 }}>
-              now
-            </span>
-          )}
-          <span className={styles.made} style={{ left: x(madeAt), top: height }} />
-          <span className={styles.madeWords} style={{ left: Math.max(x(madeAt), 28), top: height + 8 }}>
-            {madeWord}
-          </span>
-          {isMoving && (
-            <span className={styles.wasDay0} style={{ left: x(presentDay0At), height }}>
-              <small>was day 0</small>
-            </span>
-          )}
-          {props.day0At !== null && (
-            <div className={styles.day0} style={{ left: x(day0At), height }}>
-              <span>Day 0 · {day0Words}</span>
-            </div>
-          )}
+          <Marks {...{ props, scale, x, height }} />
           {pins.map((pin, index) => (
             <PinCard
               key={pin.key}

@@ -131,6 +131,31 @@ function pipelineCommandsOf(application: Application) {
   }
 }
 
+/** Many into one stage, as it was announced; those that cannot go there stay where they are. */
+const moving =
+  (application: Application) =>
+  (call: CommandCall, enquiries: readonly SeenEnquiry[], move: StageMove): Result<ManyAnswer> =>
+    application.command(call, (context) => {
+      const seen = new Map(enquiries.map((one) => [one.id, one]))
+      const items = [...seen.keys()].map((id) => ({
+        id,
+        item: readEnquiry(application.store.statements, id),
+      }))
+      const together = decideTogether(application, items, {
+        clientOf: ({ clientId }) => clientId,
+        reading: (own) => focusOn(...own.map(({ id }) => id)),
+        decide: (slice, own) =>
+          moveEnquiries(
+            slice,
+            own.flatMap(({ id }) => seen.get(id) ?? []),
+            move,
+            context,
+          ),
+        missing: 'There is no such enquiry.',
+      })
+      return done(manyDecided(items.length, together))
+    })
+
 /** What the team can do with enquiries and their pipelines. */
 export function createEnquiryCommands(application: Application) {
   const { statements } = application.store
@@ -167,29 +192,7 @@ export function createEnquiryCommands(application: Application) {
           }),
         ),
       ),
-    /** Many into one stage, as it was announced; those that cannot go there stay where they are. */
-    moveEnquiries: (
-      call: CommandCall,
-      enquiries: readonly SeenEnquiry[],
-      move: StageMove,
-    ): Result<ManyAnswer> =>
-      application.command(call, (context) => {
-        const seen = new Map(enquiries.map((one) => [one.id, one]))
-        const items = [...seen.keys()].map((id) => ({ id, item: readEnquiry(statements, id) }))
-        const together = decideTogether(application, items, {
-          clientOf: ({ clientId }) => clientId,
-          reading: (own) => focusOn(...own.map(({ id }) => id)),
-          decide: (slice, own) =>
-            moveEnquiries(
-              slice,
-              own.flatMap(({ id }) => seen.get(id) ?? []),
-              move,
-              context,
-            ),
-          missing: 'There is no such enquiry.',
-        })
-        return done(manyDecided(items.length, together))
-      }),
+    moveEnquiries: moving(application),
     noteOnEnquiry: (call: CommandCall, id: string, text: string): Result<{ id: string }> =>
       application.command(call, (context) => {
         const enquiry = readEnquiry(statements, id)

@@ -124,6 +124,20 @@ function Carried({ line }: { line: EnquiryLine | undefined }) {
   )
 }
 
+function ColumnHeads() {
+  return (
+    <div className={`${styles.entry ?? ''} ${styles.columns ?? ''}`} aria-hidden>
+      <span>Client</span>
+      <span>What for</span>
+      <span>Day 0</span>
+      <span>Deadline</span>
+      <span>In stage</span>
+      <span>In charge</span>
+      <StripHead />
+    </div>
+  )
+}
+
 /** The open stages as bands under each other; only what is in sight is drawn, however many there are. */
 export function Board(props: BoardProps) {
   const { rows, onPut } = props
@@ -154,15 +168,7 @@ export function Board(props: BoardProps) {
           onPut(String(active.id), stage)
       }}
     >
-      <div className={`${styles.entry ?? ''} ${styles.columns ?? ''}`} aria-hidden>
-        <span>Client</span>
-        <span>What for</span>
-        <span>Day 0</span>
-        <span>Deadline</span>
-        <span>In stage</span>
-        <span>In charge</span>
-        <StripHead />
-      </div>
+      <ColumnHeads />
       <div
         ref={scroller}
         className={styles.scroller}

@@ -10,6 +10,11 @@ import { localTimes, type Times } from '../../parts/times.ts'
 import { TimesFields } from '../../parts/TimesFields.tsx'
 import table from '../../parts/timetable.module.css'
 
+const statuses = [
+  { value: 'confirmed', label: 'Confirmed' },
+  { value: 'requested', label: 'Asked for' },
+] as const
+
 interface BookItProps {
   readonly view: EnquiryView
   readonly onClose: () => void
@@ -56,15 +61,7 @@ function Form({ view, settings, onClose }: BookItProps & { settings: SettingsVie
         value={partySize}
         onChange={setPartySize}
       />
-      <SegmentedControl
-        aria-label="Status"
-        value={status}
-        onChange={setStatus}
-        data={[
-          { value: 'confirmed', label: 'Confirmed' },
-          { value: 'requested', label: 'Asked for' },
-        ]}
-      />
+      <SegmentedControl aria-label="Status" value={status} onChange={setStatus} data={[...statuses]} />
       <ConsideredAct
         name="bookEnquiry"
         asked={booking && { parameters: { id: enquiry.id }, body: { revision: enquiry.revision, booking } }}

@@ -48,9 +48,7 @@ export function ChangeEnquiry({ view, onClose }: { view: EnquiryView; onClose: (
       <ConsideredAct
         name="changeEnquiry"
         asked={
-          isOther && facts
-            ? { parameters: { id: enquiry.id }, body: { revision: enquiry.revision, facts } }
-            : null
+          isOther ? { parameters: { id: enquiry.id }, body: { revision: enquiry.revision, facts } } : null
         }
         word="Change it"
         takesFocus={false}

@@ -73,8 +73,8 @@ export function EnquiryRow({ line, today, isOpen, chosen, onOpen, onSend }: Enqu
         aria-current={isOpen}
         data-enquiry={id}
         onClick={() => onOpen(id)}
+        {...listeners}
         onKeyDown={onKeyDown}
-        onPointerDown={(event) => listeners?.['onPointerDown']?.(event)}
       >
         <b>{clientName}</b>
         <span className={styles.what}>

@@ -54,6 +54,32 @@ function Answers({ draft: { answers }, set }: Pick<WishFieldsProps, 'draft' | 's
   )
 }
 
+/** For how many, and what it may cost. */
+function HowMuch({ draft, errors, set }: Omit<WishFieldsProps, 'settings'>) {
+  return (
+    <div className={table.when}>
+      <NumberInput
+        label="People"
+        min={1}
+        allowDecimal={false}
+        w="7rem"
+        value={draft.partySize}
+        error={errors['partySize']}
+        onChange={(partySize) => set({ partySize })}
+      />
+      <NumberInput
+        label="Budget, in €"
+        min={0}
+        decimalScale={2}
+        w="10rem"
+        value={draft.budget}
+        error={errors['budgetCents']}
+        onChange={(budget) => set({ budget })}
+      />
+    </div>
+  )
+}
+
 /** What an enquiry is about, as it is written down. */
 export function WishFields({ settings, draft, errors, set }: WishFieldsProps) {
   const services = settings.services.filter(({ id, isActive }) => isActive || id === draft.serviceId)
@@ -85,26 +111,7 @@ export function WishFields({ settings, draft, errors, set }: WishFieldsProps) {
         onChange={(wishedOn) => set({ wishedOn })}
         popoverProps={{ withinPortal: false }}
       />
-      <div className={table.when}>
-        <NumberInput
-          label="People"
-          min={1}
-          allowDecimal={false}
-          w="7rem"
-          value={draft.partySize}
-          error={errors['partySize']}
-          onChange={(partySize) => set({ partySize })}
-        />
-        <NumberInput
-          label="Budget, in €"
-          min={0}
-          decimalScale={2}
-          w="10rem"
-          value={draft.budget}
-          error={errors['budgetCents']}
-          onChange={(budget) => set({ budget })}
-        />
-      </div>
+      <HowMuch draft={draft} errors={errors} set={set} />
       <TextInput
         label="Came by"
         placeholder="such as “web page” or “a friend”"

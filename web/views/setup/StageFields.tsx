@@ -76,6 +76,29 @@ interface StageFieldsProps {
   readonly remove: () => void
 }
 
+/** Where a stage stands among the others, and the way to take it out. */
+function Places({
+  place,
+  count,
+  move,
+  remove,
+  name,
+}: Pick<StageFieldsProps, 'place' | 'count' | 'move' | 'remove'> & { readonly name: string }) {
+  return (
+    <div className={table.acts}>
+      <Button variant="default" size="compact-md" disabled={place === 0} onClick={() => move(-1)}>
+        Earlier
+      </Button>
+      <Button variant="default" size="compact-md" disabled={place === count - 1} onClick={() => move(1)}>
+        Later
+      </Button>
+      <Button variant="default" size="compact-md" aria-label={`Remove ${name}`} onClick={remove}>
+        Remove stage
+      </Button>
+    </div>
+  )
+}
+
 /** A stage of a pipeline: what it means, who takes over, until when, what is to be done. */
 export function StageFields({ stage, place, count, people, faults, set, move, remove }: StageFieldsProps) {
   const path = `stages.${place}`
@@ -127,17 +150,7 @@ export function StageFields({ stage, place, count, people, faults, set, move, re
         stageName={name}
         set={(checklist) => set({ checklist })}
       />
-      <div className={table.acts}>
-        <Button variant="default" size="compact-md" disabled={place === 0} onClick={() => move(-1)}>
-          Earlier
-        </Button>
-        <Button variant="default" size="compact-md" disabled={place === count - 1} onClick={() => move(1)}>
-          Later
-        </Button>
-        <Button variant="default" size="compact-md" aria-label={`Remove ${name}`} onClick={remove}>
-          Remove stage
-        </Button>
-      </div>
+      <Places {...{ place, count, move, remove }} name={name} />
     </fieldset>
   )
 }
