@@ -102,6 +102,11 @@ export const enquiryEndpoints = {
     summary: 'The enquiries of a client, the newest first',
     answer: z.object({ lines: z.array(enquiryLine) }),
   }),
+  enquiriesDue: ask({
+    path: '/api/desk/enquiries',
+    summary: 'Enquiries whose deadline is today or has passed, the longest due first',
+    answer: z.object({ lines: z.array(enquiryLine) }),
+  }),
   changeEnquiry: change({
     path: '/api/enquiries/:id',
     summary: 'Change what an enquiry is about, who is in charge and until when',

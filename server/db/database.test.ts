@@ -149,7 +149,8 @@ test('a business that was there before keeps its e-mails for ever until somebody
     DROP INDEX bookings_brought_in; ALTER TABLE bookings DROP COLUMN brought_in_as;
     ALTER TABLE bookings DROP COLUMN price_cents; DROP TABLE calendar_feeds; DROP TABLE mail_account;
     ALTER TABLE runs DROP COLUMN held_json;
-    DROP INDEX enquiries_of_pipeline; DROP INDEX enquiries_of_booking; DROP TABLE pipelines;
+    DROP INDEX enquiries_of_pipeline; DROP INDEX enquiries_of_booking; DROP INDEX enquiries_by_deadline;
+    DROP TABLE pipelines;
     ALTER TABLE enquiries DROP COLUMN pipeline_id; ALTER TABLE enquiries DROP COLUMN what;
     ALTER TABLE enquiries DROP COLUMN party_size; ALTER TABLE enquiries DROP COLUMN budget_cents;
     ALTER TABLE enquiries DROP COLUMN source; ALTER TABLE enquiries DROP COLUMN answers_json;

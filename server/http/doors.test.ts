@@ -198,6 +198,7 @@ describe('who may ask what', () => {
     'whyNot',
     'pipeline',
     'endedEnquiries',
+    'enquiriesDue',
     'enquiry',
     'enquiriesOfClient',
   ]

@@ -78,8 +78,8 @@ function todayOf(application: Application) {
 function desk(running: RunningApplication) {
   const { application } = running
   const { statements } = application.store
-  const { span } = todayOf(application)
-  const needs = statements.one('countNeeds', { today: '9999-12-31' })
+  const { span, today: dueBy } = todayOf(application)
+  const needs = statements.one('countNeeds', { today: '9999-12-31', dueBy })
   const today = new Map(
     statements.all('countByState', span).map(({ state, count }) => [state, Number(count)] as const),
   )

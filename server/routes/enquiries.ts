@@ -6,7 +6,14 @@ import { enquiryLine, type EnquiryLine, type EnquiryView } from '#core/api/views
 import type { Enquiry } from '#core/model/enquiry.ts'
 import { sendState } from '#core/model/send.ts'
 import { aheadStates } from '#core/model/sendState.ts'
-import { placeZone, serviceOf, versionOf, type Settings, type Slice } from '#core/planning/slice.ts'
+import {
+  businessDate,
+  placeZone,
+  serviceOf,
+  versionOf,
+  type Settings,
+  type Slice,
+} from '#core/planning/slice.ts'
 import { pipelineOf } from '#core/planning/stages.ts'
 import { workOf } from '#core/sequences/standIns.ts'
 import { stepLabel } from '#core/sequences/stepLabel.ts'
@@ -163,6 +170,10 @@ export function enquiryRoutes(router: Router, running: RunningApplication) {
   serve(router, statements, endpoints.enquiriesOfClient, ({ parameters }) => ({
     lines: enquiryLines(application, 'enquiryLinesOfClient', { clientId: parameters.id }),
   }))
+  serve(router, statements, endpoints.enquiriesDue, () => {
+    const dueBy = businessDate(application.settings.required(), application.clock.now())
+    return { lines: enquiryLines(application, 'enquiriesDue', { dueBy, limit: 200 }) }
+  })
   serve(router, statements, endpoints.changeEnquiry, ({ parameters: { id }, body, called }) =>
     valueOf(commands.changeEnquiry(called('changeEnquiry'), { id, revision: body.revision }, body.facts)),
   )

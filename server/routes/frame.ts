@@ -50,7 +50,7 @@ function overview(running: RunningApplication) {
 
 export function needsOf(application: Application) {
   const today = businessDate(application.settings.required(), application.clock.now())
-  const counts = application.store.statements.one('countNeeds', { today })
+  const counts = application.store.statements.one('countNeeds', { today, dueBy: today })
   const count = (name: 'decide' | 'trouble' | 'toDo') => Number(counts?.[name] ?? 0)
   return { decide: count('decide'), trouble: count('trouble'), toDo: count('toDo') }
 }

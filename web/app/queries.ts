@@ -172,7 +172,14 @@ export function useTell<Name extends EndpointName>(name: Name, onDone?: (answer:
   })
 }
 
-const deskNames = ['desk', 'deskWaiting', 'deskMessages', 'deskTasks', 'deskIncoming'] as const
+const deskNames = [
+  'desk',
+  'deskWaiting',
+  'deskMessages',
+  'deskTasks',
+  'deskIncoming',
+  'enquiriesDue',
+] as const
 
 /**
  * What was foretold of an act, asked anew like an endpoint. Time is no part of its key: what stood there a moment ago is
@@ -219,7 +226,16 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | Foretold)[]>> = 
     'sendsOfClient',
     'historyOfClient',
   ],
-  enquiries: ['pipeline', 'endedEnquiries', 'enquiry', 'enquiriesOfClient', 'historyOfClient', 'foretold'],
+  enquiries: [
+    'overview',
+    ...deskNames,
+    'pipeline',
+    'endedEnquiries',
+    'enquiry',
+    'enquiriesOfClient',
+    'historyOfClient',
+    'foretold',
+  ],
   bookings: [
     'enquiry',
     'bookings',

@@ -32,7 +32,8 @@ export function takenOver(
   now: number,
 ): Pick<Enquiry, 'personInChargeId' | 'deadlineOn'> {
   if (!stage) return { personInChargeId, deadlineOn }
-  const { deadlineDays } = stage
+  // What has ended is due no more.
+  const deadlineDays = stage.meaning === 'open' ? stage.deadlineDays : null
   return {
     personInChargeId: workOf(settings.people, stage.personInChargeId)?.id ?? personInChargeId,
     deadlineOn:

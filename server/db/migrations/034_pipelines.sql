@@ -28,4 +28,5 @@ ALTER TABLE enquiries ADD COLUMN lost_reason TEXT NOT NULL DEFAULT '';
 ALTER TABLE enquiries ADD COLUMN booking_id TEXT REFERENCES bookings (id);
 ALTER TABLE enquiries ADD COLUMN revision INTEGER NOT NULL DEFAULT 1;
 CREATE INDEX enquiries_of_pipeline ON enquiries (pipeline_id, stage, received_at DESC, id);
+CREATE INDEX enquiries_by_deadline ON enquiries (deadline_on, id) WHERE deadline_on IS NOT NULL;
 CREATE INDEX enquiries_of_booking ON enquiries (booking_id) WHERE booking_id IS NOT NULL;

@@ -217,6 +217,12 @@ WHERE e.pipeline_id = @pipelineId AND e.stage = @stage AND (e.received_at, e.id)
     UNION ALL SELECT 9007199254740991, '' WHERE @afterId IS NULL)
 ORDER BY e.received_at DESC, e.id DESC LIMIT @limit;
 
+-- name: enquiriesDue
+-- Those whose deadline is a day or before it, the longest due first.
+SELECT {enquiryLine}
+FROM enquiries e INDEXED BY enquiries_by_deadline JOIN clients c ON c.id = e.client_id
+WHERE e.deadline_on <= @dueBy ORDER BY e.deadline_on, e.id LIMIT @limit;
+
 -- name: enquiryLinesOfClient
 SELECT {enquiryLine}
 FROM enquiries e JOIN clients c ON c.id = e.client_id

@@ -301,6 +301,7 @@ SELECT (SELECT count(*) FROM sends INDEXED BY sends_waiting WHERE state = 'waiti
     WHERE s.state IN ({trouble}) AND {standsAlone})
     + (SELECT count(*) FROM incoming INDEXED BY incoming_at_desk WHERE place = 'trouble' AND place IS NOT NULL) AS trouble,
   (SELECT count(*) FROM tasks WHERE done_at IS NULL AND due_on <= @today)
+    + (SELECT count(*) FROM enquiries INDEXED BY enquiries_by_deadline WHERE deadline_on <= @dueBy)
     + (SELECT count(*) FROM incoming INDEXED BY incoming_at_desk WHERE place = 'to-do' AND place IS NOT NULL) AS toDo;
 
 -- name: alikeIds

@@ -172,8 +172,8 @@ export function contextWithIds(context: EngineContext, reserved: string[]): Engi
 }
 
 /** What a message is named by and may only be being made. */
-const reservedPrefixes = ['cl', 'ct', 'bk', 'en']
-const mostReserved = 50
+const reservedPrefixes = ['cl', 'ct', 'bk', 'en', 'in']
+const mostReserved = 1000
 
 export interface Consider {
   readonly considered: Considered

@@ -225,7 +225,9 @@ describe('what came back', () => {
     expect(sendOf('st_later')).toMatchObject({ state: 'blocked', reason: { code: 'address blocked' } })
     expect(sendOf('st_first').reason?.sentence).toContain('there is no such mailbox (5.1.1)')
     expect(atDesk('trouble').map(({ match }) => match.clientId)).toEqual([clientId])
-    expect(running.application.store.statements.one('countNeeds', { today: '9999-12-31' })).toMatchObject({
+    expect(
+      running.application.store.statements.one('countNeeds', { today: '9999-12-31', dueBy: '9999-12-31' }),
+    ).toMatchObject({
       trouble: 1,
     })
     // A second report about the same says nothing new.

@@ -123,7 +123,14 @@ function noteOfMorning(
       (row) => String(row['dueOn']) <= on && (row['personId'] === null || row['personId'] === person.id),
     )
     .map((row) => ({ title: String(row['title']), clientName: String(row['clientName']) }))
-  return morningNote({ waiting, trouble, tasks }, zone, now, deskUrl)
+  const due = statements
+    .all('enquiriesDue', { dueBy: on, limit: -1 })
+    .filter(({ personInChargeId }) => personInChargeId === null || personInChargeId === person.id)
+    .map((row) => ({
+      title: `Enquiry${row.what === '' ? '' : ` “${String(row.what)}”`}, due in “${String(row.stage)}”`,
+      clientName: String(row.clientName),
+    }))
+  return morningNote({ waiting, trouble, tasks: [...tasks, ...due] }, zone, now, deskUrl)
 }
 
 /** The next note to anybody who wishes for one, up to a moment; null: there is none. */

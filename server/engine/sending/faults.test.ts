@@ -3,6 +3,7 @@ import Sqlite from 'better-sqlite3'
 import { dayMs, hourMs } from '#core/time/calendar.ts'
 import { readBooking } from '../../db/clientStore.ts'
 import { addBookedClient, call, openExample } from '../../testing/seed.ts'
+import { watched } from '../../testing/watched.ts'
 import type { RunningApplication } from '../runningApplication.ts'
 
 /*
@@ -30,23 +31,6 @@ function withThree(of: RunningApplication, round: string): readonly string[] {
 async function open(): Promise<RunningApplication> {
   running = await openExample({ onFault: (fault) => void faults.push(fault) })
   return running
-}
-
-const kinds = ['one', 'all', 'run'] as const
-
-/** Lets `meet` see every statement before it is run. */
-function watched({ application }: RunningApplication, meet: (name: string, parameters?: object) => void) {
-  const { statements } = application.store
-  const before = { ...statements }
-  for (const kind of kinds) {
-    Object.assign(statements, {
-      [kind]: (name: string, parameters?: object) => {
-        meet(name, parameters)
-        return (before[kind] as (name: string, parameters?: object) => unknown)(name, parameters)
-      },
-    })
-  }
-  return () => void Object.assign(statements, before)
 }
 
 function bookingOf({ application }: RunningApplication, id: string) {
@@ -83,7 +67,7 @@ const ofReading = ['mailboxPosition', 'putMailboxPosition']
 async function statementsOfSending(of: RunningApplication): Promise<readonly string[]> {
   withThree(of, 'first')
   const used = new Set<string>()
-  const end = watched(of, (name) => void used.add(name))
+  const end = watched(of.application, (name) => void used.add(name))
   await of.pump.advance(until(of))
   end()
   return [...used].filter((name) => !ofReading.includes(name))
@@ -97,7 +81,7 @@ describe('something is thrown', () => {
     for (const name of used) {
       const names = withThree(application, `at${name.toLowerCase()}`)
       let thrown = 0
-      const end = watched(application, (met) => {
+      const end = watched(application.application, (met) => {
         if (met !== name || thrown > 0) return
         thrown += 1
         throw new Error(`thrown at ${name}`)
@@ -159,7 +143,7 @@ describe('something is thrown', () => {
     const application = await open()
     const names = withThree(application, 'kept')
     let id = ''
-    const end = watched(application, (name, parameters) => {
+    const end = watched(application.application, (name, parameters) => {
       const { sendId, subject } = (parameters ?? {}) as { sendId?: string; subject?: string }
       if (name !== 'storeMessage' || subject === undefined) return
       id ||= sendId ?? ''
@@ -188,7 +172,7 @@ describe('something is thrown', () => {
       expect(endAt).toBeGreaterThan(startAt)
       const { revision } = bookingOf(application, moved)
       expect(application.commands.moveBooking(call('moveBooking'), moved, revision, times).ok).toBe(true)
-      const end = watched(application, meet ?? (() => undefined))
+      const end = watched(application.application, meet ?? (() => undefined))
       const until = application.application.clock.now() + 4 * dayMs
       await application.pump.advance(until)
       end()
@@ -236,7 +220,7 @@ describe('something is thrown', () => {
     const names = withThree(application, '')
     let isLocked = false
     let refusals = 0
-    const end = watched(application, (name) => {
+    const end = watched(application.application, (name) => {
       if (name === 'storeMessage' && refusals < 3) isLocked = true
       if (!isLocked) return
       refusals += 1
@@ -254,7 +238,7 @@ describe('something is thrown', () => {
   test('at the database being busy while a client is read: nobody is taken for unreadable', async () => {
     const application = await open()
     const names = withThree(application, '')
-    const end = watched(application, (name) => {
+    const end = watched(application.application, (name) => {
       if (name === 'readClient') throw new Sqlite.SqliteError('database is locked', 'SQLITE_BUSY')
     })
     await application.pump.advance(until(application))

@@ -21,6 +21,7 @@ import { NothingWaits } from './NothingWaits.tsx'
 import { TroubleList } from './TroubleList.tsx'
 import { minutesFor, rememberDecision } from './pace.ts'
 import { useDecisions, type Decision, type Decisions } from './useDecisions.ts'
+import { DueEnquiries } from '../pipeline/DueEnquiries.tsx'
 import { CameInList } from '../cameIn/CameInList.tsx'
 import { useCameIn, useDeskLists, useWaitingBeyond, type OpenGroup } from './useDeskLists.ts'
 import { useSteadyOrder } from './useSteadyOrder.ts'
@@ -281,6 +282,7 @@ export default function Desk() {
         <JustDecided decisions={decisions} />
         <House troubles={desk.data.house} />
         <CameInList cameIn={cameIn} group={list.group} hereId={hereId} />
+        {list.group === 'to-do' && <DueEnquiries />}
         <GroupList list={list} hereId={hereId} chosen={chosen} hasCameIn={cameIn.items.length > 0} />
         {needsNobody && !isWide && <NothingWaits desk={desk.data} />}
       </section>
