@@ -117,7 +117,7 @@ function byHand(count: number): number {
   const { office } = calendarsOf(settings)
   const [recipient] = recipientsOf(
     [{ to: 'primary contact', letterId: null }],
-    { client: exampleClient, business: settings.business, people: [], personInCharge: null, booking: null },
+    { client: exampleClient, business: settings.business, people: [], personInCharge: null, named: null },
     'email',
   )
   for (let index = 0; index < count; index += 1) {

@@ -280,6 +280,8 @@ const charters: readonly DemoSequence[] = [
         letterId: 'lt_evening',
         purpose: 'follow-up',
         timing: { kind: 'evening', atTime: '18:00' },
+        recipients: [{ to: 'who takes part' }],
+        sender: 'person in charge',
       }),
     ],
     stops: [endsOn('booked'), endsOn('enquiry stage entered')],

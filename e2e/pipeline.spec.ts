@@ -155,6 +155,25 @@ test('what is due stands on the Desk, longest due first, until it moves on', asy
   await expect(due.getByRole('link', { name: /Balthasar/ })).toHaveCount(0)
 })
 
+test('a note that speaks of a day is offered as a task, which leads back to the enquiry', async ({
+  page,
+}) => {
+  await visit(page, '/pipeline?words=castellan')
+  await line(page, 'Florentin').click()
+  await beside(page).getByRole('link', { name: 'Florentin Castellaner' }).click()
+  const notes = page.getByRole('region', { name: 'Notes' })
+  await notes.getByLabel('Note').fill('They count heads first. Call after Whitsun about the supper.')
+  await notes.getByRole('button', { name: 'Write it down' }).click()
+  const task = notes.getByRole('form', { name: 'The note speaks of a day' })
+  await expect(task.getByLabel('Task')).toHaveValue('Call after Whitsun about the supper')
+  await task.getByRole('button', { name: 'Set the task' }).click()
+  await expect(task).toHaveCount(0)
+  await visit(page, '/desk/to-do')
+  await page.getByRole('link', { name: /Call after Whitsun/ }).click()
+  await page.getByRole('link', { name: 'the enquiry' }).click()
+  await expect(page.getByText('They count heads first.').first()).toBeVisible()
+})
+
 test('it is booked with nothing typed twice, and says that it is won', async ({ page }) => {
   await visit(page, '/pipeline?words=grashof')
   await line(page, 'Grashof').click()

@@ -13,6 +13,7 @@ import { sequenceState } from '../model/sequence.ts'
 import { sequenceId } from '../model/step.ts'
 import { manyAnswer } from './announcements.ts'
 import { ask, change, changed, command, commandOn, end, made, part, tell } from './described.ts'
+import { noteAnswer } from './taskEndpoints.ts'
 import { enquiryLine, enquiryView, partOf } from './views.ts'
 
 /** What a sequence does that starts as a stage is entered. */
@@ -153,6 +154,6 @@ export const enquiryEndpoints = {
     path: '/api/enquiries/:id/notes',
     summary: 'Write a note about an enquiry, kept with its time and author',
     body: z.object({ ...command, text: noteText }).strict(),
-    answer: made,
+    answer: noteAnswer,
   }),
 } as const

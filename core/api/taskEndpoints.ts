@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { noteText } from '../engine/commands/taskCommands.ts'
 import { noteWishes } from '../model/noteWishes.ts'
+import { subject } from '../model/subject.ts'
 import { task, taskInput } from '../model/task.ts'
 import { ask, change, changed, command, commandOn, made, tell } from './described.ts'
 
@@ -12,12 +13,23 @@ export const taskLine = task.extend({
 })
 export type TaskLine = z.infer<typeof taskLine>
 
+/** A note that was written, and the dated task it speaks of: proposed, not set. */
+export const noteAnswer = made.extend({ task: taskInput.pick({ title: true, dueOn: true }).nullable() })
+export type NoteAnswer = z.infer<typeof noteAnswer>
+
 /** What the team has to do, and what it writes down. */
 export const taskEndpoints = {
   addTask: tell({
     path: '/api/clients/:id/tasks',
     summary: 'Set a task about a client',
-    body: z.object({ ...command, task: taskInput }).strict(),
+    body: z
+      .object({
+        ...command,
+        task: taskInput,
+        /** What of the client it is about; null: the client. */
+        subject: subject.nullable().default(null),
+      })
+      .strict(),
     answer: made,
   }),
   changeTask: change({
@@ -48,12 +60,12 @@ export const taskEndpoints = {
     path: '/api/clients/:id/notes',
     summary: 'Write a note about a client, kept with its time and author',
     body: z.object({ ...command, text: noteText }).strict(),
-    answer: made,
+    answer: noteAnswer,
   }),
   noteOnBooking: tell({
     path: '/api/bookings/:id/notes',
     summary: 'Write a note about a booking, kept with its time and author',
     body: z.object({ ...command, text: noteText }).strict(),
-    answer: made,
+    answer: noteAnswer,
   }),
 } as const

@@ -345,6 +345,8 @@ export type EnquiryLine = z.infer<typeof enquiryLine>
 export const enquiryView = z.object({
   enquiry,
   clientName: z.string(),
+  /** The client's, to choose who hears of it. */
+  contacts: z.array(contact),
   serviceName: z.string().nullable(),
   pipeline,
   personInCharge: person.nullable(),

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { bookingId, givenAnswer } from './booking.ts'
 import { personId, serviceId } from './business.ts'
-import { clientId } from './client.ts'
+import { clientId, contactId } from './client.ts'
 import { pipelineId } from './pipeline.ts'
 import { idOf, instant, isoDate, oneLine, severalLines } from './values.ts'
 
@@ -22,6 +22,9 @@ export const tick = z
   })
   .strict()
 export type Tick = z.infer<typeof tick>
+
+/** Who of the client's contacts hears of it; nobody chosen: the primary one. */
+export const contactIds = z.array(contactId).max(20, 'At most 20 contacts.')
 
 /** What a client asks for, as far as it is known. */
 export const wish = z
@@ -66,6 +69,7 @@ export const enquiry = z
     deadlineOn: isoDate.nullable(),
     deadlineSetAt: instant.nullable(),
     personInChargeId: personId.nullable(),
+    contactIds,
     /** Why it came to nothing; empty: it did not, or nobody said. */
     lostReason: severalLines(500),
     /** The booking that came of it; null: none. */
@@ -105,6 +109,7 @@ export const newEnquiry = (asked: Asked, now: number): Enquiry => ({
   stageAt: { [asked.stage]: now },
   wishedSetAt: now,
   deadlineSetAt: now,
+  contactIds: [],
   lostReason: '',
   bookingId: null,
   evening: null,

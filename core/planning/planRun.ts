@@ -9,7 +9,14 @@ import { anchorValues } from './anchors.ts'
 import { doneAt, endOf, latestOf, type Done } from './done.ts'
 import { planAwaited, planSkipped, type PlannedSend } from './planStep.ts'
 import { occurrences, repeatEnd, type RepeatFor } from './repeat.ts'
-import { conditionFacts, runFacts, stepFacts, type RunFacts, type StepFacts } from './runFacts.ts'
+import {
+  conditionFacts,
+  runFacts,
+  stepFacts,
+  type RunFacts,
+  type StepFacts,
+  recipientFacts,
+} from './runFacts.ts'
 import { versionOf, type Slice } from './slice.ts'
 import { asItStands } from './standing.ts'
 import { firstOccurrences } from './stepTimes.ts'
@@ -105,7 +112,7 @@ function planOpen(
 
 /** A plain step for all its recipients, as it counts for this service and client. */
 function planPlain(general: PlainStep, of: RunFacts, previous: Done, way: Way, pass: Pass): Stretch {
-  const { run, settings, facts, client, personInCharge, booking } = of
+  const { run, settings, facts } = of
   if (run.passedOver.includes(general.id)) return { planned: [], branches: [], done: previous }
   const varied = variedStep(general, run.sequenceId, of.serviceId, {
     ofServices: settings.variations,
@@ -115,9 +122,8 @@ function planPlain(general: PlainStep, of: RunFacts, previous: Done, way: Way, p
   if (step.isOff) return { planned: [], branches: [], done: previous }
   const armSince = way.kind === 'open' ? way.since : 0
   const since = Math.max(varied.timingSince, run.timingSetAt[step.id] ?? 0, armSince)
-  const { business, people } = settings
   const index = stepIndex(versionOf(settings, run.sequenceId, run.version), step.id)
-  const all = recipientsOfStep(step, { client, business, people, personInCharge, booking }).map((recipient) =>
+  const all = recipientsOfStep(step, recipientFacts(of)).map((recipient) =>
     stepFacts(of, step, recipient, since, index),
   )
   const { plans, done } =

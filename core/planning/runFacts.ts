@@ -8,7 +8,7 @@ import type { Enquiry } from '../model/enquiry.ts'
 import type { Run } from '../model/sequence.ts'
 import type { PlainStep } from '../model/step.ts'
 import { rulesOf, type PurposeDefaults } from '../sequences/purposes.ts'
-import type { Recipient } from '../sequences/recipients.ts'
+import type { Recipient, RecipientFacts } from '../sequences/recipients.ts'
 import type { OpenTimes } from '../time/openTimes.ts'
 import { clockTime, dateAndTime } from '../time/format.ts'
 import { offsetAt, type Zone } from '../time/zones.ts'
@@ -131,6 +131,19 @@ export function runFacts(run: Run, { settings, facts }: Slice): RunFacts | null 
     sendingHours: sendingTimesFor(settings, clientZone.name),
     officeHours: calendarsOf(settings).office,
   }
+}
+
+/** What the recipients of a run's messages are chosen from. */
+export function recipientFacts({
+  client,
+  settings,
+  personInCharge,
+  booking,
+  enquiry,
+}: RunFacts): RecipientFacts {
+  const { business, people } = settings
+  const ofEnquiry = enquiry && { payerId: null, participantIds: enquiry.contactIds }
+  return { client, business, people, personInCharge, named: booking?.people ?? ofEnquiry }
 }
 
 /** The facts of a run as conditions are asked about them. */

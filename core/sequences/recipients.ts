@@ -1,4 +1,4 @@
-import type { Booking } from '../model/booking.ts'
+import type { BookingPeople } from '../model/booking.ts'
 import type { Business, Person } from '../model/business.ts'
 import { fullName, primaryContact, type Client, type Contact } from '../model/client.ts'
 import { reservedEndingOf, reservedSentence } from '../model/reservedAddress.ts'
@@ -24,8 +24,8 @@ export interface RecipientFacts {
   readonly business: Business
   readonly people: readonly Person[]
   readonly personInCharge: Person | null
-  /** Null: it is about none. */
-  readonly booking: Pick<Booking, 'people'> | null
+  /** Who of the contacts it is for by name, as a booking or an enquiry says; null: it says nobody. */
+  readonly named: BookingPeople | null
 }
 
 /** Whether a recipient is one of a client's contacts; a colleague's copy is not one of the client's messages. */
@@ -87,17 +87,17 @@ function ofBusiness(id: string, { senderName, senderAddress, phone }: Business, 
 }
 
 /** Who pays for a booking: the contact that is named, else the primary one. */
-export const payerOf = (client: Client, booking: RecipientFacts['booking']) =>
-  client.contacts.find(({ id }) => id === booking?.people.payerId) ?? primaryContact(client)
+const payerOf = (client: Client, named: RecipientFacts['named']) =>
+  client.contacts.find(({ id }) => id === named?.payerId) ?? primaryContact(client)
 
 /** Who takes part, as far as contacts are named; else the primary one. */
-export function participantsOf(client: Client, booking: RecipientFacts['booking']): readonly Contact[] {
-  const named = client.contacts.filter(({ id }) => booking?.people.participantIds.includes(id))
-  return named.length === 0 ? [primaryContact(client)] : named
+function participantsOf(client: Client, named: RecipientFacts['named']): readonly Contact[] {
+  const found = client.contacts.filter(({ id }) => named?.participantIds.includes(id))
+  return found.length === 0 ? [primaryContact(client)] : found
 }
 
 function byRule(rule: RecipientRule, facts: RecipientFacts): readonly Recipient[] {
-  const { client, business, people, personInCharge, booking } = facts
+  const { client, business, people, personInCharge, named } = facts
   const { letterId } = rule
   switch (rule.to) {
     case 'primary contact':
@@ -111,9 +111,9 @@ function byRule(rule: RecipientRule, facts: RecipientFacts): readonly Recipient[
         .filter(({ isPrimary }) => !isPrimary)
         .map((one) => ofContact(client, one, letterId))
     case 'who pays':
-      return [ofContact(client, payerOf(client, booking), letterId)]
+      return [ofContact(client, payerOf(client, named), letterId)]
     case 'who takes part':
-      return participantsOf(client, booking).map((one) => ofContact(client, one, letterId))
+      return participantsOf(client, named).map((one) => ofContact(client, one, letterId))
     case 'named contacts':
       return client.contacts
         .filter(({ id }) => rule.contactIds.includes(id))

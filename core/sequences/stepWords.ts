@@ -67,7 +67,7 @@ export const recipientNames = {
   'all contacts': 'all contacts',
   'other contacts': 'the other contacts',
   'who pays': 'who pays for the booking',
-  'who takes part': 'who takes part',
+  'who takes part': 'who takes part, or is chosen for the enquiry',
   'person in charge': 'the person in charge',
   team: 'the team',
   'copy to self': 'us, as a copy',

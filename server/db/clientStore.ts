@@ -150,9 +150,14 @@ export function putRun(statements: Statements, put: Run) {
 }
 
 function asEnquiry(row: Record<string, unknown>): Enquiry {
-  const { stageAtJson, eveningJson, ticksJson, answersJson, ...plain } = row
+  const { stageAtJson, eveningJson, ticksJson, answersJson, contactIdsJson, ...plain } = row
   const parts = { stageAt: fromJson(stageAtJson), evening: fromJson(eveningJson), ticks: fromJson(ticksJson) }
-  return enquiry.parse({ ...plain, ...parts, answers: fromJson(answersJson) })
+  return enquiry.parse({
+    ...plain,
+    ...parts,
+    answers: fromJson(answersJson),
+    contactIds: fromJson(contactIdsJson),
+  })
 }
 
 export function readEnquiry(statements: Statements, id: string): Enquiry | null {
@@ -161,12 +166,13 @@ export function readEnquiry(statements: Statements, id: string): Enquiry | null 
 }
 
 export function putEnquiry(statements: Statements, put: Enquiry) {
-  const { stageAt, evening, ticks, answers, ...plain } = kept(enquiry, put)
+  const { stageAt, evening, ticks, answers, contactIds, ...plain } = kept(enquiry, put)
   statements.run('putEnquiry', {
     ...plain,
     stageAtJson: asJson(stageAt),
     eveningJson: evening && asJson(evening),
     ticksJson: asJson(ticks),
+    contactIdsJson: asJson(contactIds),
     answersJson: asJson(answers),
   })
 }

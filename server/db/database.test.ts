@@ -154,7 +154,7 @@ test('a business that was there before keeps its e-mails for ever until somebody
     ALTER TABLE enquiries DROP COLUMN pipeline_id; ALTER TABLE enquiries DROP COLUMN what;
     ALTER TABLE enquiries DROP COLUMN party_size; ALTER TABLE enquiries DROP COLUMN budget_cents;
     ALTER TABLE enquiries DROP COLUMN source; ALTER TABLE enquiries DROP COLUMN answers_json;
-    ALTER TABLE enquiries DROP COLUMN lost_reason; ALTER TABLE enquiries DROP COLUMN booking_id;
+    ALTER TABLE enquiries DROP COLUMN contact_ids_json; ALTER TABLE enquiries DROP COLUMN lost_reason; ALTER TABLE enquiries DROP COLUMN booking_id;
     ALTER TABLE enquiries DROP COLUMN revision;
     DROP TABLE message_links; DROP TABLE visits; DROP TABLE unnoticed_clients;
     DROP TABLE incoming_mailboxes; DROP TABLE mailbox_positions; DROP TABLE mailbox_old;

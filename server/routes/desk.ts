@@ -160,7 +160,7 @@ export function deskRoutes(router: Router, running: RunningApplication) {
     valueOf(commands.setNoteWishes(called('setNoteWishes'), body.wishes)),
   )
   serve(router, statements, endpoints.addTask, ({ parameters, body, called }) =>
-    valueOf(commands.addTask(called('addTask'), parameters.id, body.task)),
+    valueOf(commands.addTask(called('addTask'), parameters.id, body.task, body.subject)),
   )
   serve(router, statements, endpoints.changeTask, ({ parameters, body, called }) =>
     valueOf(commands.changeTask(called('changeTask'), { ...parameters, revision: body.revision }, body.task)),

@@ -117,12 +117,14 @@ function enquiryView({ application }: RunningApplication, id: string): EnquiryVi
   const settings = application.settings.required()
   const pipeline = pipelineOf(settings, enquiry)
   if (!pipeline) throw new Refusal('not found', 'The pipeline of this enquiry cannot be read.')
+  const client = readClient(statements, enquiry.clientId)
   const service = enquiry.serviceId === null ? null : serviceOf(settings, enquiry.serviceId)
   const zone = service ? placeZone(settings, service) : settings.zones.zone(settings.business.zone)
   const slice = application.readableSliceOf(enquiry.clientId, focusOn(id))
   return {
     enquiry,
-    clientName: readClient(statements, enquiry.clientId)?.name ?? '',
+    clientName: client?.name ?? '',
+    contacts: client?.contacts ?? [],
     serviceName: service?.name ?? null,
     pipeline,
     personInCharge: workOf(settings.people, enquiry.personInChargeId),

@@ -123,7 +123,7 @@ export function previewSequence(
         business,
         people,
         personInCharge: null,
-        booking: null,
+        named: null,
       })
       const to = [name, address].filter(Boolean).join(' · ') || null
       return { ...told, action: say(send), to, at, goes }

@@ -6,11 +6,12 @@ import { WriteNote } from './WriteNote.tsx'
 interface NotesOfProps {
   readonly on: 'noteOnBooking' | 'noteOnEnquiry'
   readonly id: string
+  readonly clientId: string
   readonly history: readonly HistoryLine[]
 }
 
 /** What the team has written down about a booking or an enquiry. */
-export function NotesOf({ on, id, history }: NotesOfProps) {
+export function NotesOf({ on, id, clientId, history }: NotesOfProps) {
   const notes = history.filter(({ kind }) => kind === 'note written')
   return (
     <section aria-label="Notes">
@@ -26,7 +27,7 @@ export function NotesOf({ on, id, history }: NotesOfProps) {
           </li>
         ))}
       </ul>
-      <WriteNote on={on} id={id} />
+      <WriteNote on={on} id={id} clientId={clientId} />
     </section>
   )
 }

@@ -7,7 +7,7 @@ import { primaryContact } from '../../model/client.ts'
 import type { Send, SendDecided } from '../../model/send.ts'
 import type { PlainStep } from '../../model/step.ts'
 import { linesOfLetter } from '../../planning/evenings.ts'
-import { runFacts, type RunFacts } from '../../planning/runFacts.ts'
+import { runFacts, type RunFacts, recipientFacts } from '../../planning/runFacts.ts'
 import { serviceOf, versionOf, type Slice } from '../../planning/slice.ts'
 import { recipientsOfStep, type Recipient } from '../../sequences/recipients.ts'
 import { findStep } from '../../sequences/steps.ts'
@@ -32,10 +32,8 @@ export function sendFactsOf(send: Send, slice: Slice): SendFacts | null {
     ofServices: settings.variations,
     ofClient: facts.variations,
   })
-  const { business, people } = settings
-  const { personInCharge, booking } = of
-  const chosenFrom = { client: facts.client, business, people, personInCharge, booking }
-  const recipient = recipientsOfStep(step, chosenFrom).find(({ id }) => id === send.recipientId) ?? null
+  const recipient =
+    recipientsOfStep(step, recipientFacts(of)).find(({ id }) => id === send.recipientId) ?? null
   return { of, step, recipient }
 }
 

@@ -368,7 +368,9 @@ describe('tasks', () => {
     ['nobody of the team', { title, dueOn: '2026-05-14', personId: 'pe_none' }, 'There is no such person.'],
     ['today', { title, dueOn: '2026-05-14', personId }, 'Task for Thursday 14 May 2026: Call back.'],
   ])('set for %s', (_, input, sentence) => {
-    expect(wordsOf(addTask(settings, 'cl_1', input, context))).toEqual([sentence])
+    expect(wordsOf(addTask(settings, { clientId: 'cl_1', subject: null }, input, context))).toEqual([
+      sentence,
+    ])
   })
 
   test('moved and handed on, it says both; a late one can be handed on as it is', () => {

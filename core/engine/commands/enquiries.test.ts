@@ -219,7 +219,13 @@ describe('an enquiry', () => {
   test('changes its facts: what is another is told, and nothing different is refused', () => {
     const of = world()
     add(of)
-    const facts = { ...nothingWished, personInChargeId: null, partySize: 4, wishedOn: '2026-08-01' }
+    const facts = {
+      ...nothingWished,
+      personInChargeId: null,
+      partySize: 4,
+      wishedOn: '2026-08-01',
+      contactIds: [],
+    }
     const change = (revision: number) =>
       changeEnquiry(
         of.slice(),
@@ -233,6 +239,50 @@ describe('an enquiry', () => {
     expect(refusal(change(2))).toBe('Nothing is different.')
     expect(refusal(change(1))).toBe(
       'Somebody has changed this enquiry meanwhile. Look at it again, then decide.',
+    )
+  })
+})
+
+describe('who hears of an enquiry', () => {
+  const [primary] = exampleClient.contacts
+  if (!primary) throw new Error('The example client has a contact')
+  const second = {
+    ...primary,
+    id: 'ct_second',
+    firstName: 'Inga',
+    email: 'inga@mail.nowhere',
+    isPrimary: false,
+  }
+  const both = { ...exampleClient, contacts: [primary, second] }
+  const told = { ...atOnce('st_told'), recipients: [{ to: 'who takes part' as const, letterId: null }] }
+
+  /** Whom the messages go to once those are chosen. */
+  function reached(contactIds: readonly string[]): readonly (string | undefined)[] {
+    const of = world([{ stage: 'offer', steps: [told] }])
+    of.carryOut({ ok: true, value: [{ kind: 'put client', client: both }] })
+    add(of)
+    const facts = {
+      ...nothingWished,
+      personInChargeId: null,
+      deadlineOn: '2026-05-16',
+      contactIds: [...contactIds],
+    }
+    const chosen = changeEnquiry(of.slice(), enquiryOf(of).id, 1, facts, of.context())
+    if (contactIds.length > 0) of.carryOut(chosen)
+    moved(of, 'offer')
+    of.advance(start + hourMs)
+    return of.outbox().map(({ to }) => to.address)
+  }
+
+  test('are those who are chosen, else the primary contact', () => {
+    expect(reached([second.id])).toEqual([second.email])
+    expect(reached([second.id, primary.id])).toEqual([primary.email, second.email])
+    expect(reached([])).toEqual([primary.email])
+  })
+
+  test('are contacts of the client', () => {
+    expect(() => reached(['ct_stranger'])).toThrow(
+      'One of these people is no contact of the client any more.',
     )
   })
 })

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { moneyIn } from '../../letters/language.ts'
 import { personId } from '../../model/business.ts'
 import { clientId } from '../../model/client.ts'
-import { enquiry, enquiryId, newEnquiry, wish, type Enquiry } from '../../model/enquiry.ts'
+import { contactIds, enquiry, enquiryId, newEnquiry, wish, type Enquiry } from '../../model/enquiry.ts'
 import { pipelineId, stageName } from '../../model/pipeline.ts'
 import { done, refused, type Result } from '../../model/problem.ts'
 import { isoDate } from '../../model/values.ts'
@@ -33,7 +33,12 @@ export type NewEnquiryInput = z.infer<typeof newEnquiryInput>
 
 /** What is known of an enquiry beside its stage. */
 export const changeEnquiryInput = z
-  .object({ ...wish.shape, personInChargeId: personId.nullable(), deadlineOn: isoDate.nullable() })
+  .object({
+    ...wish.shape,
+    personInChargeId: personId.nullable(),
+    deadlineOn: isoDate.nullable(),
+    contactIds,
+  })
   .strict()
 export type ChangeEnquiryInput = z.infer<typeof changeEnquiryInput>
 
@@ -138,6 +143,7 @@ function changedWords(old: Enquiry, next: Enquiry, { settings }: Slice): readonl
     personInChargeId: `in charge ${inCharge}`,
     deadlineOn: `deadline ${dateWords(next.deadlineOn)}`,
     answers: 'other answers',
+    contactIds: 'other people chosen to hear of it',
   }
   return (Object.keys(words) as (keyof typeof words)[]).flatMap((key) =>
     JSON.stringify(old[key]) === JSON.stringify(next[key]) ? [] : (words[key] ?? []),
@@ -183,6 +189,10 @@ export function changeEnquiry(
   const old = found.value
   const fault = wishFault(slice, input)
   if (fault) return fault
+  const known = slice.facts.client.contacts.map((one) => one.id)
+  if (input.contactIds.some((one) => !known.includes(one))) {
+    return refused('not found', 'One of these people is no contact of the client any more.', 'contactIds')
+  }
   const today = businessDate(slice.settings, context.now)
   for (const field of ['wishedOn', 'deadlineOn'] as const) {
     const date = input[field]

@@ -74,15 +74,23 @@ function whyNotApart(
     return refused('not allowed now', sentence)
   }
   const own = new Set(kept.contacts.map(({ id }) => id))
-  const stranger = without(facts.bookings, back.bookings).find(({ people: { payerId, participantIds } }) =>
-    [payerId, ...participantIds].some(
-      (id) => id !== null && !own.has(id) && facts.client.contacts.some((one) => one.id === id),
-    ),
-  )
+  const isStranger = (id: string | null) =>
+    id !== null && !own.has(id) && facts.client.contacts.some((one) => one.id === id)
+  const named = [
+    ...without(facts.bookings, back.bookings).map(({ people }) => ({
+      what: 'A booking',
+      ids: [people.payerId, ...people.participantIds],
+    })),
+    ...without(facts.enquiries, back.enquiries).map(({ contactIds }) => ({
+      what: 'An enquiry',
+      ids: contactIds,
+    })),
+  ]
+  const stranger = named.find(({ ids }) => ids.some(isStranger))
   if (!stranger) return null
   return refused(
     'not allowed now',
-    'A booking made since names a contact who came from the other client. Take the contact out of that booking first.',
+    `${stranger.what} made since names a contact who came from the other client. Take the contact out of it first.`,
   )
 }
 

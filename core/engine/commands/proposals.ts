@@ -320,7 +320,12 @@ export function carryOutProposal(
       )
     }
     case 'set task':
-      return addTask(slice.settings, slice.facts.client.id, proposal.task, context)
+      return addTask(
+        slice.settings,
+        { clientId: slice.facts.client.id, subject: null },
+        proposal.task,
+        context,
+      )
     case 'stop sequences':
       return stopSequences(slice, proposal.sequenceIds, context)
     case 'no promotional mail':

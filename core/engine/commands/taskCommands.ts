@@ -23,17 +23,17 @@ const nameOf = (settings: Settings, personId: string | null) =>
   settings.people.find(({ id }) => id === personId)?.name ?? 'whoever comes first'
 const dayOf = (isoDate: string) => longDate(epochDayOf(isoDate))
 
-/** A task a person sets, such as a call on a certain day. */
+/** A task a person sets, such as a call on a certain day, about a client or one of their dealings. */
 export function addTask(
   settings: Settings,
-  clientId: string,
+  { clientId, subject }: Pick<Task, 'clientId' | 'subject'>,
   input: TaskInput,
   context: EngineContext,
 ): Result<readonly Effect[]> {
   const wrong = fault(settings, input, context.now)
   if (wrong) return wrong
   const words = `Task for ${dayOf(input.dueOn)}: ${input.title}.`
-  return done(taskSet({ ...input, clientId, subject: null }, words, context))
+  return done(taskSet({ ...input, clientId, subject }, words, context))
 }
 
 /** Another day, other hands or other words for a task that is still open. */

@@ -3,7 +3,7 @@ import { canTurn, mendableStates } from '../../model/sendState.ts'
 import type { Run } from '../../model/sequence.ts'
 import { isMessage, stepTraits, type PlainStep } from '../../model/step.ts'
 import { firstPass, planRun } from '../../planning/planRun.ts'
-import { conditionFacts, runFacts, type RunFacts } from '../../planning/runFacts.ts'
+import { conditionFacts, runFacts, type RunFacts, recipientFacts } from '../../planning/runFacts.ts'
 import { versionOf, type Slice } from '../../planning/slice.ts'
 import { recipientsOfStep } from '../../sequences/recipients.ts'
 import { findStep } from '../../sequences/steps.ts'
@@ -73,13 +73,12 @@ function ofSend(send: FoundSend, slice: Slice, now: number): WhyNot {
 }
 
 function ofStep(step: PlainStep, of: RunFacts, now: number): WhyNot | null {
-  const { settings, client, personInCharge, booking, run } = of
+  const { run } = of
   if (step.isOff) {
     const remedy = { kind: 'switch step on', sequenceId: run.sequenceId, stepId: step.id } as const
     return { code: 'off', sentence: 'This step is switched off here.', change: 'Switch it on.', remedy }
   }
-  const { business, people } = settings
-  const recipients = recipientsOfStep(step, { client, business, people, personInCharge, booking })
+  const recipients = recipientsOfStep(step, recipientFacts(of))
   if (isMessage(step) && recipients.length === 0) {
     return {
       code: 'no recipient',

@@ -24,6 +24,7 @@ ALTER TABLE enquiries ADD COLUMN party_size INTEGER;
 ALTER TABLE enquiries ADD COLUMN budget_cents INTEGER;
 ALTER TABLE enquiries ADD COLUMN source TEXT NOT NULL DEFAULT '';
 ALTER TABLE enquiries ADD COLUMN answers_json TEXT NOT NULL DEFAULT '[]' CHECK (json_valid(answers_json));
+ALTER TABLE enquiries ADD COLUMN contact_ids_json TEXT NOT NULL DEFAULT '[]' CHECK (json_valid(contact_ids_json));
 ALTER TABLE enquiries ADD COLUMN lost_reason TEXT NOT NULL DEFAULT '';
 ALTER TABLE enquiries ADD COLUMN booking_id TEXT REFERENCES bookings (id);
 ALTER TABLE enquiries ADD COLUMN revision INTEGER NOT NULL DEFAULT 1;

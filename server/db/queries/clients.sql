@@ -169,7 +169,7 @@ id, client_id AS clientId, pipeline_id AS pipelineId, service_id AS serviceId, s
   stage_at_json AS stageAtJson, wished_on AS wishedOn, wished_set_at AS wishedSetAt, deadline_on AS deadlineOn,
   deadline_set_at AS deadlineSetAt, person_in_charge_id AS personInChargeId, evening_json AS eveningJson,
   ticks_json AS ticksJson, what, party_size AS partySize, budget_cents AS budgetCents, source,
-  answers_json AS answersJson, lost_reason AS lostReason, booking_id AS bookingId, revision
+  answers_json AS answersJson, contact_ids_json AS contactIdsJson, lost_reason AS lostReason, booking_id AS bookingId, revision
 
 -- name: enquiriesOfClient
 SELECT {enquiry}
@@ -189,16 +189,16 @@ WHERE pipeline_id = @pipelineId AND stage IN (SELECT value FROM json_each(@stage
 -- name: putEnquiry
 INSERT INTO enquiries (id, client_id, pipeline_id, service_id, stage, received_at, stage_at_json, wished_on, wished_set_at,
   deadline_on, deadline_set_at, person_in_charge_id, evening_json, ticks_json, what, party_size, budget_cents, source,
-  answers_json, lost_reason, booking_id, revision)
+  answers_json, contact_ids_json, lost_reason, booking_id, revision)
 VALUES (@id, @clientId, @pipelineId, @serviceId, @stage, @receivedAt, @stageAtJson, @wishedOn, @wishedSetAt,
   @deadlineOn, @deadlineSetAt, @personInChargeId, @eveningJson, @ticksJson, @what, @partySize, @budgetCents, @source,
-  @answersJson, @lostReason, @bookingId, @revision)
+  @answersJson, @contactIdsJson, @lostReason, @bookingId, @revision)
 ON CONFLICT (id) DO UPDATE SET service_id = excluded.service_id, stage = excluded.stage,
   stage_at_json = excluded.stage_at_json, wished_on = excluded.wished_on, wished_set_at = excluded.wished_set_at,
   deadline_on = excluded.deadline_on, deadline_set_at = excluded.deadline_set_at,
   person_in_charge_id = excluded.person_in_charge_id, evening_json = excluded.evening_json, ticks_json = excluded.ticks_json,
   what = excluded.what, party_size = excluded.party_size, budget_cents = excluded.budget_cents, source = excluded.source,
-  answers_json = excluded.answers_json, lost_reason = excluded.lost_reason, booking_id = excluded.booking_id,
+  answers_json = excluded.answers_json, contact_ids_json = excluded.contact_ids_json, lost_reason = excluded.lost_reason, booking_id = excluded.booking_id,
   revision = excluded.revision;
 
 -- name: openEnquiryLines

@@ -1,3 +1,4 @@
+import type { NoteAnswer } from '#core/api/taskEndpoints.ts'
 import {
   addEnquiry,
   bookEnquiry,
@@ -23,7 +24,6 @@ import {
   stagesMoved,
   type PipelineChange,
 } from '#core/engine/commands/pipelineCommands.ts'
-import { writeNote } from '#core/engine/commands/taskCommands.ts'
 import type { EngineContext } from '#core/engine/context.ts'
 import { settingsWithEffects, type Effect } from '#core/engine/effects.ts'
 import { done, refused, type Result } from '#core/model/problem.ts'
@@ -31,9 +31,10 @@ import type { Slice } from '#core/planning/slice.ts'
 import { readEnquiry } from '../../db/clientStore.ts'
 import { asJson } from '../../db/columns.ts'
 import { focusOn, onlyLiving } from '../../db/livingStore.ts'
-import type { Application, CommandCall } from '../application.ts'
+import type { Application, CommandCall, Decision } from '../application.ts'
 import { usesOfStage } from '../uses.ts'
 import { onClient, type Changed } from './onClient.ts'
+import { noted } from './taskCommands.ts'
 import { decideTogether, manyDecided, type ManyAnswer } from './together.ts'
 
 type Decide = (slice: Slice, context: EngineContext) => Result<readonly Effect[]>
@@ -193,12 +194,12 @@ export function createEnquiryCommands(application: Application) {
         ),
       ),
     moveEnquiries: moving(application),
-    noteOnEnquiry: (call: CommandCall, id: string, text: string): Result<{ id: string }> =>
-      application.command(call, (context) => {
+    noteOnEnquiry: (call: CommandCall, id: string, text: string): Result<NoteAnswer> =>
+      application.command(call, (context, settings): Result<Decision<NoteAnswer>> => {
         const enquiry = readEnquiry(statements, id)
         if (!enquiry) return refused('not found', 'There is no such enquiry.')
         const about = { clientId: enquiry.clientId, subject: { kind: 'enquiry', id } } as const
-        return done({ effects: writeNote(about, text, context), answer: { id } })
+        return done(noted(about, id, text, settings, context))
       }),
   }
 }

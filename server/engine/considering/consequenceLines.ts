@@ -29,7 +29,7 @@ const momentOf = (send: Send | null): number | null => send?.sentAt ?? send?.due
 /** The name of who gets a message, also when the act ends the run that would name them. */
 function recipientName(send: Send, after: Slice): string {
   const { business, people } = after.settings
-  const facts = { client: after.facts.client, business, people, personInCharge: null, booking: null }
+  const facts = { client: after.facts.client, business, people, personInCharge: null, named: null }
   return sendFactsOf(send, after)?.recipient?.name ?? recipientNamed(send.recipientId, facts)
 }
 

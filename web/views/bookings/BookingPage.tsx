@@ -197,7 +197,7 @@ function Page({ view }: { view: BookingView }) {
           )}
           {doing === null && !isChanging && <Payments view={view} />}
           {doing === null && !isChanging && (
-            <NotesOf on="noteOnBooking" id={booking.id} history={view.history} />
+            <NotesOf on="noteOnBooking" id={booking.id} clientId={booking.clientId} history={view.history} />
           )}
         </aside>
       </div>

@@ -217,7 +217,9 @@ function Opened({ mail, onDone }: { mail: IncomingView; onDone: () => void }) {
       <Whole mail={mail} />
       <details>
         <summary>Note, or hand on</summary>
-        {match.clientId !== null && <WriteNote on="writeNote" id={match.clientId} />}
+        {match.clientId !== null && (
+          <WriteNote on="writeNote" id={match.clientId} clientId={match.clientId} />
+        )}
         <HandOn mail={mail} />
       </details>
     </>

@@ -196,7 +196,7 @@ function Beside({ view, mode }: { view: ClientView; mode: string }) {
       <HoldBack view={view} />
       <Noticed view={view} />
       <h2 className={table.group}>Note or task</h2>
-      <WriteNote on="writeNote" id={client.id} />
+      <WriteNote on="writeNote" id={client.id} clientId={client.id} />
       <SetTask clientId={client.id} />
       <h2 className={table.group}>What differs for this client</h2>
       <Differences scope={{ of: 'client', clientId: client.id }} variations={variations} />

@@ -58,6 +58,12 @@ export default function ToDo({ task, onDecide }: ToDoProps) {
             {' · '}
             <Link to={`/booking/${task.subject.id}`}>the booking</Link>
           </>
+        )}
+        {task.subject?.kind === 'enquiry' && (
+          <>
+            {' · '}
+            <Link to={`/enquiry/${task.subject.id}`}>the enquiry</Link>
+          </>
         )}{' '}
         <span className={table.quiet}>· {task.personName ?? 'whoever comes first'}</span>
       </p>

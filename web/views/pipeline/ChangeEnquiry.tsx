@@ -1,5 +1,7 @@
+import { MultiSelect } from '@mantine/core'
 import { useState } from 'react'
 import type { EnquiryView } from '#core/api/views.ts'
+import { fullName } from '#core/model/client.ts'
 import { useAsk } from '../../app/queries.ts'
 import { ConsideredAct } from '../../parts/ConsideredAct.tsx'
 import { DateField } from '../../parts/DateField.tsx'
@@ -15,12 +17,13 @@ export function ChangeEnquiry({ view, onClose }: { view: EnquiryView; onClose: (
   const settings = useAsk('settings')
   const [draft, setDraft] = useState(() => draftOfWish(enquiry))
   const [personInChargeId, setPerson] = useState(enquiry.personInChargeId)
+  const [contactIds, setContactIds] = useState(enquiry.contactIds)
   const [deadlineOn, setDeadline] = useState(enquiry.deadlineOn)
   if (settings.error) return <ErrorState problem={settings.error} onAgain={() => void settings.refetch()} />
   if (!settings.data) return <Waiting />
   const read = readWish(draft)
   const errors = 'errors' in read ? read.errors : {}
-  const facts = 'wish' in read ? { ...read.wish, personInChargeId, deadlineOn } : null
+  const facts = 'wish' in read ? { ...read.wish, personInChargeId, deadlineOn, contactIds } : null
   // Nothing is asked about before something is another.
   const isOther =
     facts !== null &&
@@ -37,6 +40,16 @@ export function ChangeEnquiry({ view, onClose }: { view: EnquiryView; onClose: (
         set={(part) => setDraft({ ...draft, ...part })}
       />
       <InCharge placeholder="nobody: the business" value={personInChargeId} onChange={setPerson} />
+      <MultiSelect
+        label="Who hears of it"
+        description="Nobody chosen: the primary contact."
+        data={view.contacts.map((one) => ({
+          value: one.id,
+          label: fullName({ name: view.clientName }, one),
+        }))}
+        value={contactIds}
+        onChange={setContactIds}
+      />
       <DateField
         label="Deadline"
         placeholder="none"

@@ -2,6 +2,7 @@ import { Fragment, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import type { EnquiryView } from '#core/api/views.ts'
 import { moneyIn } from '#core/letters/language.ts'
+import { fullName } from '#core/model/client.ts'
 import { epochDayOf, isoDateOf } from '#core/time/calendar.ts'
 import { shortDate } from '#core/time/format.ts'
 import { dayAt } from '#core/time/zones.ts'
@@ -13,7 +14,9 @@ import styles from './pipeline.module.css'
 import { isLate } from './rows.ts'
 
 /** What is known of an enquiry, and what is not said yet. */
-export function EnquiryFacts({ view: { enquiry, serviceName, personInCharge } }: { view: EnquiryView }) {
+export function EnquiryFacts({ view }: { view: EnquiryView }) {
+  const { enquiry, serviceName, personInCharge, clientName, contacts } = view
+  const hears = contacts.filter(({ id }) => enquiry.contactIds.includes(id))
   const { zone, now, year } = useBusiness()
   const { what, wishedOn, partySize, budgetCents, source, deadlineOn, lostReason, bookingId } = enquiry
   const late = isLate(enquiry, isoDateOf(dayAt(zone, now)))
@@ -25,6 +28,10 @@ export function EnquiryFacts({ view: { enquiry, serviceName, personInCharge } }:
     ['For', partySize === null ? null : partySize === 1 ? '1 person' : `${partySize} people`],
     ['Budget', budgetCents === null ? null : moneyIn('en', budgetCents)],
     ['Came by', source || null],
+    [
+      'Hears of it',
+      hears.length === 0 ? null : hears.map((one) => fullName({ name: clientName }, one)).join(', '),
+    ],
     ['In charge', personInCharge?.name ?? 'nobody: the business'],
     [
       'Deadline',

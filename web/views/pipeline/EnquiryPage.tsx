@@ -92,7 +92,7 @@ function Beside({ view }: { view: EnquiryView }) {
       <EnquiryFacts view={view} />
       <Checklist view={view} />
       <EveningLetter view={view} />
-      <NotesOf on="noteOnEnquiry" id={enquiry.id} history={history} />
+      <NotesOf on="noteOnEnquiry" id={enquiry.id} clientId={enquiry.clientId} history={history} />
     </>
   )
 }
