@@ -1,12 +1,10 @@
-import { mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { chromium, type Page } from '@playwright/test'
 import Sqlite from 'better-sqlite3'
-import { build, preview } from 'vite'
 import { chromiumLaunch } from '../e2e/chromium.ts'
 import { startServer } from '../e2e/demoServer.ts'
 import { fillWithSends } from '../server/testing/manySends.ts'
+import { startBareList } from './bareListServer.ts'
 import { median, say, sayMachine, spread } from './measuring.ts'
 
 /*
@@ -18,17 +16,8 @@ const sends = Number(process.argv[2] ?? 100_000)
 const rounds = 5
 const steps = 150
 
-const outDir = mkdtempSync(join(tmpdir(), 'vorfreude-bare-'))
-const root = 'bench/bareList'
-await build({ root, configFile: false, logLevel: 'error', build: { outDir, emptyOutDir: true } })
-const bare = await preview({
-  root,
-  configFile: false,
-  logLevel: 'error',
-  build: { outDir },
-  preview: { port: 0, host: '127.0.0.1' },
-})
-const bareUrl = `${bare.resolvedUrls?.local[0] ?? ''}?count=${sends}`
+const bare = await startBareList(sends)
+const bareUrl = bare.url
 
 const server = await startServer('demo/main')
 const database = new Sqlite(join(server.folder, 'vorfreude.db'))
@@ -83,7 +72,6 @@ for (let round = 0; round < rounds; round += 1) {
 await browser.close()
 await server.stop()
 await bare.close()
-rmSync(outDir, { recursive: true, force: true })
 
 sayMachine()
 const line = (what: string, of: { own: number[]; bare: number[] }) =>

@@ -2,24 +2,24 @@ import {
   DndContext,
   DragOverlay,
   PointerSensor,
-  pointerWithin,
-  useDroppable,
   useSensor,
   useSensors,
+  type DragMoveEvent,
 } from '@dnd-kit/core'
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { useRef, useState, type ReactNode } from 'react'
+import { useRef, useState, type RefObject } from 'react'
 import { Link } from 'react-router'
 import type { StageSequence } from '#core/api/enquiryEndpoints.ts'
 import type { EnquiryLine } from '#core/api/views.ts'
 import { moneyIn } from '#core/letters/language.ts'
+import { epochDayOf } from '#core/time/calendar.ts'
 import { useAsk } from '../../app/queries.ts'
 import type { Chosen } from '../../parts/useChosen.ts'
 import table from '../../parts/timetable.module.css'
 import { EnquiryRow } from './EnquiryRow.tsx'
 import styles from './pipeline.module.css'
 import type { Band, Row } from './rows.ts'
-import { StripHead } from './Strip.tsx'
+import { StripHead, stripDays } from './Strip.tsx'
 
 /** Heights before they are measured, in pixels. */
 const heights: Readonly<Record<Row['kind'], number>> = { band: 44, line: 36, nothing: 36 }
@@ -69,15 +69,12 @@ function BandHead({ band, isFolded, onFold }: { band: Band; isFolded: boolean; o
   )
 }
 
-/** A row that takes what is dropped on it into its stage. */
-function Dropped({ id, stage, children }: { id: string; stage: string; children: ReactNode }) {
-  const { setNodeRef, isOver, active } = useDroppable({ id, data: { stage } })
-  const takes = isOver && active?.data.current?.['stage'] !== stage
-  return (
-    <div ref={setNodeRef} className={styles.dropped} data-over={takes}>
-      {children}
-    </div>
-  )
+/** The stage of the band under the pointer; null: there is none. What is dragged lies above it. */
+function stageUnder({ activatorEvent, delta }: DragMoveEvent): string | null {
+  if (!(activatorEvent instanceof PointerEvent)) return null
+  const [x, y] = [activatorEvent.clientX + delta.x, activatorEvent.clientY + delta.y]
+  const row = document.elementsFromPoint(x, y).find((one) => one.closest('[data-stage]') !== null)
+  return row?.closest('[data-stage]')?.getAttribute('data-stage') ?? null
 }
 
 interface BoardProps {
@@ -95,6 +92,8 @@ interface BoardProps {
 
 const stageOfRow = (row: Row) =>
   row.kind === 'band' ? row.band.stage.name : row.kind === 'line' ? row.line.stage : row.stage
+
+const stageOf = (row: Row | undefined) => (row ? stageOfRow(row) : null)
 
 const keyOfRow = (row: Row) => (row.kind === 'line' ? row.line.id : `${row.kind} ${stageOfRow(row)}`)
 
@@ -138,13 +137,9 @@ function ColumnHeads() {
   )
 }
 
-/** The open stages as bands under each other; only what is in sight is drawn, however many there are. */
-export function Board(props: BoardProps) {
-  const { rows, onPut } = props
-  const scroller = useRef<HTMLDivElement>(null)
-  const [carriedId, setCarriedId] = useState<string | null>(null)
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
-  const virtual = useVirtualizer({
+/** The rows that are in sight, by what they are and not by their place. */
+const useRows = (rows: readonly Row[], scroller: RefObject<HTMLDivElement | null>) =>
+  useVirtualizer({
     count: rows.length,
     getScrollElement: () => scroller.current,
     estimateSize: (index) => heights[rows[index]?.kind ?? 'line'],
@@ -154,46 +149,60 @@ export function Board(props: BoardProps) {
     },
     overscan,
   })
+
+/** The open stages as bands under each other; only what is in sight is drawn, however many there are. */
+export function Board(props: BoardProps) {
+  const { rows, today, onPut } = props
+  const scroller = useRef<HTMLDivElement>(null)
+  const [carriedId, setCarriedId] = useState<string | null>(null)
+  const [over, setOver] = useState<string | null>(null)
+  const letGo = () => {
+    setCarriedId(null)
+    setOver(null)
+  }
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
+  const virtual = useRows(rows, scroller)
   const carried = rows.find((row) => row.kind === 'line' && row.line.id === carriedId)
   return (
     <DndContext
       sensors={sensors}
-      collisionDetection={pointerWithin}
       onDragStart={({ active }) => setCarriedId(String(active.id))}
-      onDragCancel={() => setCarriedId(null)}
-      onDragEnd={({ active, over }) => {
-        setCarriedId(null)
-        const stage: unknown = over?.data.current?.['stage']
-        if (typeof stage === 'string' && stage !== active.data.current?.['stage'])
-          onPut(String(active.id), stage)
+      onDragMove={(event) => setOver(stageUnder(event))}
+      onDragCancel={letGo}
+      onDragEnd={(event) => {
+        const stage = stageUnder(event)
+        if (stage !== null && stage !== stageOf(carried)) onPut(String(event.active.id), stage)
+        letGo()
       }}
     >
-      <ColumnHeads />
-      <div
-        ref={scroller}
-        className={styles.scroller}
-        tabIndex={0}
-        role="region"
-        aria-label="Enquiries by stage"
-      >
-        <ul className={styles.long} style={{ height: virtual.getTotalSize() }}>
-          {virtual.getVirtualItems().map(({ index, key, start }) => {
-            const row = rows[index]
-            if (!row) return null
-            return (
-              <li
-                key={key}
-                ref={virtual.measureElement}
-                data-index={index}
-                style={{ transform: `translateY(${start}px)` }}
-              >
-                <Dropped id={`on ${keyOfRow(row)}`} stage={stageOfRow(row)}>
+      <div style={{ '--days': stripDays(epochDayOf(today)) }}>
+        <ColumnHeads />
+        <div
+          ref={scroller}
+          className={styles.scroller}
+          tabIndex={0}
+          role="region"
+          aria-label="Enquiries by stage"
+        >
+          <ul className={styles.long} style={{ height: virtual.getTotalSize() }}>
+            {virtual.getVirtualItems().map(({ index, key, start }) => {
+              const row = rows[index]
+              if (!row) return null
+              return (
+                <li
+                  key={key}
+                  ref={virtual.measureElement}
+                  data-index={index}
+                  data-stage={stageOfRow(row)}
+                  data-over={row.kind === 'band' && stageOfRow(row) === over && over !== stageOf(carried)}
+                  style={{ transform: `translateY(${start}px)` }}
+                >
                   <RowOf {...props} row={row} />
-                </Dropped>
-              </li>
-            )
-          })}
-        </ul>
+                </li>
+              )
+            })}
+          </ul>
+        </div>
       </div>
       <Carried line={carried?.kind === 'line' ? carried.line : undefined} />
     </DndContext>

@@ -1,4 +1,3 @@
-import { Checkbox } from '@mantine/core'
 import { useDraggable } from '@dnd-kit/core'
 import type { KeyboardEvent } from 'react'
 import type { EnquiryLine } from '#core/api/views.ts'
@@ -52,7 +51,7 @@ interface EnquiryRowProps {
 export function EnquiryRow({ line, today, isOpen, chosen, onOpen, onSend }: EnquiryRowProps) {
   const { now } = useBusiness()
   const { id, clientName, what, serviceName, personName, stageSince } = line
-  const { setNodeRef, listeners, isDragging } = useDraggable({ id, data: { stage: line.stage } })
+  const { setNodeRef, listeners, isDragging } = useDraggable({ id })
   const onKeyDown = (event: KeyboardEvent) => {
     if (!/^[1-9]$/.test(event.key) || event.ctrlKey || event.metaKey || event.altKey) return
     event.preventDefault()
@@ -60,12 +59,14 @@ export function EnquiryRow({ line, today, isOpen, chosen, onOpen, onSend }: Enqu
   }
   return (
     <div className={styles.line} data-open={isOpen} data-dragging={isDragging}>
-      <Checkbox
-        size="xs"
-        aria-label={`Choose ${clientName}`}
-        checked={chosen.has(id)}
-        onChange={() => chosen.toggle(id)}
-      />
+      <label className={styles.choose}>
+        <input
+          type="checkbox"
+          aria-label={`Choose ${clientName}`}
+          checked={chosen.has(id)}
+          onChange={() => chosen.toggle(id)}
+        />
+      </label>
       <button
         ref={setNodeRef}
         type="button"
@@ -83,7 +84,7 @@ export function EnquiryRow({ line, today, isOpen, chosen, onOpen, onSend }: Enqu
         <Dated line={line} today={today} />
         <span className={table.quiet}>{ageWords(stageSince, now)}</span>
         <span className={table.quiet}>{personName?.split(' ')[0] ?? 'nobody'}</span>
-        <Strip line={line} />
+        <Strip line={line} isLate={isLate(line, today)} />
       </button>
     </div>
   )

@@ -1,4 +1,5 @@
 import { Button, Checkbox, Select, TextInput } from '@mantine/core'
+import { useDebouncedCallback } from '@mantine/hooks'
 import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import type { PipelineView } from '#core/api/enquiryEndpoints.ts'
@@ -22,6 +23,36 @@ interface FiltersProps {
   readonly settings: SettingsView
 }
 
+/** How soon after the last key it is looked for, in milliseconds. */
+const afterMs = 120
+
+/** What is looked for: at once in the field, and in the address once one stops typing. */
+function Words({ board: { filters, set } }: { board: BoardState }) {
+  const [typed, setTyped] = useState(filters.words)
+  const [written, setWritten] = useState(filters.words)
+  const [seen, setSeen] = useState(filters.words)
+  const write = useDebouncedCallback((words: string) => {
+    setWritten(words)
+    set({ words: words || null })
+  }, afterMs)
+  // Another address than what was written here, as by “Show all” or the way back, is what counts.
+  if (filters.words !== seen) {
+    setSeen(filters.words)
+    if (filters.words !== written) setTyped(filters.words)
+  }
+  return (
+    <TextInput
+      aria-label="Find by client or what for"
+      placeholder="client or what for"
+      value={typed}
+      onChange={(event) => {
+        setTyped(event.currentTarget.value)
+        write(event.currentTarget.value)
+      }}
+    />
+  )
+}
+
 /** What of it is shown; `mine` is what the one who looks is in charge of. */
 function Filters({ board, settings }: FiltersProps) {
   const { session } = useBusiness()
@@ -30,12 +61,7 @@ function Filters({ board, settings }: FiltersProps) {
   const people = settings.people.filter(({ isActive }) => isActive)
   return (
     <>
-      <TextInput
-        aria-label="Find by client or what for"
-        placeholder="client or what for"
-        value={filters.words}
-        onChange={(event) => set({ words: event.currentTarget.value || null })}
-      />
+      <Words board={board} />
       <Select
         aria-label="In charge"
         placeholder="everybody’s"
