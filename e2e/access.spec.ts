@@ -42,6 +42,7 @@ const views: readonly (readonly [string, string, (page: Page) => Promise<unknown
         .first()
         .click(),
   ],
+  ['Pipeline', '/pipeline?open=new', (page) => page.getByLabel('What for').waitFor()],
   ['Clients', '/clients/new', (page) => page.getByRole('heading', { name: 'Add a client' }).waitFor()],
   ['a client', '/clients', (page) => page.getByRole('link', { name: /Familie Abendroth/ }).click()],
   [
@@ -61,7 +62,7 @@ const views: readonly (readonly [string, string, (page: Page) => Promise<unknown
     'a sequence',
     '/sequences',
     async (page) => {
-      await page.getByRole('link', { name: /A private charter/ }).click()
+      await page.getByRole('link', { name: /An offer for a private basket/ }).click()
       await page.getByText('It begins').waitFor()
       await page
         .getByRole('button', { name: /^When:/ })

@@ -167,10 +167,11 @@ const pictures: readonly Picture[] = [
     },
   },
   {
-    name: 'month',
+    name: 'pipeline',
     show: async (page) => {
-      await page.goto('/ahead?view=month')
-      await page.getByText('to look at').first().waitFor()
+      await page.goto('/pipeline')
+      await page.locator('[data-enquiry]').filter({ hasText: 'Joost' }).click()
+      await page.frameLocator('iframe').getByText('meadow').waitFor()
     },
   },
   {
@@ -182,7 +183,19 @@ const pictures: readonly Picture[] = [
   },
   { name: 'public', show: (page) => sideBySide(page, [freeTimes, ownDetails, clientPage]) },
   { name: 'mailbox', show: (page) => page.goto('/mailbox/oona%40siltanen.example') },
-  { name: 'booking-dark', isDark: true, show: bookingOf('Familie Abendroth') },
+  {
+    name: 'enquiry-dark',
+    isDark: true,
+    show: async (page) => {
+      await page.goto('/pipeline?words=golden')
+      await page.locator('[data-enquiry]').filter({ hasText: 'Emmerich' }).click()
+      await page
+        .getByRole('complementary')
+        .getByRole('link', { name: /Emmerich/ })
+        .click()
+      await page.getByText('Day 0').first().waitFor()
+    },
+  },
   // Last: they leave a change behind.
   { name: 'sequence', show: sequenceWithDays },
   {

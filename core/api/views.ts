@@ -352,6 +352,8 @@ export const enquiryView = z.object({
   personInCharge: person.nullable(),
   /** Zone of the place, else of the business. */
   placeZone: z.string(),
+  /** How the booking that came of it stands; null: none did. */
+  bookingStatus: bookingStatus.nullable(),
   /** Day 0: the beginning of the date wished for; null: there is none. */
   day0At: instant.nullable(),
   sends: z.array(sendLine),

@@ -111,6 +111,16 @@ describe('what would surprise about a sequence', () => {
       { on: 'booking status entered', name: 'weather watch' },
       { ...read, ownStatuses: ['papers in', 'weather watch'].map((name) => ({ name, isActive: true })) },
     ],
+    [
+      'stages that no pipeline has',
+      [
+        ['no stage', null],
+        ['no stage', 'st_1'],
+      ],
+      [step('1', { kind: 'stage', stage: 'planning' })],
+      { on: 'enquiry stage entered', name: 'offer' },
+      { ...read, pipelines: [{ stages: [] }] },
+    ],
     ['a letter that is gone', [['no letter', 'st_1']], [mail('1', { letterId: 'lt_gone' })], undefined, read],
     [
       'a condition against what it starts for',

@@ -3,6 +3,7 @@ import { conditionWords, type ConditionNames } from '../conditions/words.ts'
 import type { Condition } from '../model/condition.ts'
 import type { Letter } from '../model/letter.ts'
 import type { OwnStatus } from '../model/ownStatus.ts'
+import type { Pipeline } from '../model/pipeline.ts'
 import type { Sequence, SequenceVersion, StartRule } from '../model/sequence.ts'
 import { startTraits } from '../model/startEvent.ts'
 import { isBranch, isMessage, isStatusByHand, type PlainStep, type Step } from '../model/step.ts'
@@ -22,6 +23,7 @@ export interface WarningFacts extends ConditionNames {
   readonly letters: readonly Letter[]
   readonly sequences: readonly Sequence[]
   readonly ownStatuses: readonly Pick<OwnStatus, 'name' | 'isActive'>[]
+  readonly pipelines: readonly Pick<Pipeline, 'stages'>[]
   readonly sequenceVersions: readonly SequenceVersion[]
   /** How many problems a letter has. */
   readonly problemsOf: (letterId: string) => number
@@ -100,6 +102,18 @@ function statusSurprises({ start, steps }: Asked, { ownStatuses }: WarningFacts)
   ]
 }
 
+/** A stage that is named and that no pipeline has. */
+function stageSurprises({ start, steps }: Asked, { pipelines }: WarningFacts): readonly Surprise[] {
+  const say = (stepId: string | null, name: string): Surprise[] =>
+    pipelines.some(({ stages }) => stages.some((one) => one.name === name))
+      ? []
+      : [{ stepId, code: 'no stage', sentence: `No pipeline has a stage “${name}”: see Set-up.` }]
+  return [
+    ...(start.on === 'enquiry stage entered' && start.name !== null ? say(null, start.name) : []),
+    ...plainSteps(steps).flatMap((step) => (step.kind === 'stage' ? say(step.id, step.stage) : [])),
+  ]
+}
+
 function loopSurprise(asked: Asked, facts: WarningFacts): readonly Surprise[] {
   const { id, name, start, steps } = asked
   const loop = loopThrough({ id, name, version: { start, steps: [...steps] } }, ruledSequences(facts))
@@ -139,6 +153,7 @@ export function surprisesOf(asked: Asked, facts: WarningFacts): readonly Surpris
           : [],
       ),
     ...statusSurprises(asked, facts),
+    ...stageSurprises(asked, facts),
     ...loopSurprise(asked, facts),
   ]
 }

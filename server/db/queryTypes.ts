@@ -78,7 +78,7 @@ export interface Queries {
   clientIdsAfter: { parameters: 'afterId' | 'limit'; columns: 'id' }
   bookingsOut: { parameters: never; columns: 'id' | 'client' | 'email' | 'service' | 'status' | 'ownStatus' | 'startAt' | 'endAt' | 'partySize' | 'inCharge' | 'madeAt' }
   invoicesOut: { parameters: never; columns: 'id' | 'number' | 'client' | 'amountCents' | 'reason' | 'issuedAt' | 'dueOn' | 'paidAt' | 'voidedAt' | 'booking' }
-  enquiriesOut: { parameters: never; columns: 'id' | 'client' | 'service' | 'stage' | 'receivedAt' | 'wishedOn' | 'inCharge' }
+  enquiriesOut: { parameters: never; columns: 'id' | 'client' | 'pipeline' | 'stage' | 'what' | 'service' | 'receivedAt' | 'wishedOn' | 'people' | 'budgetCents' | 'source' | 'inCharge' | 'deadlineOn' | 'lostReason' | 'booking' }
   messagesOut: { parameters: never; columns: 'id' | 'client' | 'sequence' | 'kind' | 'letter' | 'address' | 'state' | 'dueAt' | 'sentAt' | 'reason' }
   putClientMerge: { parameters: 'id' | 'at' | 'keptId' | 'goneId' | 'mergeJson'; columns: never }
   endClientMerge: { parameters: 'at' | 'id'; columns: never }

@@ -1,27 +1,19 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals'
-import type { Express } from 'express'
-import { pino } from 'pino'
 import request from 'supertest'
 import type { CalendarLook } from '#core/api/calendarEndpoints.ts'
 import { exampleService } from '#core/rehearsal/exampleBusiness.ts'
 import { putService } from '../db/settingsStore.ts'
-import type { RunningApplication } from '../engine/runningApplication.ts'
-import { openExample } from '../testing/seed.ts'
-import { addEda, signInEda } from '../testing/signIn.ts'
-import { createApp } from './app.ts'
+import { openSignedIn, type SignedIn } from '../testing/signedIn.ts'
 
 /*
  * Calendars of other programs, looked at and brought in (RFC 5545; the files are written by hand after its grammar).
  */
 
-let running: RunningApplication
-let app: Express
-let session: Awaited<ReturnType<typeof signInEda>>
+let running: SignedIn['running']
+let app: SignedIn['app']
+let session: SignedIn['session']
 beforeEach(async () => {
-  running = await openExample()
-  app = createApp(running, pino({ level: 'silent' }))
-  addEda(running.application)
-  session = await signInEda(app)
+  ;({ running, app, session } = await openSignedIn())
 })
 afterEach(() => running.end())
 

@@ -1,7 +1,5 @@
 import { randomUUID } from 'node:crypto'
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals'
-import type { Express } from 'express'
-import { pino } from 'pino'
 import request from 'supertest'
 import type { PipelineView } from '#core/api/enquiryEndpoints.ts'
 import type { EnquiryLine, EnquiryView } from '#core/api/views.ts'
@@ -10,22 +8,17 @@ import type { Pipeline } from '#core/model/pipeline.ts'
 import { exampleService, exampleStep } from '#core/rehearsal/exampleBusiness.ts'
 import { readEnquiry } from '../db/clientStore.ts'
 import { putService } from '../db/settingsStore.ts'
-import type { RunningApplication } from '../engine/runningApplication.ts'
-import { addLive, call, clientInput, openExample } from '../testing/seed.ts'
-import { addEda, signInEda } from '../testing/signIn.ts'
+import { addLive, call, clientInput } from '../testing/seed.ts'
+import { openSignedIn, type SignedIn } from '../testing/signedIn.ts'
 import { watched } from '../testing/watched.ts'
-import { createApp } from './app.ts'
 
 /* Enquiries and pipelines as pages ask for them. */
 
-let running: RunningApplication
-let app: Express
-let session: Awaited<ReturnType<typeof signInEda>>
+let running: SignedIn['running']
+let app: SignedIn['app']
+let session: SignedIn['session']
 beforeEach(async () => {
-  running = await openExample()
-  app = createApp(running, pino({ level: 'silent' }))
-  addEda(running.application)
-  session = await signInEda(app)
+  ;({ running, app, session } = await openSignedIn())
 })
 afterEach(() => running.end())
 

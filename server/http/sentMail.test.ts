@@ -1,26 +1,19 @@
 import { afterEach, beforeEach, expect, test } from '@jest/globals'
-import type { Express } from 'express'
-import pino from 'pino'
 import request from 'supertest'
 import { hourMs } from '#core/time/calendar.ts'
 import { readSend } from '../db/sendStore.ts'
 import { mboxOf, type MboxMessage } from '../mail/mbox.ts'
 import { sentMails } from '../mail/sentMail.ts'
-import type { RunningApplication } from '../engine/runningApplication.ts'
-import { addBookedClient, call, openExample } from '../testing/seed.ts'
-import { addEda, signInEda } from '../testing/signIn.ts'
-import { createApp } from './app.ts'
+import { addBookedClient, call } from '../testing/seed.ts'
+import { openSignedIn, type SignedIn } from '../testing/signedIn.ts'
 
 /* What an account kept of what went out, against what a backup knows: as after one was put back. */
 
-let running: RunningApplication
-let app: Express
-let session: Awaited<ReturnType<typeof signInEda>>
+let running: SignedIn['running']
+let app: SignedIn['app']
+let session: SignedIn['session']
 beforeEach(async () => {
-  running = await openExample()
-  app = createApp(running, pino({ level: 'silent' }))
-  addEda(running.application)
-  session = await signInEda(app)
+  ;({ running, app, session } = await openSignedIn())
 })
 afterEach(() => running.end())
 

@@ -20,7 +20,7 @@ import { stepLabel } from '#core/sequences/stepLabel.ts'
 import { findStep, plainSteps } from '#core/sequences/steps.ts'
 import { epochDayOf } from '#core/time/calendar.ts'
 import { instantAt } from '#core/time/zones.ts'
-import { readClient, readEnquiry } from '../db/clientStore.ts'
+import { readBooking, readClient, readEnquiry } from '../db/clientStore.ts'
 import { asJson, fromJson } from '../db/columns.ts'
 import { focusOn } from '../db/livingStore.ts'
 import type { Given, QueryName } from '../db/statements.ts'
@@ -129,6 +129,8 @@ function enquiryView({ application }: RunningApplication, id: string): EnquiryVi
     pipeline,
     personInCharge: workOf(settings.people, enquiry.personInChargeId),
     placeZone: zone.name,
+    bookingStatus:
+      enquiry.bookingId === null ? null : (readBooking(statements, enquiry.bookingId)?.status ?? null),
     day0At: enquiry.wishedOn === null ? null : instantAt(zone, epochDayOf(enquiry.wishedOn), 0),
     sends: sendLines(application, 'listOfSubject', { subjectId: id }),
     history: historyLines(application, 'eventsOfSubject', { subjectId: id }),

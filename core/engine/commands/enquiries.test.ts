@@ -18,6 +18,7 @@ import { dayMs, hourMs } from '../../time/calendar.ts'
 import { realZones } from '../../time/realZones.ts'
 import { settingsWithEffects, type Effect } from '../effects.ts'
 import { includable } from '../following/inclusion.ts'
+import { cancelBooking } from './bookingCommands.ts'
 import { recordHappening } from './dealingCommands.ts'
 import {
   addEnquiry,
@@ -383,6 +384,20 @@ describe('a booking that comes of an enquiry', () => {
     of.advance(start + 30 * dayMs)
     expect(of.outbox()).toHaveLength(1)
     expect(refusal(book(of))).toBe('A booking has come of it already.')
+  })
+
+  test('stays its booking when the enquiry is opened again; only once that is cancelled another can come of it', () => {
+    const of = world()
+    add(of)
+    of.carryOut(book(of))
+    const [first] = of.facts().bookings
+    if (!first) throw new Error('There is no booking')
+    moved(of, 'planning')
+    expect(enquiryOf(of)).toMatchObject({ stage: 'planning', bookingId: first.id })
+    expect(refusal(book(of))).toBe('A booking has come of it already.')
+    of.carryOut(cancelBooking(of.slice(), first.id, first.revision, of.context()))
+    of.carryOut(book(of))
+    expect(enquiryOf(of)).toMatchObject({ stage: 'booked', bookingId: of.facts().bookings[1]?.id })
   })
 
   test('that cannot be made leaves the enquiry as it is', () => {

@@ -273,7 +273,10 @@ export function bookEnquiry(
   const { settings } = slice
   const won = pipelineOf(settings, asked)?.stages.find(({ meaning }) => meaning === 'won')
   if (!won) return refused('not allowed now', 'Its pipeline has no stage that means won.')
-  if (asked.bookingId !== null) return refused('not allowed now', 'A booking has come of it already.')
+  const before = slice.facts.bookings.find((one) => one.id === asked.bookingId)
+  if (asked.bookingId !== null && before?.status !== 'cancelled') {
+    return refused('not allowed now', 'A booking has come of it already.')
+  }
   const { clientId: of, personInChargeId, answers } = asked
   const isThere = personProblem(settings, personInChargeId) === null
   const booked = makeBooking(

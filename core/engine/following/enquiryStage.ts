@@ -66,7 +66,7 @@ export function enteredStage(
   name: string,
   settings: Settings,
   context: EngineContext,
-  { lostReason = '', bookingId = null }: Ending = {},
+  { lostReason = '', bookingId = enquiry.bookingId }: Ending = {},
 ): readonly Effect[] {
   if (enquiry.stage === name) return []
   const stage = stageNamed(settings, enquiry.pipelineId, name)
@@ -77,7 +77,7 @@ export function enteredStage(
     stageAt: { ...enquiry.stageAt, [name]: context.now },
     deadlineSetAt: context.now,
     lostReason: stage?.meaning === 'lost' ? lostReason : '',
-    bookingId: stage?.meaning === 'won' ? bookingId : null,
+    bookingId,
     revision: enquiry.revision + 1,
   }
   const words = enteredWords(enquiry, moved, stage?.meaning, settings)

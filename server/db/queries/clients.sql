@@ -430,8 +430,10 @@ FROM invoices i JOIN clients c ON c.id = i.client_id ORDER BY i.issued_at, i.id;
 
 -- name: enquiriesOut
 -- whole: all of them are given out
-SELECT e.id, c.name AS client, v.name AS service, e.stage, e.received_at AS receivedAt, e.wished_on AS wishedOn, p.name AS inCharge
-FROM enquiries e JOIN clients c ON c.id = e.client_id LEFT JOIN services v ON v.id = e.service_id
+SELECT e.id, c.name AS client, json_extract(l.pipeline_json, '$.name') AS pipeline, e.stage, e.what, v.name AS service,
+  e.received_at AS receivedAt, e.wished_on AS wishedOn, e.party_size AS people, e.budget_cents AS budgetCents, e.source,
+  p.name AS inCharge, e.deadline_on AS deadlineOn, e.lost_reason AS lostReason, e.booking_id AS booking
+FROM enquiries e JOIN pipelines l ON l.id = e.pipeline_id JOIN clients c ON c.id = e.client_id LEFT JOIN services v ON v.id = e.service_id
   LEFT JOIN people p ON p.id = e.person_in_charge_id
 ORDER BY e.received_at, e.id;
 

@@ -191,8 +191,8 @@ UNION ALL SELECT id FROM clients WHERE id = @id;
 
 -- name: namesInUse
 -- whole: asked once a page; each name once
--- Tags, lists, stages, forms and dates people have used, to choose from.
+-- Tags and dates people have used, and the stages there are, to choose from.
 SELECT 'tag' AS kind, tag AS name FROM client_tags
-UNION SELECT 'stage', stage FROM enquiries
+UNION SELECT 'stage', s.value ->> 'name' FROM pipelines, json_each(pipeline_json, '$.stages') s
 UNION SELECT 'date', label FROM named_dates
 ORDER BY kind, name LIMIT 500;

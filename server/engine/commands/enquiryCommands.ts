@@ -181,18 +181,19 @@ export function createEnquiryCommands(application: Application) {
     moveEnquiry: (call: CommandCall, seen: SeenEnquiry, move: StageMove) =>
       onEnquiry(application, call, seen.id, (slice, context) => moveEnquiry(slice, seen, move, context)),
     bookEnquiry: (call: CommandCall, seen: SeenEnquiry, input: BookEnquiryInput): Result<{ id: string }> =>
-      application.command(call, (context) =>
-        onClient(
+      application.command(call, (context) => {
+        const enquiry = readEnquiry(statements, seen.id)
+        return onClient(
           application,
-          readEnquiry(statements, seen.id)?.clientId,
-          focusOn(seen.id),
+          enquiry?.clientId,
+          focusOn(seen.id, ...(enquiry?.bookingId == null ? [] : [enquiry.bookingId])),
           'There is no such enquiry.',
           (slice) => bookEnquiry(slice, seen, input, application.seatsTaken, context),
           (effects) => ({
             id: effects.flatMap((one) => (one.kind === 'put booking' ? [one.booking.id] : []))[0] ?? '',
           }),
-        ),
-      ),
+        )
+      }),
     moveEnquiries: moving(application),
     noteOnEnquiry: (call: CommandCall, id: string, text: string): Result<NoteAnswer> =>
       application.command(call, (context, settings): Result<Decision<NoteAnswer>> => {

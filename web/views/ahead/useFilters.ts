@@ -1,4 +1,3 @@
-import { useSearchParams } from 'react-router'
 import {
   aheadStates,
   leftOutStates,
@@ -9,6 +8,7 @@ import {
 import { isoDateOf } from '#core/time/calendar.ts'
 import { dayAt } from '#core/time/zones.ts'
 import { useBusiness } from '../../app/business.ts'
+import { useAddress } from '../../parts/useAddress.ts'
 
 /** State filters as people think of them. */
 export const stateFilters: Readonly<Record<string, { word: string; states: readonly SendState[] }>> = {
@@ -31,7 +31,7 @@ export type Choice = keyof typeof choices
 /** What the list is asked for. All of it stands in the address, so that it can be kept and handed on. */
 export function useFilters() {
   const { zone, now } = useBusiness()
-  const [search, setSearch] = useSearchParams()
+  const { search, set, clear } = useAddress()
   const today = dayAt(zone, now)
   const of = (choice: Choice) => search.get(choices[choice])
   const filters = {
@@ -42,15 +42,6 @@ export function useFilters() {
     serviceId: of('serviceId'),
     sequenceId: of('sequenceId'),
     letterId: of('letterId'),
-  }
-  const set = (changes: Readonly<Record<string, string | null>>) => {
-    // From the address itself: of two quick choices the second would else be made on what stood before the first.
-    const after = new URLSearchParams(window.location.search)
-    for (const [key, value] of Object.entries(changes)) {
-      if (value === null) after.delete(key)
-      else after.set(key, value)
-    }
-    setSearch(after, { replace: true })
   }
   const query = {
     from: filters.from,
@@ -71,7 +62,7 @@ export function useFilters() {
     set,
     choose: (choice: Choice, value: string | null) => set({ [choices[choice]]: value }),
     isFiltered: [...search.keys()].some((key) => key !== 'view'),
-    clear: () => setSearch({}),
+    clear,
   }
 }
 export type Filters = ReturnType<typeof useFilters>

@@ -143,7 +143,6 @@ function Main({ view }: { view: ClientView }) {
           </ul>
         )}
       </Listed>
-      <h2 className={table.group}>Enquiries</h2>
       <EnquiriesOfClient id={id} />
       <h2 className={table.group}>Sequences at work</h2>
       <ClientSequences view={view} />

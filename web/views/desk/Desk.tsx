@@ -21,7 +21,7 @@ import { NothingWaits } from './NothingWaits.tsx'
 import { TroubleList } from './TroubleList.tsx'
 import { minutesFor, rememberDecision } from './pace.ts'
 import { useDecisions, type Decision, type Decisions } from './useDecisions.ts'
-import { DueEnquiries } from '../pipeline/DueEnquiries.tsx'
+import { DueEnquiries, useDueEnquiries } from '../pipeline/DueEnquiries.tsx'
 import { CameInList } from '../cameIn/CameInList.tsx'
 import { useCameIn, useDeskLists, useWaitingBeyond, type OpenGroup } from './useDeskLists.ts'
 import { useSteadyOrder } from './useSteadyOrder.ts'
@@ -171,12 +171,12 @@ function Items({ list, hereId, chosen }: ItemsProps) {
   }
 }
 
-function GroupList({ list, hereId, chosen, hasCameIn }: ItemsProps & { readonly hasCameIn: boolean }) {
+function GroupList({ list, hereId, chosen, hasOthers }: ItemsProps & { readonly hasOthers: boolean }) {
   const { problem, lines, again } = list.parts
   if (problem) return <ErrorState problem={problem} onAgain={again} />
   if (!lines) return <Waiting />
   if (list.items.length === 0 && !list.parts.hasMore) {
-    if (hasCameIn) return null
+    if (hasOthers) return null
     const { title, words } = emptyWords[list.group]
     return (
       <EmptyState title={title}>
@@ -188,6 +188,19 @@ function GroupList({ list, hereId, chosen, hasCameIn }: ItemsProps & { readonly 
     <>
       <Items list={list} hereId={hereId} chosen={chosen} />
       <More of={list.parts} />
+    </>
+  )
+}
+
+/** What came in, enquiries that are due, and the entries of the group itself. */
+function Lists({ cameIn, ...items }: ItemsProps & { readonly cameIn: ReturnType<typeof useCameIn> }) {
+  const { group } = items.list
+  const due = useDueEnquiries(group === 'to-do')
+  return (
+    <>
+      <CameInList cameIn={cameIn} group={group} hereId={items.hereId} />
+      <DueEnquiries lines={due} />
+      <GroupList {...items} hasOthers={cameIn.items.length + due.length > 0} />
     </>
   )
 }
@@ -281,9 +294,7 @@ export default function Desk() {
         {list.group === 'decide' && <Newcomers count={waiting.newcomers} onOrder={waiting.orderAnew} />}
         <JustDecided decisions={decisions} />
         <House troubles={desk.data.house} />
-        <CameInList cameIn={cameIn} group={list.group} hereId={hereId} />
-        {list.group === 'to-do' && <DueEnquiries />}
-        <GroupList list={list} hereId={hereId} chosen={chosen} hasCameIn={cameIn.items.length > 0} />
+        <Lists list={list} hereId={hereId} chosen={chosen} cameIn={cameIn} />
         {needsNobody && !isWide && <NothingWaits desk={desk.data} />}
       </section>
       <section className={styles.right} aria-label="The message">

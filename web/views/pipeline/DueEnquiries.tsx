@@ -1,25 +1,29 @@
+import type { EnquiryLine } from '#core/api/views.ts'
 import { epochDayOf } from '#core/time/calendar.ts'
 import { shortDate } from '#core/time/format.ts'
 import { useBusiness } from '../../app/business.ts'
 import { useAsk } from '../../app/queries.ts'
-import { Problem } from '../../parts/Problem.tsx'
 import table from '../../parts/timetable.module.css'
 import { Entry } from '../desk/DeskList.tsx'
 
-/** Enquiries of which something was to have come by today, before all tasks; one's own stand first. */
-export function DueEnquiries() {
-  const { session, year } = useBusiness()
-  const due = useAsk('enquiriesDue')
-  const lines = due.data?.lines ?? []
-  const isOwn = (one: (typeof lines)[number]) => one.personInChargeId === session.person?.id
-  const ordered = [...lines.filter(isOwn), ...lines.filter((one) => !isOwn(one))]
-  if (due.error) return <Problem of={due.error} />
-  if (ordered.length === 0) return null
+/** Enquiries of which something was to have come by today; one's own stand first. */
+export function useDueEnquiries(isWanted: boolean): readonly EnquiryLine[] {
+  const { session } = useBusiness()
+  const due = useAsk('enquiriesDue', {}, { enabled: isWanted })
+  const lines = (isWanted && due.data?.lines) || []
+  const isOwn = ({ personInChargeId }: EnquiryLine) => personInChargeId === session.person?.id
+  return [...lines.filter(isOwn), ...lines.filter((one) => !isOwn(one))]
+}
+
+/** The same as a list before all tasks. */
+export function DueEnquiries({ lines }: { lines: readonly EnquiryLine[] }) {
+  const { year } = useBusiness()
+  if (lines.length === 0) return null
   return (
     <section aria-label="Enquiries due">
       <h2 className={table.group}>Enquiries due</h2>
       <ul className={table.list}>
-        {ordered.map((line) => (
+        {lines.map((line) => (
           <Entry
             key={line.id}
             to={`/enquiry/${line.id}`}

@@ -15,7 +15,7 @@ import { isLate } from './rows.ts'
 
 /** What is known of an enquiry, and what is not said yet. */
 export function EnquiryFacts({ view }: { view: EnquiryView }) {
-  const { enquiry, serviceName, personInCharge, clientName, contacts } = view
+  const { enquiry, serviceName, personInCharge, clientName, contacts, bookingStatus } = view
   const hears = contacts.filter(({ id }) => enquiry.contactIds.includes(id))
   const { zone, now, year } = useBusiness()
   const { what, wishedOn, partySize, budgetCents, source, deadlineOn, lostReason, bookingId } = enquiry
@@ -43,7 +43,14 @@ export function EnquiryFacts({ view }: { view: EnquiryView }) {
       ),
     ],
     ['Why lost', lostReason || null],
-    ['Became', bookingId === null ? null : <Link to={`/booking/${bookingId}`}>its booking</Link>],
+    [
+      'Became',
+      bookingId === null ? null : (
+        <>
+          <Link to={`/booking/${bookingId}`}>its booking</Link>, {bookingStatus}
+        </>
+      ),
+    ],
     ...enquiry.answers.map(({ question, answer }) => [question, answer] as const),
     ['Asked', <When at={enquiry.receivedAt} />],
   ]

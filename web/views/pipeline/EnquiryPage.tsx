@@ -44,12 +44,13 @@ type Doing = { readonly act: 'move'; readonly to: string } | { readonly act: 'bo
 
 /** What can be done with it at this moment. */
 function Acts({ view, onBegin }: { view: EnquiryView; onBegin: (doing: Doing) => void }) {
-  const { enquiry, pipeline } = view
+  const { enquiry, pipeline, bookingStatus } = view
+  const canBook = bookingStatus === null || bookingStatus === 'cancelled'
   const others = pipeline.stages.filter(({ name }) => name !== enquiry.stage)
   return (
     <div className={table.form}>
       <div className={table.acts}>
-        {enquiry.bookingId === null && <Button onClick={() => onBegin({ act: 'book' })}>Book it…</Button>}
+        {canBook && <Button onClick={() => onBegin({ act: 'book' })}>Book it…</Button>}
         {others.map(({ name }) => (
           <Button key={name} variant="default" onClick={() => onBegin({ act: 'move', to: name })}>
             To “{name}”…

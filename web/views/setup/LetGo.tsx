@@ -18,6 +18,31 @@ interface LetGoProps {
   readonly onArchive: () => void
 }
 
+interface LetGoActsProps {
+  readonly isActive: boolean
+  readonly isArchiving?: boolean
+  readonly isEnding: boolean
+  readonly onArchive: () => void
+  /** Null: it cannot be deleted. */
+  readonly onEnd: (() => void) | null
+}
+
+/** The ways to let go of a thing: archived, or deleted where nothing depends on it. */
+export function LetGoActs({ isActive, isArchiving = false, isEnding, onArchive, onEnd }: LetGoActsProps) {
+  return (
+    <div className={table.acts}>
+      <Button variant="default" loading={isArchiving} onClick={onArchive}>
+        {isActive ? 'Archive' : 'Take it up again'}
+      </Button>
+      {onEnd && (
+        <Button variant="default" loading={isEnding} onClick={onEnd}>
+          Delete
+        </Button>
+      )}
+    </div>
+  )
+}
+
 /** What depends on a thing, and how to let go of it: archived while anything does, deleted else. */
 export function LetGo({ kind, of: { id, isActive }, onArchive }: LetGoProps) {
   const { isOwner } = useBusiness()
@@ -42,20 +67,12 @@ export function LetGo({ kind, of: { id, isActive }, onArchive }: LetGoProps) {
           <p>Nothing depends on it.</p>
         )}
         <Problem of={remove.error} />
-        <div className={table.acts}>
-          <Button variant="default" onClick={onArchive}>
-            {isActive ? 'Archive' : 'Take it up again'}
-          </Button>
-          {names.length === 0 && (
-            <Button
-              variant="default"
-              loading={remove.isPending}
-              onClick={() => remove.mutate({ parameters: { id }, body: {} })}
-            >
-              Delete
-            </Button>
-          )}
-        </div>
+        <LetGoActs
+          isActive={isActive}
+          onArchive={onArchive}
+          isEnding={remove.isPending}
+          onEnd={names.length > 0 ? null : () => remove.mutate({ parameters: { id }, body: {} })}
+        />
       </div>
     </section>
   )

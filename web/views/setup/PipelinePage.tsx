@@ -9,6 +9,7 @@ import { ConsideredAct } from '../../parts/ConsideredAct.tsx'
 import { Problem } from '../../parts/Problem.tsx'
 import table from '../../parts/timetable.module.css'
 import { EditPage } from './EditPage.tsx'
+import { LetGoActs } from './LetGo.tsx'
 import {
   draftOfPipeline,
   moved,
@@ -105,29 +106,18 @@ function LetItGo({ present }: { present: Pipeline }) {
           Archived, nothing new comes into it; what is in it stays.
         </p>
         <Problem of={archive.error ?? remove.error} />
-        <div className={table.acts}>
-          <Button
-            variant="default"
-            loading={archive.isPending}
-            onClick={() =>
-              archive.mutate({
-                parameters: { id },
-                body: { revision, pipeline: { ...input, isActive: !present.isActive }, moved: [] },
-              })
-            }
-          >
-            {present.isActive ? 'Archive' : 'Take it up again'}
-          </Button>
-          {count === 0 && (
-            <Button
-              variant="default"
-              loading={remove.isPending}
-              onClick={() => remove.mutate({ parameters: { id }, body: {} })}
-            >
-              Delete
-            </Button>
-          )}
-        </div>
+        <LetGoActs
+          isActive={present.isActive}
+          isArchiving={archive.isPending}
+          isEnding={remove.isPending}
+          onArchive={() =>
+            archive.mutate({
+              parameters: { id },
+              body: { revision, pipeline: { ...input, isActive: !present.isActive }, moved: [] },
+            })
+          }
+          onEnd={count > 0 ? null : () => remove.mutate({ parameters: { id }, body: {} })}
+        />
       </div>
     </section>
   )
