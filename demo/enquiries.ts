@@ -48,6 +48,7 @@ export const charters: Pipeline = {
         line('cake', 'Cake from the village', 'The cake comes from the village bakery, as you wished.'),
       ],
     },
+    { ...plain, name: 'asleep' },
     { ...plain, name: 'booked', meaning: 'won' },
     { ...plain, name: 'lost', meaning: 'lost' },
   ],
@@ -55,7 +56,11 @@ export const charters: Pipeline = {
   revision: 1,
 }
 
-type Step = readonly [what: 'answered' | 'offer' | 'planning' | 'booked' | 'lost', at: string, why?: string]
+type Step = readonly [
+  what: 'answered' | 'offer' | 'planning' | 'asleep' | 'booked' | 'lost',
+  at: string,
+  why?: string,
+]
 
 /** An enquiry of the demo: what was wished for, and what came of it. Times are on the business's clock. */
 export interface DemoEnquiry {
@@ -86,13 +91,13 @@ const rows: readonly Row[] = [
   ['pilgrim', '2026-01-22T18:40', '2026-02-21', 'Proposal in the snow', 2, 1400, 'a friend', ['offer', '2026-01-23T11:00'], ['answered', '2026-01-26T20:15'], ['booked', '2026-01-27T09:10']],
   ['calloway', '2026-01-30T08:20', '2026-04-04', 'Easter with the family', 5, null, 'web page', ['offer', '2026-02-02T10:00'], ['lost', '2026-02-20T15:00', 'Never answered.']],
   ['merriweather', '2026-02-05T21:05', '2026-05-02', 'Ruby wedding', 4, 1600, 'paper', ['offer', '2026-02-06T10:00'], ['answered', '2026-02-10T07:45'], ['planning', '2026-02-10T14:00'], ['booked', '2026-02-17T11:20']],
-  ['stellamaris', '2026-02-09T12:30', null, 'Choir outing', 24, null, 'fair', ['lost', '2026-03-02T09:00', 'Too many for our baskets.']],
+  ['stellamaris', '2026-02-09T12:30', null, 'Choir outing, date open', 6, null, 'fair', ['asleep', '2026-03-02T09:00']],
   ['eberwein', '2026-02-14T09:50', '2026-06-06', 'Sixtieth birthday', 4, 1200, 'web page', ['offer', '2026-02-16T10:30'], ['lost', '2026-03-10T10:00', 'Too dear.']],
   ['thackeray', '2026-02-19T17:15', '2026-04-11', 'Book launch', 3, 1500, 'a friend', ['offer', '2026-02-20T10:00'], ['answered', '2026-02-22T13:40'], ['booked', '2026-02-23T10:00']],
   ['quincey', '2026-02-26T14:00', '2026-05-09', 'Team day', 6, 2000, 'fair', ['offer', '2026-02-27T10:15'], ['lost', '2026-03-20T12:00', 'Never answered.']],
   ['haverkamp', '2026-03-04T10:35', '2026-05-30', 'Wedding morning', 2, 1800, 'web page', ['offer', '2026-03-05T10:00'], ['answered', '2026-03-08T19:05'], ['planning', '2026-03-09T09:00'], ['booked', '2026-03-24T16:40']],
   ['delacourt', '2026-03-09T22:10', '2026-07-14', 'Fourteenth of July', 4, 1300, 'web page', ['offer', '2026-03-11T10:00'], ['lost', '2026-04-02T10:00', 'Too dear.']],
-  ['jessamine', '2026-03-13T08:55', null, 'A present, date open', 2, 700, 'paper', ['offer', '2026-03-16T11:00'], ['lost', '2026-04-07T09:30', 'Took a voucher instead.']],
+  ['jessamine', '2026-03-13T08:55', null, 'A present, date open', 2, 700, 'paper', ['offer', '2026-03-16T11:00'], ['asleep', '2026-04-07T09:30']],
   ['norgaard', '2026-03-17T16:20', '2026-06-20', 'Midsummer', 4, 1500, 'a friend', ['offer', '2026-03-18T10:00'], ['answered', '2026-03-20T09:15'], ['booked', '2026-03-23T14:00']],
   ['gallagher', '2026-03-22T19:30', '2026-08-08', 'Photographs for a brewery', 3, null, 'web page', ['offer', '2026-03-24T10:00'], ['lost', '2026-04-15T10:00', 'Never answered.']],
   ['zeidler', '2026-03-27T11:45', '2026-07-25', 'Golden wedding', 4, 1700, 'paper', ['offer', '2026-03-30T10:00'], ['answered', '2026-04-01T18:20'], ['planning', '2026-04-02T09:00']],

@@ -231,6 +231,16 @@ const afterwards: readonly DemoSequence[] = [
   }),
 ]
 
+const monthsAsleep = (amount: number) =>
+  ({
+    kind: 'calendar',
+    amount,
+    unit: 'months',
+    direction: 'after',
+    anchor: { of: 'enquiry stage', stage: 'asleep' },
+    atTime: '10:00',
+  }) as const
+
 const hasAnswered = { field: 'since the run started: answered', comparison: 'is', value: true } as const
 
 const charters: readonly DemoSequence[] = [
@@ -285,6 +295,35 @@ const charters: readonly DemoSequence[] = [
       }),
     ],
     stops: [endsOn('booked'), endsOn('enquiry stage entered')],
+  }),
+  sequence('sq_asleep', 'After a long silence', 'live', 'past', {
+    start: { on: 'enquiry stage entered', name: 'asleep' },
+    steps: [
+      plain({
+        kind: 'mail',
+        id: 'st_asleep-three',
+        letterId: 'lt_silence',
+        purpose: 'follow-up',
+        timing: monthsAsleep(3),
+        sender: 'person in charge',
+      }),
+      plain({
+        kind: 'mail',
+        id: 'st_asleep-six',
+        letterId: 'lt_silence',
+        purpose: 'follow-up',
+        timing: monthsAsleep(6),
+        sender: 'person in charge',
+      }),
+      plain({
+        kind: 'stage',
+        id: 'st_asleep-close',
+        stage: 'lost',
+        reason: 'No answer in six months.',
+        timing: { kind: 'after previous', amount: 14, unit: 'days', atTime: '10:00' },
+      }),
+    ],
+    stops: [endsOn('answered'), endsOn('booked'), endsOn('enquiry stage entered')],
   }),
   sequence('sq_voucher', 'A voucher is given', 'draft', null, {
     start: { on: 'tag added', name: 'voucher' },

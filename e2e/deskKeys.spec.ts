@@ -116,6 +116,15 @@ test('where nothing needs anybody the Desk says what went last and what goes nex
         .count(),
     )
   }
+  // What is due needs somebody, too: it sleeps from here on.
+  await visit(page, '/pipeline?late=1')
+  await page.getByRole('checkbox', { name: 'Choose Bjarne Sommerfeldt' }).click()
+  await page.getByRole('checkbox', { name: 'Choose Balthasar Ullmannsdorf' }).click()
+  await page.getByRole('button', { name: 'Into another stage…' }).click()
+  await page.getByRole('combobox', { name: 'Stage' }).click()
+  await page.getByRole('option', { name: 'asleep' }).click()
+  await page.getByRole('button', { name: 'Move them' }).click()
+  await expect(page.getByText('2 enquiries: now in “asleep”.')).toBeVisible()
   await visit(page, '/desk/decide')
   await expect(list(page).getByRole('listitem').first()).toBeVisible()
   for (let left = await list(page).getByRole('listitem').count(); left > 0; left -= 1) {

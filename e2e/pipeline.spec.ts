@@ -201,18 +201,18 @@ test('its stages: one with enquiries goes only where it is said where they go', 
   await page.reload()
   await page.getByRole('button', { name: 'Add a stage' }).click()
   await expect(page.getByText('A stage needs a name.')).toBeVisible()
-  const added = page.getByRole('group', { name: /^6\./ })
+  const added = page.getByRole('group', { name: /^7\./ })
   await added.getByLabel('Name').fill('Offer')
   await expect(page.getByText('Two stages have the same name.')).toBeVisible()
   await added.getByLabel('Name').fill('waiting list')
   await page.getByRole('button', { name: 'Add a line to waiting list' }).click()
   await page
-    .getByRole('group', { name: /^6\./ })
+    .getByRole('group', { name: /^7\./ })
     .getByRole('textbox', { name: 'Line 1' })
     .fill('Told how long it may take')
   await expectAccessible(page)
   await page.getByRole('button', { name: 'Save', exact: true }).click()
-  await expect(page.getByText(/planning → booked → lost → waiting list/)).toBeVisible()
+  await expect(page.getByText(/planning → asleep → booked → lost → waiting list/)).toBeVisible()
 })
 
 test('on a telephone and in the dark it is whole, and reachable by keys', async ({ page }) => {

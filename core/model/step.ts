@@ -131,7 +131,15 @@ export const plainStep = z.discriminatedUnion('kind', [
       adds: z.boolean().default(true),
     })
     .strict(),
-  z.object({ ...internal, kind: z.literal('stage'), stage: requiredLine(60, 'Which stage?') }).strict(),
+  z
+    .object({
+      ...internal,
+      kind: z.literal('stage'),
+      stage: requiredLine(60, 'Which stage?'),
+      /** Why it came to nothing, where the stage means that; empty: nobody says. */
+      reason: oneLine(200).default(''),
+    })
+    .strict(),
   z
     .object({
       ...internal,

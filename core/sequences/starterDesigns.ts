@@ -40,6 +40,15 @@ const hoursBefore = (amount: number): Timing => ({
   anchor: { of: 'booking start' },
 })
 
+const monthsAsleep = (amount: number): Timing => ({
+  kind: 'calendar',
+  amount,
+  unit: 'months',
+  direction: 'after',
+  anchor: { of: 'enquiry stage', stage: 'asleep' },
+  atTime: '10:00',
+})
+
 const steps = (...parts: readonly object[]): readonly PlainStep[] =>
   parts.map((part, index) => plainStep.parse({ kind: 'mail', id: `st_starter-${index + 1}`, ...part }))
 
@@ -133,6 +142,25 @@ export const starterDesigns: readonly StarterDesign[] = [
       },
     ),
     stops: [endsOn('answered'), endsOn('booked')],
+  },
+  {
+    name: 'After a long silence',
+    about: 'Three and six months after an enquiry fell asleep; two weeks later it is closed with the reason.',
+    start: startRule.parse({ on: 'enquiry stage entered', name: 'asleep' }),
+    steps: [
+      ...steps(
+        { ...letter('silence'), purpose: 'follow-up', timing: monthsAsleep(3) },
+        { ...letter('last-word'), purpose: 'follow-up', timing: monthsAsleep(6) },
+      ),
+      plainStep.parse({
+        kind: 'stage',
+        id: 'st_starter-close',
+        stage: 'lost',
+        reason: 'No answer in six months.',
+        timing: { kind: 'after previous', amount: 14, unit: 'days', atTime: '10:00' },
+      }),
+    ],
+    stops: [endsOn('answered'), endsOn('booked'), endsOn('enquiry stage entered')],
   },
   {
     name: 'A birthday',

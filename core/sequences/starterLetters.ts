@@ -59,6 +59,10 @@ export const starterLetters: readonly Letter[] = [
     words`some days ago you asked us. Is there anything you would like to know before you decide?`,
     words`An answer to this message is enough; ${field('person.firstName')} reads it.`,
   ]),
+  starter('silence', 'It has been a while', 'asked', words`Are you still dreaming of it?`, [
+    words`it has been a while since you asked us, and we have not forgotten you. If this is a better time, answer this message and we pick up where we were.`,
+    words`If it is not, there is nothing you need to do.`,
+  ]),
   starter('last-word', 'A last word about your enquiry', 'asked', words`Shall we close your enquiry?`, [
     words`we have not heard from you and do not want to press you. If your plans have changed, there is nothing you need to do.`,
     words`If you would still like to come, answer this message and we go on from there.`,

@@ -22,6 +22,7 @@ const previewTexts: Readonly<Record<string, Inline[]>> = {
   stillasking: words`One word is enough, and the place is kept or given back.`,
   offer: words`Up to six people, your own meadow, and the toast is with us.`,
   evening: words`What we could tick off for you.`,
+  silence: words`We have not forgotten you.`,
   booked: words`Where, when and what to know, in one glance.`,
   moved: words`The new time, and what stays as it was.`,
   weathermove: words`A new day for it, and why.`,

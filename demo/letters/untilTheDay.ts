@@ -26,6 +26,12 @@ const asked: readonly Letter[] = [
     ),
     passage('ps_weather'),
   ]),
+  letter('silence', 'It has been a while', 'asked', words`Still thinking of the basket?`, [
+    text(
+      greeting,
+      words`it has been a while since you asked us for a basket of your own. The mornings are long now and the valley is green; if this is a better time, one line back is enough.`,
+    ),
+  ]),
   letter('evening', 'What moved on today', 'asked', words`Your charter: what moved on`, [
     text(greeting, words`here is what we could tick off:`, words`${field('enquiry.progress')}`),
   ]),

@@ -94,6 +94,7 @@ describe('a pipeline', () => {
       ['new', 1, 40_000],
       ['offer', 1, 160_000],
       ['planning', 0, 0],
+      ['asleep', 0, 0],
       ['booked', 0, 0],
       ['lost', 0, 0],
     ])

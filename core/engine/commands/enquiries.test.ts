@@ -4,7 +4,7 @@ import { nothingWished } from '../../model/enquiry.ts'
 import { firstStage, pipeline, type Pipeline, type Stage } from '../../model/pipeline.ts'
 import type { Result } from '../../model/problem.ts'
 import { endsOn, startRule, type StopRule } from '../../model/sequence.ts'
-import type { MailStep } from '../../model/step.ts'
+import type { MailStep, PlainStep } from '../../model/step.ts'
 import {
   at,
   exampleClient,
@@ -15,6 +15,7 @@ import {
 } from '../../rehearsal/exampleBusiness.ts'
 import { createWorld, type World } from '../../rehearsal/world.ts'
 import { dayMs, hourMs } from '../../time/calendar.ts'
+import { starterDesigns } from '../../sequences/starterDesigns.ts'
 import { realZones } from '../../time/realZones.ts'
 import { settingsWithEffects, type Effect } from '../effects.ts'
 import { includable } from '../following/inclusion.ts'
@@ -50,6 +51,7 @@ const charters: Pipeline = {
     stage('new', { deadlineDays: 2 }),
     stage('offer', { personInChargeId: tove.id, deadlineDays: 14 }),
     stage('planning'),
+    stage('asleep'),
     stage('booked', { meaning: 'won' }),
     stage('lost', { meaning: 'lost' }),
   ],
@@ -59,7 +61,7 @@ const charters: Pipeline = {
 
 interface Ladder {
   readonly stage: string
-  readonly steps: readonly MailStep[]
+  readonly steps: readonly PlainStep[]
   readonly stops?: readonly StopRule[]
 }
 
@@ -331,6 +333,31 @@ describe('what is at work for an enquiry', () => {
       state: 'stopped',
       stoppedReason: 'The enquiry is open again.',
     })
+  })
+
+  test('asleep, it is asked after three and six months, then closed with the reason; awake, nothing more goes', () => {
+    const design = starterDesigns.find(({ name }) => name === 'After a long silence')
+    if (!design) throw new Error('There is no such design')
+    const { steps, stops } = design
+    const sleeping = () => {
+      const of = world([{ stage: 'asleep', steps, stops }])
+      add(of)
+      moved(of, 'asleep')
+      return of
+    }
+    const of = sleeping()
+    of.advance(at(realZones, 'Europe/Berlin', '2026-11-14 10:01'))
+    expect(of.outbox().map((one) => one.at)).toEqual([
+      at(realZones, 'Europe/Berlin', '2026-08-14 10:00'),
+      at(realZones, 'Europe/Berlin', '2026-11-14 10:00'),
+    ])
+    of.advance(at(realZones, 'Europe/Berlin', '2026-11-28 10:01'))
+    expect(enquiryOf(of)).toMatchObject({ stage: 'lost', lostReason: 'No answer in six months.' })
+    const awake = sleeping()
+    awake.advance(at(realZones, 'Europe/Berlin', '2026-08-20 10:00'))
+    awake.carryOut(recordHappening(awake.slice(), 'answered', '', awake.context()))
+    awake.advance(at(realZones, 'Europe/Berlin', '2027-01-10 10:00'))
+    expect([awake.outbox().length, enquiryOf(awake).stage]).toEqual([1, 'asleep'])
   })
 
   test('is not begun for those that have ended, when a sequence is offered to what was there already', () => {

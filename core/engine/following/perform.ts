@@ -86,12 +86,17 @@ function startOrStop(
 }
 
 /** An enquiry in a stage by a step; refused where its pipeline has no such stage any more. */
-function intoStage(enquiry: Enquiry, name: string, { settings }: Slice, context: EngineContext): Doing {
+function intoStage(
+  enquiry: Enquiry,
+  { stage: name, reason: lostReason }: Extract<PlainStep, { kind: 'stage' }>,
+  { settings }: Slice,
+  context: EngineContext,
+): Doing {
   const pipeline = pipelineOf(settings, enquiry)
   if (pipeline && !stageNamed(settings, pipeline.id, name)) {
     return refused('not found', `There is no stage “${name}” in “${pipeline.name}” any more.`)
   }
-  return plainly(enteredStage(enquiry, name, settings, context))
+  return plainly(enteredStage(enquiry, name, settings, context, { lostReason }))
 }
 
 /**
@@ -112,7 +117,7 @@ export function performStep(step: PlainStep, send: Send, slice: Slice, context: 
       return plainly(tagged(client, step.tag, step.adds, context))
     case 'stage':
       return enquiry
-        ? intoStage(enquiry, step.stage, slice, context)
+        ? intoStage(enquiry, step, slice, context)
         : refused('not found', 'There is no enquiry whose stage could change.')
     case 'status':
       if (booking && isStatusByHand(step.status)) return statusChange(slice, booking, step.status, context)

@@ -13,9 +13,10 @@ SELECT 'pl_enquiries', json_object('id', 'pl_enquiries', 'name', 'Enquiries', 'i
       UNION ALL SELECT 2, 'offer', 'open', 14
       UNION ALL SELECT 3, 'planning', 'open', NULL
       UNION ALL SELECT DISTINCT 4, stage, 'open', NULL FROM enquiries
-        WHERE stage NOT IN ('new', 'offer', 'planning', 'booked', 'lost')
-      UNION ALL SELECT 5, 'booked', 'won', NULL
-      UNION ALL SELECT 6, 'lost', 'lost', NULL
+        WHERE stage NOT IN ('new', 'offer', 'planning', 'asleep', 'booked', 'lost')
+      UNION ALL SELECT 5, 'asleep', 'open', NULL
+      UNION ALL SELECT 6, 'booked', 'won', NULL
+      UNION ALL SELECT 7, 'lost', 'lost', NULL
     )));
 
 ALTER TABLE enquiries ADD COLUMN pipeline_id TEXT NOT NULL DEFAULT 'pl_enquiries';

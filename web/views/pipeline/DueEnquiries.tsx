@@ -1,10 +1,9 @@
 import type { EnquiryLine } from '#core/api/views.ts'
 import { epochDayOf } from '#core/time/calendar.ts'
-import { shortDate } from '#core/time/format.ts'
 import { useBusiness } from '../../app/business.ts'
 import { useAsk } from '../../app/queries.ts'
 import table from '../../parts/timetable.module.css'
-import { Entry } from '../desk/DeskList.tsx'
+import { Entry, Grouped, useDayWords } from '../desk/DeskList.tsx'
 
 /** Enquiries of which something was to have come by today; one's own stand first. */
 export function useDueEnquiries(isWanted: boolean): readonly EnquiryLine[] {
@@ -17,18 +16,22 @@ export function useDueEnquiries(isWanted: boolean): readonly EnquiryLine[] {
 
 /** The same as a list before all tasks. */
 export function DueEnquiries({ lines }: { lines: readonly EnquiryLine[] }) {
-  const { year } = useBusiness()
+  const words = useDayWords()
   if (lines.length === 0) return null
   return (
     <section aria-label="Enquiries due">
-      <h2 className={table.group}>Enquiries due</h2>
-      <ul className={table.list}>
-        {lines.map((line) => (
+      <Grouped
+        items={lines}
+        headingOf={({ deadlineOn }) =>
+          `Enquiries due ${deadlineOn === null ? '' : words(epochDayOf(deadlineOn))}`
+        }
+      >
+        {(line) => (
           <Entry
             key={line.id}
             to={`/enquiry/${line.id}`}
             isHere={false}
-            time={line.deadlineOn === null ? '' : shortDate(epochDayOf(line.deadlineOn), year)}
+            time=""
             name={line.clientName}
             words={line.what || line.serviceName || 'enquiry'}
             side={
@@ -38,8 +41,8 @@ export function DueEnquiries({ lines }: { lines: readonly EnquiryLine[] }) {
               </>
             }
           />
-        ))}
-      </ul>
+        )}
+      </Grouped>
     </section>
   )
 }

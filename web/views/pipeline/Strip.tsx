@@ -74,6 +74,9 @@ interface StripProps {
 export const Strip = memo(function Strip({ line, isLate }: StripProps) {
   const { zone, now, year } = useBusiness()
   const marks = marksOf(line, zone, year)
+  // What sleeps longer than the strip reaches says when it wakes.
+  const [next] = marks.filter(({ kind }) => kind === 'message')
+  const later = next && epochDayOf(next.on) - dayAt(zone, now) >= days ? next : undefined
   const words = marks.length === 0 ? 'Nothing is coming.' : `${marks.map((one) => one.words).join('; ')}.`
   return (
     <span className={styles.strip} role="img" aria-label={words} title={words}>
@@ -87,6 +90,7 @@ export const Strip = memo(function Strip({ line, isLate }: StripProps) {
           {glyph}
         </i>
       ))}
+      {later !== undefined && <small data-later>→ {shortDate(epochDayOf(later.on), year)}</small>}
     </span>
   )
 })

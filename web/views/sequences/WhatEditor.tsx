@@ -49,7 +49,16 @@ function InnerAction({ step, settings, onChange }: InnerProps): JSX.Element {
         </>
       )
     case 'stage':
-      return <Named label="Stage" value={step.stage} onChange={(stage) => onChange({ ...step, stage })} />
+      return (
+        <>
+          <Named label="Stage" value={step.stage} onChange={(stage) => onChange({ ...step, stage })} />
+          <Named
+            label="Why, where it means lost"
+            value={step.reason}
+            onChange={(reason) => onChange({ ...step, reason })}
+          />
+        </>
+      )
     case 'status':
       return (
         <Select
