@@ -38,6 +38,25 @@ function On({ label, isOn, onChange }: { label: string; isOn: boolean; onChange:
   return <Switch label={label} checked={isOn} onChange={(event) => onChange(event.currentTarget.checked)} />
 }
 
+interface StageProps {
+  readonly step: Extract<PlainStep, { kind: 'stage' }>
+  readonly onChange: InnerProps['onChange']
+}
+
+/** The stage an enquiry goes into, and why, where it comes to nothing there. */
+function Stage({ step, onChange }: StageProps) {
+  return (
+    <>
+      <Named label="Stage" value={step.stage} onChange={(stage) => onChange({ ...step, stage })} />
+      <Named
+        label="Why, where it means lost"
+        value={step.reason}
+        onChange={(reason) => onChange({ ...step, reason })}
+      />
+    </>
+  )
+}
+
 /** What a step changes within the house. */
 function InnerAction({ step, settings, onChange }: InnerProps): JSX.Element {
   switch (step.kind) {
@@ -49,16 +68,7 @@ function InnerAction({ step, settings, onChange }: InnerProps): JSX.Element {
         </>
       )
     case 'stage':
-      return (
-        <>
-          <Named label="Stage" value={step.stage} onChange={(stage) => onChange({ ...step, stage })} />
-          <Named
-            label="Why, where it means lost"
-            value={step.reason}
-            onChange={(reason) => onChange({ ...step, reason })}
-          />
-        </>
-      )
+      return <Stage step={step} onChange={onChange} />
     case 'status':
       return (
         <Select
