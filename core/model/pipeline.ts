@@ -71,10 +71,3 @@ export const pipeline = z
   })
   .strict()
 export type Pipeline = z.infer<typeof pipeline>
-
-/** The first stage with a meaning; every pipeline has one of each. */
-export function firstStage({ stages: all }: Pick<Pipeline, 'stages'>, meaning: StageMeaning): Stage {
-  const found = all.find((one) => one.meaning === meaning)
-  if (!found) throw new RangeError(`No stage means ${meaning}`)
-  return found
-}

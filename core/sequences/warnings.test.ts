@@ -28,6 +28,17 @@ describe('a loop between sequences', () => {
     expect(loopThrough(onTag(), [tagsA])).toEqual({ names: ['A', 'B'], isEndless: true })
   })
 
+  test('is found between stages', () => {
+    const between = (id: string, from: string, to: string) =>
+      ruled(id, { on: 'enquiry stage entered', name: from, again: every }, [
+        step('1', { kind: 'stage', stage: to }),
+      ])
+    expect(loopThrough(between('a', 'offer', 'planning'), [between('b', 'planning', 'offer')])).toEqual({
+      names: ['A', 'B'],
+      isEndless: true,
+    })
+  })
+
   test('ends where one of them starts only once', () => {
     expect(loopThrough(onTag({ kind: 'once per client' }), [tagsA])?.isEndless).toBe(false)
   })

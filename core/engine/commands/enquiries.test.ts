@@ -1,12 +1,14 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { nothingWished } from '../../model/enquiry.ts'
-import { firstStage, pipeline, type Pipeline, type Stage } from '../../model/pipeline.ts'
+import type { Letter } from '../../model/letter.ts'
+import { pipeline, type Pipeline, type Stage } from '../../model/pipeline.ts'
 import type { Result } from '../../model/problem.ts'
 import { endsOn, startRule, type StopRule } from '../../model/sequence.ts'
 import type { MailStep, PlainStep } from '../../model/step.ts'
 import {
   at,
+  exampleBusiness,
   exampleClient,
   examplePerson,
   exampleService,
@@ -21,6 +23,7 @@ import { settingsWithEffects, type Effect } from '../effects.ts'
 import { includable } from '../following/inclusion.ts'
 import { cancelBooking } from './bookingCommands.ts'
 import { recordHappening } from './dealingCommands.ts'
+import { setEvening, tickLine } from './eveningCommands.ts'
 import {
   addEnquiry,
   bookEnquiry,
@@ -57,6 +60,19 @@ const charters: Pipeline = {
   ],
   isActive: true,
   revision: 1,
+}
+
+/** A letter that says what was ticked. */
+const progressLetter: Pick<Letter, 'id' | 'subject' | 'sections'> = {
+  id: 'lt_progress',
+  subject: [{ kind: 'text', text: 'What moved on' }],
+  sections: [
+    {
+      id: 'a',
+      kind: 'text',
+      paragraphs: [[{ kind: 'field', field: 'enquiry.progress', ifMissing: { kind: 'hold' } }]],
+    },
+  ],
 }
 
 interface Ladder {
@@ -100,7 +116,8 @@ function world(ladders: readonly Ladder[] = []): World {
     sequenceVersions: own.map(({ version }) => version),
   }
   // Read by somebody, so that it goes by itself.
-  const letters = settings.letters.map((one) => ({ ...one, isStarter: false }))
+  const read = settings.letters.map((one) => ({ ...one, isStarter: false }))
+  const letters = [...read, ...read.slice(0, 1).map((one) => ({ ...one, ...progressLetter }))]
   return createWorld({ ...settings, ...rules, letters }, exampleClient, start)
 }
 
@@ -287,6 +304,56 @@ describe('who hears of an enquiry', () => {
     expect(() => reached(['ct_stranger'])).toThrow(
       'One of these people is no contact of the client any more.',
     )
+  })
+})
+
+describe('the evening letter', () => {
+  const evening = exampleStep({
+    id: 'st_evening',
+    letterId: 'lt_progress',
+    purpose: 'follow-up',
+    timing: { kind: 'evening', atTime: '18:00' },
+    sender: 'person in charge',
+  })
+  const ticked = (of: World, id: string, sentence: string) => {
+    const line = { lineId: sentence, words: sentence, sentence }
+    of.carryOut(tickLine(of.slice(), id, line, of.context()))
+  }
+  const inPlanning = (count: number) => {
+    const of = world([{ stage: 'new', steps: [evening] }])
+    for (let index = 0; index < count; index += 1) add(of)
+    for (const { id } of of.facts().enquiries) {
+      of.carryOut(setEvening(of.slice(), id, true, false, of.context()))
+    }
+    return of
+  }
+
+  test('of two enquiries of one client is one each, with its own lines', () => {
+    const of = inPlanning(2)
+    const [first, second] = of.facts().enquiries
+    ticked(of, first?.id ?? '', 'The meadow is agreed.')
+    ticked(of, second?.id ?? '', 'The cake is baked.')
+    of.advance(start + dayMs)
+    const texts = of.outbox().map(({ text }) => text)
+    expect(texts).toHaveLength(2)
+    for (const sentence of ['The meadow is agreed.', 'The cake is baked.']) {
+      expect(texts.filter((text) => text.includes(sentence))).toHaveLength(1)
+    }
+  })
+
+  test('comes from the business where nobody is in charge, else from who is', () => {
+    const of = inPlanning(1)
+    ticked(of, enquiryOf(of).id, 'The meadow is agreed.')
+    of.advance(start + dayMs)
+    const facts = { ...nothingWished, personInChargeId: tove.id, deadlineOn: null, contactIds: [] }
+    const { id, revision } = enquiryOf(of)
+    of.carryOut(changeEnquiry(of.slice(), id, revision, facts, of.context()))
+    ticked(of, id, 'The cake is baked.')
+    of.advance(start + 2 * dayMs)
+    expect(of.outbox().map(({ from }) => from.name)).toEqual([
+      exampleBusiness.senderName,
+      expect.stringContaining(tove.name),
+    ])
   })
 })
 
@@ -523,11 +590,6 @@ describe('a pipeline', () => {
     )
     const two = { ...settings, pipelines: [charters, { ...charters, id: 'pl_2' }] }
     expect(refusal(removePipeline(two, id, 0, of.context()))).toBe('done')
-  })
-
-  test('has a first stage of each meaning', () => {
-    expect(firstStage(charters, 'won').name).toBe('booked')
-    expect(() => firstStage({ stages: [] }, 'won')).toThrow(RangeError)
   })
 })
 
