@@ -51,6 +51,7 @@ test('an enquiry goes all the way: written down, offered after a look, answered,
     .fill('The valley is at its best in June.')
   await page.keyboard.press('Escape')
   await page.getByRole('button', { name: /^Send now/ }).click()
+  await expect(page.getByText(/The offer for a private basket.*It is done/)).toBeVisible({ timeout: 60_000 })
   await visit(page, `/mailbox/${encodeURIComponent('olena@kovalenko.example')}`)
   await expect(
     page.getByRole('link', { name: /A basket of your own.*The valley is at its best/ }),

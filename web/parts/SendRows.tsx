@@ -1,5 +1,5 @@
 import { UnstyledButton } from '@mantine/core'
-import type { ReactNode } from 'react'
+import { Fragment, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import type { SendLine } from '#core/api/views.ts'
 import { useAsk } from '../app/queries.ts'
@@ -38,10 +38,11 @@ function Chips({ send }: { send: SendLine }) {
   const moved = send.movedBy.map(({ rule }) => moveWords[rule] ?? rule)
   const said = reasonWords[send.reason?.code ?? '']
   const words = [...new Set([...moved, ...(said === undefined ? [] : [said])])]
-  return words.map((word) => (
-    <span key={word} className={styles.chip}>
-      {word}
-    </span>
+  return words.map((word, index) => (
+    <Fragment key={word}>
+      {index > 0 && ' · '}
+      <span className={styles.chip}>{word}</span>
+    </Fragment>
   ))
 }
 
