@@ -14,7 +14,8 @@ import { sequenceId } from '../model/step.ts'
 import { manyAnswer } from './announcements.ts'
 import { ask, change, changed, command, commandOn, end, made, part, tell } from './described.ts'
 import { noteAnswer } from './taskEndpoints.ts'
-import { enquiryLine, enquiryView, partOf } from './views.ts'
+import { enquiryLine, enquiryView } from './enquiryViews.ts'
+import { partOf } from './views.ts'
 
 /** What a sequence does that starts as a stage is entered. */
 const stageSequence = z.object({

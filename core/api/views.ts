@@ -5,7 +5,7 @@ import { business, person, service, serviceId } from '../model/business.ts'
 import { client, clientId, contact } from '../model/client.ts'
 import { clientMergeId } from '../model/clientMerge.ts'
 import { accountId } from '../model/furtherAccount.ts'
-import { enquiry } from '../model/enquiry.ts'
+import { enquiryId } from '../model/enquiry.ts'
 import { event } from '../model/event.ts'
 import { ownStatus } from '../model/ownStatus.ts'
 import { pipeline } from '../model/pipeline.ts'
@@ -302,7 +302,7 @@ export const bookingView = z.object({
   history: z.array(historyLine),
   seatsTaken: z.number().int(),
   /** The enquiry it came of; null: none. */
-  enquiryId: enquiry.shape.id.nullable(),
+  enquiryId: enquiryId.nullable(),
   invoices: z.array(invoice),
   /** The statuses of the business's own. */
   ownStatuses: z.array(ownStatus),
@@ -310,60 +310,6 @@ export const bookingView = z.object({
   contacts: z.array(contact),
 })
 export type BookingView = z.infer<typeof bookingView>
-
-/** A message to come, as a mark on a strip of days. */
-const comingMark = z.object({ at: instant, state: sendState })
-
-/** An enquiry as lists show it. */
-export const enquiryLine = z.object({
-  ...enquiry.pick({
-    id: true,
-    clientId: true,
-    serviceId: true,
-    stage: true,
-    what: true,
-    partySize: true,
-    budgetCents: true,
-    source: true,
-    wishedOn: true,
-    deadlineOn: true,
-    personInChargeId: true,
-    receivedAt: true,
-    bookingId: true,
-    revision: true,
-  }).shape,
-  clientName: z.string(),
-  serviceName: z.string().nullable(),
-  personName: z.string().nullable(),
-  /** Since when it stands in its stage. */
-  stageSince: instant,
-  /** Its messages to come, in the order of time. */
-  coming: z.array(comingMark),
-})
-export type EnquiryLine = z.infer<typeof enquiryLine>
-
-export const enquiryView = z.object({
-  enquiry,
-  clientName: z.string(),
-  /** The client's, to choose who hears of it. */
-  contacts: z.array(contact),
-  serviceName: z.string().nullable(),
-  pipeline,
-  personInCharge: person.nullable(),
-  /** Zone of the place, else of the business. */
-  placeZone: z.string(),
-  /** How the booking that came of it stands; null: none did. */
-  bookingStatus: bookingStatus.nullable(),
-  /** Day 0: the beginning of the date wished for; null: there is none. */
-  day0At: instant.nullable(),
-  sends: z.array(sendLine),
-  history: z.array(historyLine),
-  /** The message that tells in the evening what was ticked; null: nothing is to be told, or nothing tells it. */
-  eveningSendId: sendId.nullable(),
-  /** Whether a sequence at work for it sends evening letters. */
-  hasEveningStep: z.boolean(),
-})
-export type EnquiryView = z.infer<typeof enquiryView>
 
 export const clientLine = z.object({
   id: clientId,

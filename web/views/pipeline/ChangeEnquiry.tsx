@@ -1,6 +1,6 @@
 import { MultiSelect } from '@mantine/core'
 import { useState } from 'react'
-import type { EnquiryView } from '#core/api/views.ts'
+import type { EnquiryView } from '#core/api/enquiryViews.ts'
 import { fullName } from '#core/model/client.ts'
 import { useAsk } from '../../app/queries.ts'
 import { ConsideredAct } from '../../parts/ConsideredAct.tsx'

@@ -1,5 +1,5 @@
 import { Button, Checkbox } from '@mantine/core'
-import type { EnquiryView } from '#core/api/views.ts'
+import type { EnquiryView } from '#core/api/enquiryViews.ts'
 import type { Tick } from '#core/model/enquiry.ts'
 import type { ChecklistLine, Stage } from '#core/model/pipeline.ts'
 import { useAsk, useTell } from '../../app/queries.ts'

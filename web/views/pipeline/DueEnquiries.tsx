@@ -1,4 +1,4 @@
-import type { EnquiryLine } from '#core/api/views.ts'
+import type { EnquiryLine } from '#core/api/enquiryViews.ts'
 import { epochDayOf } from '#core/time/calendar.ts'
 import { useBusiness } from '../../app/business.ts'
 import { useAsk } from '../../app/queries.ts'

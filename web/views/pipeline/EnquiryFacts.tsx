@@ -1,6 +1,6 @@
 import { Fragment, type ReactNode } from 'react'
 import { Link } from 'react-router'
-import type { EnquiryView } from '#core/api/views.ts'
+import type { EnquiryView } from '#core/api/enquiryViews.ts'
 import { moneyIn } from '#core/letters/language.ts'
 import { fullName } from '#core/model/client.ts'
 import { epochDayOf, isoDateOf } from '#core/time/calendar.ts'

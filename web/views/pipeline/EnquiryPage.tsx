@@ -1,7 +1,7 @@
 import { Button } from '@mantine/core'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
-import type { EnquiryView } from '#core/api/views.ts'
+import type { EnquiryView } from '#core/api/enquiryViews.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { useAsk } from '../../app/queries.ts'
 import { DayZeroLine } from '../../parts/DayZeroLine.tsx'

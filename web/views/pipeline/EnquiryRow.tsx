@@ -1,6 +1,6 @@
 import { useDraggable } from '@dnd-kit/core'
 import type { KeyboardEvent } from 'react'
-import type { EnquiryLine } from '#core/api/views.ts'
+import type { EnquiryLine } from '#core/api/enquiryViews.ts'
 import { dayMs, epochDayOf } from '#core/time/calendar.ts'
 import { shortDate } from '#core/time/format.ts'
 import { useBusiness } from '../../app/business.ts'

@@ -1,6 +1,6 @@
 import { Button, Checkbox } from '@mantine/core'
 import { useState } from 'react'
-import type { EnquiryView } from '#core/api/views.ts'
+import type { EnquiryView } from '#core/api/enquiryViews.ts'
 import { useAsk } from '../../app/queries.ts'
 import { ConsideredAct } from '../../parts/ConsideredAct.tsx'
 import { Problem } from '../../parts/Problem.tsx'

@@ -1,7 +1,7 @@
 import { Button, Select, Textarea } from '@mantine/core'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import type { EnquiryLine } from '#core/api/views.ts'
+import type { EnquiryLine } from '#core/api/enquiryViews.ts'
 import type { Pipeline } from '#core/model/pipeline.ts'
 import { call } from '../../app/api.ts'
 import { useAsk } from '../../app/queries.ts'

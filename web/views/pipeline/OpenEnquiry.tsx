@@ -1,6 +1,6 @@
 import { Button } from '@mantine/core'
 import { Link } from 'react-router'
-import type { EnquiryView } from '#core/api/views.ts'
+import type { EnquiryView } from '#core/api/enquiryViews.ts'
 import { useAsk } from '../../app/queries.ts'
 import { ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'

@@ -1,5 +1,5 @@
 import { memo } from 'react'
-import type { EnquiryLine } from '#core/api/views.ts'
+import type { EnquiryLine } from '#core/api/enquiryViews.ts'
 import { epochDayOf, isoDateOf, weekdayOf, yearMonthDayOf, type EpochDay } from '#core/time/calendar.ts'
 import { shortDate, dateAndTime, weekdayName } from '#core/time/format.ts'
 import { dayAt, type Zone } from '#core/time/zones.ts'

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals'
 import type { PipelineView } from '#core/api/enquiryEndpoints.ts'
-import type { EnquiryLine } from '#core/api/views.ts'
+import type { EnquiryLine } from '#core/api/enquiryViews.ts'
 import { nothingWished } from '#core/model/enquiry.ts'
 import type { Pipeline } from '#core/model/pipeline.ts'
 import { draftOfPipeline, moved, newStage, readPipeline, takenOut } from '../setup/pipelineDraft.ts'

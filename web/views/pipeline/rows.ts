@@ -1,5 +1,5 @@
 import type { PipelineView, StageSum } from '#core/api/enquiryEndpoints.ts'
-import type { EnquiryLine } from '#core/api/views.ts'
+import type { EnquiryLine } from '#core/api/enquiryViews.ts'
 import { folded } from '#core/model/folded.ts'
 import type { Stage } from '#core/model/pipeline.ts'
 
