@@ -1,11 +1,11 @@
 import { join } from 'node:path'
-import { chromium, type Page } from '@playwright/test'
+import type { Page } from '@playwright/test'
 import Sqlite from 'better-sqlite3'
-import { chromiumLaunch } from '../e2e/chromium.ts'
 import { startServer } from '../e2e/demoServer.ts'
 import { fillWithSends } from '../server/testing/manySends.ts'
 import { startBareList } from './bareListServer.ts'
 import { median, say, sayMachine, spread } from './measuring.ts'
+import { openSignedIn } from './signedIn.ts'
 
 /*
  * Ahead with many planned messages, against a bare virtual list of as many lines of plain text: opening it, and scrolling
@@ -24,11 +24,7 @@ const database = new Sqlite(join(server.folder, 'vorfreude.db'))
 fillWithSends(database, sends, Date.UTC(2026, 5, 10, 6, 0))
 database.close()
 
-const browser = await chromium.launch(chromiumLaunch)
-const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
-await page.goto(server.url)
-await page.getByRole('button', { name: /Come in as Ilse/ }).click()
-await page.getByRole('navigation', { name: 'Time ribbon' }).waitFor()
+const { browser, page } = await openSignedIn(server.url)
 const ownUrl = new URL('/ahead?from=2026-06-10&to=2027-06-30&state=planned', server.url).toString()
 
 const list = (of: Page) => of.getByRole('region', { name: 'Messages, day by day' })

@@ -1,11 +1,11 @@
 import { join } from 'node:path'
-import { chromium, type Page } from '@playwright/test'
+import type { Page } from '@playwright/test'
 import Sqlite from 'better-sqlite3'
 import { epochDayOf, isoDateOf } from '../core/time/calendar.ts'
-import { chromiumLaunch } from '../e2e/chromium.ts'
 import { startServer } from '../e2e/demoServer.ts'
 import { startBareList } from './bareListServer.ts'
 import { median, say, sayMachine, spread } from './measuring.ts'
+import { openSignedIn } from './signedIn.ts'
 
 /*
  * The board with many enquiries in one pipeline, against a bare virtual list of as many lines of plain text: opening it,
@@ -45,11 +45,7 @@ database.transaction(() => {
 })()
 database.close()
 
-const browser = await chromium.launch(chromiumLaunch)
-const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
-await page.goto(server.url)
-await page.getByRole('button', { name: /Come in as Ilse/ }).click()
-await page.getByRole('navigation', { name: 'Time ribbon' }).waitFor()
+const { browser, page } = await openSignedIn(server.url)
 const ownUrl = new URL('/pipeline', server.url).toString()
 
 const own = (of: Page) => of.getByRole('region', { name: 'Enquiries by stage' })

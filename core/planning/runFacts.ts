@@ -16,12 +16,11 @@ import { aboutOf, serviceIdOf } from './about.ts'
 import {
   calendarsOf,
   openTimesOfStep,
-  placeZone,
   sendingTimesFor,
-  serviceOf,
   type ClientFacts,
   type Settings,
   type Slice,
+  zoneFor,
 } from './slice.ts'
 
 /** What a run works for, with its facts. */
@@ -111,10 +110,7 @@ export function runFacts(run: Run, { settings, facts }: Slice): RunFacts | null 
   const serviceId = serviceIdOf({ booking, enquiry })
   const inChargeId = booking?.personInChargeId ?? enquiry?.personInChargeId ?? null
   const personInCharge = workOf(settings.people, inChargeId)
-  const zone =
-    serviceId === null
-      ? settings.zones.zone(settings.business.zone)
-      : placeZone(settings, serviceOf(settings, serviceId))
+  const zone = zoneFor(settings, serviceId)
   const clientZone = facts.client.zone === null ? zone : settings.zones.zone(facts.client.zone)
   return {
     run,

@@ -129,6 +129,12 @@ export function placeZone(settings: Settings, service: Service): Zone {
   return settings.zones.zone(service.placeZone ?? settings.business.zone)
 }
 
+/** The zone of what concerns a service: its place's; that of the business where none is said. */
+export const zoneFor = (settings: Settings, serviceId: string | null): Zone =>
+  serviceId === null
+    ? settings.zones.zone(settings.business.zone)
+    : placeZone(settings, serviceOf(settings, serviceId))
+
 interface Calendars {
   readonly sending: OpenTimes
   readonly office: OpenTimes

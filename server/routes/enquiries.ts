@@ -8,7 +8,7 @@ import { sendState } from '#core/model/send.ts'
 import { aheadStates } from '#core/model/sendState.ts'
 import {
   businessDate,
-  placeZone,
+  zoneFor,
   serviceOf,
   versionOf,
   type Settings,
@@ -16,6 +16,7 @@ import {
 } from '#core/planning/slice.ts'
 import { pipelineOf } from '#core/planning/stages.ts'
 import { workOf } from '#core/sequences/standIns.ts'
+import { isNamed } from '#core/sequences/startRules.ts'
 import { stepLabel } from '#core/sequences/stepLabel.ts'
 import { findStep, plainSteps } from '#core/sequences/steps.ts'
 import { epochDayOf } from '#core/time/calendar.ts'
@@ -59,7 +60,8 @@ function enquiryLines<Name extends QueryName>(
 function sequencesOfStage(settings: Settings, stage: string): StageSequence[] {
   return settings.sequences.flatMap(({ id, name, state, currentVersion }) => {
     const { start, steps } = versionOf(settings, id, currentVersion)
-    if (start.on !== 'enquiry stage entered' || (start.name !== null && start.name !== stage)) return []
+    const { on } = start
+    if (on !== 'enquiry stage entered' || !isNamed(on, start.name, stage)) return []
     const [first] = plainSteps(steps)
     const letterId = first?.kind === 'mail' ? first.letterId : null
     return [
@@ -119,7 +121,7 @@ function enquiryView({ application }: RunningApplication, id: string): EnquiryVi
   if (!pipeline) throw new Refusal('not found', 'The pipeline of this enquiry cannot be read.')
   const client = readClient(statements, enquiry.clientId)
   const service = enquiry.serviceId === null ? null : serviceOf(settings, enquiry.serviceId)
-  const zone = service ? placeZone(settings, service) : settings.zones.zone(settings.business.zone)
+  const zone = zoneFor(settings, enquiry.serviceId)
   const slice = application.readableSliceOf(enquiry.clientId, focusOn(id))
   return {
     enquiry,

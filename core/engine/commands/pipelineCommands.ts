@@ -69,7 +69,7 @@ function goneFault(
 }
 
 /** The stages a change takes away, or calls something else. */
-export const stagesGone = (present: Pipeline | undefined, { stages }: PipelineInput): readonly string[] =>
+const stagesGone = (present: Pipeline | undefined, { stages }: PipelineInput): readonly string[] =>
   (present?.stages ?? []).flatMap(({ name }) => (stages.some((one) => one.name === name) ? [] : [name]))
 
 /** A pipeline as it is put; what becomes of enquiries in stages that go is of each client. */

@@ -1,6 +1,6 @@
 import type { Enquiry } from '../../model/enquiry.ts'
 import type { Stage } from '../../model/pipeline.ts'
-import { businessDate, placeZone, serviceOf, type Settings, type Slice } from '../../planning/slice.ts'
+import { businessDate, type Settings, type Slice, zoneFor } from '../../planning/slice.ts'
 import { stageNamed } from '../../planning/stages.ts'
 import { workOf } from '../../sequences/standIns.ts'
 import { epochDayOf, isoDateOf } from '../../time/calendar.ts'
@@ -16,10 +16,7 @@ export const aboutEnquiry = ({ id, clientId }: Enquiry, name = '') =>
 export function enquiryOver(enquiry: Enquiry, { settings }: Slice): readonly Effect[] {
   const { id: key, clientId, serviceId, wishedOn } = enquiry
   if (wishedOn === null) return [{ kind: 'clear due moment', moment: { kind: 'event over', key } }]
-  const zone =
-    serviceId === null
-      ? settings.zones.zone(settings.business.zone)
-      : placeZone(settings, serviceOf(settings, serviceId))
+  const zone = zoneFor(settings, serviceId)
   const at = instantAt(zone, epochDayOf(wishedOn) + 1, 0)
   return [{ kind: 'set due moment', moment: { kind: 'event over', key, clientId, at } }]
 }

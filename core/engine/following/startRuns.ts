@@ -1,7 +1,7 @@
 import type { ConditionFacts } from '../../conditions/evaluate.ts'
 import type { Run, Sequence } from '../../model/sequence.ts'
 import { aboutOf, serviceIdOf } from '../../planning/about.ts'
-import { calendarsOf, placeZone, serviceOf, versionOf, type Slice } from '../../planning/slice.ts'
+import { calendarsOf, versionOf, type Slice, zoneFor } from '../../planning/slice.ts'
 import { subjectOfTrigger, whyNotStarted, type Trigger } from '../../sequences/startRules.ts'
 import { appendEvent, type EngineContext } from '../context.ts'
 import type { Effect } from '../effects.ts'
@@ -19,10 +19,7 @@ export function startFacts(
   const { booking, enquiry, invoice } = aboutOf(trigger.subject, facts)
   const { client, bookings, happenings } = facts
   const serviceId = serviceIdOf({ booking, enquiry })
-  const zone =
-    serviceId === null
-      ? settings.zones.zone(settings.business.zone)
-      : placeZone(settings, serviceOf(settings, serviceId))
+  const zone = zoneFor(settings, serviceId)
   const clock = { zone, officeHours: calendarsOf(settings).office }
   return {
     asked: { now, runStartedAt: trigger.at, client, booking, enquiry, invoice, bookings, happenings, clock },

@@ -33,7 +33,7 @@ import { asJson } from '../../db/columns.ts'
 import { focusOn, onlyLiving } from '../../db/livingStore.ts'
 import type { Application, CommandCall, Decision } from '../application.ts'
 import { usesOfStage } from '../uses.ts'
-import { onClient, type Changed } from './onClient.ts'
+import { bookingAnswer, onClient, type Changed } from './onClient.ts'
 import { noted } from './taskCommands.ts'
 import { decideTogether, manyDecided, type ManyAnswer } from './together.ts'
 
@@ -93,21 +93,6 @@ function checklistCommandsOf(application: Application) {
 /** What is done with pipelines; enquiries in stages that go follow at once, client by client. */
 function pipelineCommandsOf(application: Application) {
   const { statements } = application.store
-  const follow = (
-    change: PipelineChange,
-    slice: Slice | null,
-    put: readonly Effect[],
-    context: EngineContext,
-  ) => {
-    const present = slice?.settings.pipelines.find(({ id }) => id === change.id)
-    if (!slice || !present) return []
-    return stagesMoved(
-      { ...slice, settings: settingsWithEffects(slice.settings, put) },
-      present,
-      change,
-      context,
-    )
-  }
   return {
     putPipeline: (call: CommandCall, change: PipelineChange): Result<Changed> =>
       application.command(call, (context, settings) => {
@@ -115,9 +100,12 @@ function pipelineCommandsOf(application: Application) {
         if (!put.ok) return put
         const stagesJson = asJson(change.moved.map(({ from }) => from))
         const clients = statements.all('clientsWithEnquiriesIn', { pipelineId: change.id ?? '', stagesJson })
-        const followed = clients.flatMap(({ clientId }) =>
-          follow(change, application.readableSliceOf(String(clientId), onlyLiving), put.value, context),
-        )
+        const present = settings.pipelines.find(({ id }) => id === change.id)
+        const after = settingsWithEffects(settings, put.value)
+        const followed = clients.flatMap(({ clientId }) => {
+          const slice = application.readableSliceOf(String(clientId), onlyLiving)
+          return slice && present ? stagesMoved({ ...slice, settings: after }, present, change, context) : []
+        })
         const [first] = put.value
         const { id = '', revision = 0 } = first?.kind === 'put pipeline' ? first.pipeline : {}
         return done({ effects: [...put.value, ...followed], answer: { id, revision } })
@@ -180,7 +168,7 @@ export function createEnquiryCommands(application: Application) {
       ),
     moveEnquiry: (call: CommandCall, seen: SeenEnquiry, move: StageMove) =>
       onEnquiry(application, call, seen.id, (slice, context) => moveEnquiry(slice, seen, move, context)),
-    bookEnquiry: (call: CommandCall, seen: SeenEnquiry, input: BookEnquiryInput): Result<{ id: string }> =>
+    bookEnquiry: (call: CommandCall, seen: SeenEnquiry, input: BookEnquiryInput): Result<Changed> =>
       application.command(call, (context) => {
         const enquiry = readEnquiry(statements, seen.id)
         return onClient(
@@ -189,9 +177,7 @@ export function createEnquiryCommands(application: Application) {
           focusOn(seen.id, ...(enquiry?.bookingId == null ? [] : [enquiry.bookingId])),
           'There is no such enquiry.',
           (slice) => bookEnquiry(slice, seen, input, application.seatsTaken, context),
-          (effects) => ({
-            id: effects.flatMap((one) => (one.kind === 'put booking' ? [one.booking.id] : []))[0] ?? '',
-          }),
+          bookingAnswer,
         )
       }),
     moveEnquiries: moving(application),
