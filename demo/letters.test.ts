@@ -54,6 +54,7 @@ function factsFor(firstName: string, lastName: string): MergeFacts {
         clientId: exampleClient.id,
         pipelineId: 'pl_enquiries',
         serviceId: 'sv_private',
+        what: 'Silver wedding',
         stage: 'asked',
         wishedOn: '2026-07-04',
       },

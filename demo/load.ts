@@ -21,6 +21,7 @@ import {
   writeBusiness,
 } from '#server/db/settingsStore.ts'
 import { putLetter, putPassage } from '#server/db/letterStore.ts'
+import { putOnePressMove } from '#server/db/moveStore.ts'
 import type { Statements } from '#server/db/statements.ts'
 import { demoStartAt } from '#server/engine/loop/clock.ts'
 import { callOf } from '#server/engine/application.ts'
@@ -31,6 +32,7 @@ import { clients } from './clients.ts'
 import { react, reactions } from './cameIn.ts'
 import { charters, enquiries, progress } from './enquiries.ts'
 import { letters } from './letters.ts'
+import { onePressMoves } from './moves.ts'
 import { paymentsOf } from './payments.ts'
 import { passages } from './passages.ts'
 import { sequences } from './sequences.ts'
@@ -143,6 +145,7 @@ function writeSettings(statements: Statements, liveSince: number) {
   services.forEach((service) => putService(statements, service))
   ownStatuses.forEach((one) => putOwnStatus(statements, { ...one, comesSince: liveSince }))
   putPipeline(statements, charters)
+  onePressMoves.forEach((move) => putOnePressMove(statements, move))
   passages.forEach((passage) => putPassage(statements, passage))
   letters.forEach((letter) => putLetter(statements, { ...letter, changedAt: liveSince }, null))
   sequences.forEach(({ sequence, version, liveSince: since }) => {

@@ -1,5 +1,6 @@
 import { endsOn, startRule, type Sequence, type SequenceVersion } from '#core/model/sequence.ts'
 import { plainStep, type MailStep, type PlainStep } from '#core/model/step.ts'
+import { sendAgreement } from './moves.ts'
 
 const mail = (part: Pick<MailStep, 'id' | 'letterId' | 'purpose' | 'timing'>): PlainStep =>
   plainStep.parse({ kind: 'mail', ...part })
@@ -280,6 +281,26 @@ const charters: readonly DemoSequence[] = [
       },
     ],
     stops: [endsOn('booked'), endsOn('enquiry stage entered')],
+  }),
+  sequence('sq_agreement', 'The agreement for a charter', 'live', 'past', {
+    start: {
+      on: 'enquiry move pressed',
+      name: sendAgreement.name,
+      again: { kind: 'every time', gap: null },
+    },
+    steps: [
+      plain({
+        kind: 'mail',
+        id: 'st_agreement',
+        letterId: 'lt_agreement',
+        purpose: 'follow-up',
+        timing: atOnce,
+        sendingHours: 'ignore',
+        recipients: [{ to: 'who takes part' }],
+        sender: 'person in charge',
+      }),
+    ],
+    stops: [endsOn('booked')],
   }),
   sequence('sq_progress', 'What moved on today', 'live', 'past', {
     start: { on: 'enquiry stage entered', name: 'planning' },

@@ -9,30 +9,19 @@ import {
 import { pipelineInput, stageMoved } from '../engine/commands/pipelineCommands.ts'
 import { noteText } from '../engine/commands/taskCommands.ts'
 import { checklistLineId, pipeline, stageName } from '../model/pipeline.ts'
-import { sequenceState } from '../model/sequence.ts'
-import { sequenceId } from '../model/step.ts'
 import { manyAnswer } from './announcements.ts'
 import { ask, change, changed, command, commandOn, end, made, part, tell } from './described.ts'
+import { startedSequence } from './moveViews.ts'
 import { noteAnswer } from './taskEndpoints.ts'
 import { enquiryLine, enquiryView } from './enquiryViews.ts'
 import { partOf } from './views.ts'
-
-/** What a sequence does that starts as a stage is entered. */
-const stageSequence = z.object({
-  id: sequenceId,
-  name: z.string(),
-  state: sequenceState,
-  /** What its first step is called, and whether a person looks at that first; null: it has no step. */
-  first: z.object({ label: z.string(), waits: z.boolean() }).nullable(),
-})
-export type StageSequence = z.infer<typeof stageSequence>
 
 const stageSum = z.object({
   name: z.string(),
   count: z.number().int(),
   /** What its enquiries together may cost, as far as that is said. */
   cents: z.number().int(),
-  sequences: z.array(stageSequence),
+  sequences: z.array(startedSequence),
 })
 export type StageSum = z.infer<typeof stageSum>
 

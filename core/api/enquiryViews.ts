@@ -6,6 +6,7 @@ import { enquiry } from '../model/enquiry.ts'
 import { pipeline } from '../model/pipeline.ts'
 import { sendId, sendState } from '../model/send.ts'
 import { instant } from '../model/values.ts'
+import { offeredMove, pressedView } from './moveViews.ts'
 import { historyLine, sendLine } from './views.ts'
 
 /** A message to come, as a mark on a strip of days. */
@@ -57,6 +58,10 @@ export const enquiryView = z.object({
   history: z.array(historyLine),
   /** The message that tells in the evening what was ticked; null: nothing is to be told, or nothing tells it. */
   eveningSendId: sendId.nullable(),
+  /** The one-press moves that make sense for it at present. */
+  moves: z.array(offeredMove),
+  /** The one that was pressed last; null: none was, or it was taken back. */
+  pressed: pressedView.nullable(),
   /** Whether a sequence at work for it sends evening letters. */
   hasEveningStep: z.boolean(),
 })

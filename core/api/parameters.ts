@@ -12,6 +12,7 @@ import { incomingId, incomingPlace } from '../model/incoming.ts'
 import { writtenAnswerId } from '../model/writtenAnswer.ts'
 import { furtherAccountId } from '../model/furtherAccount.ts'
 import { letterId, passageId } from '../model/letter.ts'
+import { onePressMoveId, pressedMoveId } from '../model/onePressMove.ts'
 import { ownStatusId } from '../model/ownStatus.ts'
 import { pipelineId } from '../model/pipeline.ts'
 import { sendId } from '../model/send.ts'
@@ -43,6 +44,8 @@ const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
   mailboxes: z.string().min(1).max(254, 'An address has at most 254 characters.'),
   messages: z.enum(deskMessageGroups),
   passages: passageId,
+  moves: onePressMoveId,
+  'pressed-moves': pressedMoveId,
   pipelines: pipelineId,
   sends: sendId,
   sequences: sequenceId,

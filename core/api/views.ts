@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { offeredMove, pressedView } from './moveViews.ts'
 import { invoice } from '../model/dealings.ts'
 import { booking, bookingId, bookingStatus } from '../model/booking.ts'
 import { business, person, service, serviceId } from '../model/business.ts'
@@ -8,6 +9,7 @@ import { accountId } from '../model/furtherAccount.ts'
 import { enquiryId } from '../model/enquiry.ts'
 import { event } from '../model/event.ts'
 import { ownStatus } from '../model/ownStatus.ts'
+import { onePressMove } from '../model/onePressMove.ts'
 import { pipeline } from '../model/pipeline.ts'
 import { letterId, letterMoment, ownWords } from '../model/letter.ts'
 import { run, sequenceState } from '../model/sequence.ts'
@@ -308,6 +310,10 @@ export const bookingView = z.object({
   ownStatuses: z.array(ownStatus),
   /** The client's, to name who takes part and who pays. */
   contacts: z.array(contact),
+  /** The one-press moves that make sense for it at present. */
+  moves: z.array(offeredMove),
+  /** The one that was pressed last; null: none was, or it was taken back. */
+  pressed: pressedView.nullable(),
 })
 export type BookingView = z.infer<typeof bookingView>
 
@@ -349,12 +355,13 @@ export const doubleLine = z.object({
 })
 export type DoubleLine = z.infer<typeof doubleLine>
 
-export const nameInUse = z.object({ kind: z.enum(['tag', 'stage', 'date']), name: z.string() })
+export const nameInUse = z.object({ kind: z.enum(['tag', 'stage', 'move', 'date']), name: z.string() })
 
 export const settingsView = z.object({
   services: z.array(service.extend({ id: serviceId, zone: z.string() })),
   ownStatuses: z.array(ownStatus),
   pipelines: z.array(pipeline),
+  onePressMoves: z.array(onePressMove),
   people: z.array(person),
   letters: z.array(
     z.object({

@@ -16,6 +16,7 @@ import type { Incoming } from '../model/incoming.ts'
 import type { OwnStatus } from '../model/ownStatus.ts'
 import type { Pipeline } from '../model/pipeline.ts'
 import type { NoteWishes } from '../model/noteWishes.ts'
+import type { OnePressMove, PressedMove } from '../model/onePressMove.ts'
 import type { Send } from '../model/send.ts'
 import type { Run, Sequence, SequenceVersion } from '../model/sequence.ts'
 import { isSameAddress } from '../model/values.ts'
@@ -101,11 +102,14 @@ export type Effect =
   | { readonly kind: 'put enquiry'; readonly enquiry: Enquiry }
   | { readonly kind: 'put invoice'; readonly invoice: Invoice }
   | { readonly kind: 'add happening'; readonly clientId: string; readonly happening: Happening }
+  /** It was taken back by who brought it about. */
+  | { readonly kind: 'remove happening'; readonly clientId: string; readonly happening: Happening }
   | { readonly kind: 'put run'; readonly run: Run }
   /** A run has come to rest, or has something to come again. */
   | { readonly kind: 'rest run'; readonly runId: string; readonly isAtRest: boolean }
   | { readonly kind: 'put send'; readonly send: Send }
   | { readonly kind: 'put task'; readonly task: Task }
+  | { readonly kind: 'remove task'; readonly id: string }
   | { readonly kind: 'put incoming'; readonly incoming: Incoming }
   | { readonly kind: 'put written answer'; readonly answer: WrittenAnswer }
   /** What was said of an address; null: nothing any more. */
@@ -140,6 +144,10 @@ export type Effect =
   | { readonly kind: 'remove own status'; readonly id: string }
   | { readonly kind: 'put pipeline'; readonly pipeline: Pipeline }
   | { readonly kind: 'remove pipeline'; readonly id: string }
+  | { readonly kind: 'put one-press move'; readonly move: OnePressMove }
+  | { readonly kind: 'remove one-press move'; readonly id: string }
+  | { readonly kind: 'put pressed move'; readonly pressed: PressedMove }
+  | { readonly kind: 'end pressed move'; readonly id: string; readonly at: number }
   | { readonly kind: 'renew calendar feed'; readonly id: string }
   | { readonly kind: 'set sending'; readonly isOn: boolean }
   | { readonly kind: 'set daily cap'; readonly cap: DailyCap }
@@ -175,6 +183,9 @@ function put<Item extends { readonly id: string }>(items: readonly Item[], item:
   return index < 0 ? [...items, item] : items.with(index, item)
 }
 
+const isSame = (one: Happening, other: Happening) =>
+  one.kind === other.kind && one.name === other.name && one.at === other.at
+
 /** One client's facts after some effects: how the engine looks at its own proposal before anything is stored. */
 export function withEffects(facts: ClientFacts, effects: readonly Effect[]): ClientFacts {
   return effects.reduce((after: ClientFacts, effect) => {
@@ -196,6 +207,8 @@ export function withEffects(facts: ClientFacts, effects: readonly Effect[]): Cli
         return { ...after, invoices: put(after.invoices, effect.invoice) }
       case 'add happening':
         return { ...after, happenings: [...after.happenings, effect.happening] }
+      case 'remove happening':
+        return { ...after, happenings: after.happenings.filter((one) => !isSame(one, effect.happening)) }
       case 'put run':
         return { ...after, runs: put(after.runs, effect.run) }
       case 'rest run': {
@@ -248,6 +261,10 @@ export function settingsWithEffects(settings: Settings, effects: readonly Effect
         return { ...after, pipelines: put(after.pipelines, effect.pipeline) }
       case 'remove pipeline':
         return { ...after, pipelines: after.pipelines.filter(({ id }) => id !== effect.id) }
+      case 'put one-press move':
+        return { ...after, onePressMoves: put(after.onePressMoves, effect.move) }
+      case 'remove one-press move':
+        return { ...after, onePressMoves: after.onePressMoves.filter(({ id }) => id !== effect.id) }
       case 'put sequence':
         return { ...after, sequences: put(after.sequences, effect.sequence) }
       case 'put sequence version': {

@@ -83,6 +83,8 @@ const eventRemedies: Readonly<Record<StartEvent, EventRemedy>> = {
       ? oneFact({ kind: 'enquiry', id: enquiry.id }, 'enquiry.stage', name)
       : null
   },
+  'booking move pressed': byNobody,
+  'enquiry move pressed': byNobody,
   'invoice issued': byNobody,
   'invoice paid': ({ invoices }) => {
     const invoice = invoices.find(({ paidAt }) => paidAt === null)

@@ -20,6 +20,7 @@ export const eventKind = z.enum([
   'clients merged',
   'merge taken back',
   'enquiry changed',
+  'move taken back',
   'invoice changed',
   'line ticked',
   'line unticked',

@@ -36,6 +36,9 @@ const acts = {
   'booking status entered': { ...plain, subject: 'booking', named: 'status', settles: true },
   'enquiry received': { ...plain, subject: 'enquiry' },
   'enquiry stage entered': { ...plain, subject: 'enquiry', named: 'stage' },
+  /** A person pressed a move of one press. */
+  'booking move pressed': { ...plain, subject: 'booking', named: 'move' },
+  'enquiry move pressed': { ...plain, subject: 'enquiry', named: 'move' },
   'invoice issued': { ...plain, subject: 'invoice' },
   'invoice paid': { ...plain, subject: 'invoice' },
   'tag added': { ...plain, subject: 'client', named: 'tag', settles: true },

@@ -2,8 +2,8 @@ import { z } from 'zod'
 import { contactId } from './client.ts'
 import { condition, type Condition } from './condition.ts'
 import { personId } from './business.ts'
+import { dateStamped, stageGiven, statusGiven, tagGiven, taskAsked } from './inHouse.ts'
 import { inline, letterId } from './letter.ts'
-import { ownStatusName } from './ownStatus.ts'
 import { purpose, repeat, span, timing, type Timing } from './timing.ts'
 import { emailAddress, idOf, oneLine, requiredLine } from './values.ts'
 
@@ -91,11 +91,6 @@ const message = {
 const words = z.array(inline).min(1, 'Write what it says.').max(200)
 const toPersonInCharge = [{ to: 'person in charge' as const, letterId: null }]
 
-/** What a step can make of any booking's status. */
-export const statusesByHand = ['confirmed', 'cancelled', 'missed'] as const
-export const isStatusByHand = (status: string): status is (typeof statusesByHand)[number] =>
-  statusesByHand.some((one) => one === status)
-
 /** A step for the business alone. */
 const internal = { ...planned, purpose: z.literal('internal').default('internal') }
 
@@ -114,44 +109,11 @@ export const plainStep = z.discriminatedUnion('kind', [
       sender: senderRule.default('business'),
     })
     .strict(),
-  z
-    .object({
-      ...internal,
-      kind: z.literal('task'),
-      title: requiredLine(200, 'The task needs a title.'),
-      /** Days from the step's moment until it is to be done. */
-      dueInDays: z.number().int().min(0).max(1000).default(0),
-    })
-    .strict(),
-  z
-    .object({
-      ...internal,
-      kind: z.literal('tag'),
-      tag: requiredLine(40, 'A tag needs a word.'),
-      adds: z.boolean().default(true),
-    })
-    .strict(),
-  z
-    .object({
-      ...internal,
-      kind: z.literal('stage'),
-      stage: requiredLine(60, 'Which stage?'),
-      /** Why it came to nothing, where the stage means that; empty: nobody says. */
-      reason: oneLine(200).default(''),
-    })
-    .strict(),
-  z
-    .object({
-      ...internal,
-      kind: z.literal('status'),
-      /** One that every booking knows, or one of the business's own by name. */
-      status: requiredLine(40, 'Which status?').refine(
-        (status) => isStatusByHand(status) || ownStatusName.safeParse(status).success,
-        'A step can confirm a booking, cancel it, mark it as missed, or give it a status of your own.',
-      ),
-    })
-    .strict(),
-  z.object({ ...internal, kind: z.literal('date stamp'), label: requiredLine(60, 'Which date?') }).strict(),
+  z.object({ ...internal, kind: z.literal('task'), ...taskAsked }).strict(),
+  z.object({ ...internal, kind: z.literal('tag'), ...tagGiven }).strict(),
+  z.object({ ...internal, kind: z.literal('stage'), ...stageGiven }).strict(),
+  z.object({ ...internal, kind: z.literal('status'), ...statusGiven }).strict(),
+  z.object({ ...internal, kind: z.literal('date stamp'), ...dateStamped }).strict(),
   z
     .object({
       ...internal,

@@ -9,6 +9,7 @@ import type { Happening, Invoice } from '../model/dealings.ts'
 import type { Enquiry } from '../model/enquiry.ts'
 import type { Letter, Passage } from '../model/letter.ts'
 import type { OwnStatus } from '../model/ownStatus.ts'
+import type { OnePressMove } from '../model/onePressMove.ts'
 import type { Pipeline } from '../model/pipeline.ts'
 import type { Send } from '../model/send.ts'
 import type { Run, Sequence, SequenceVersion } from '../model/sequence.ts'
@@ -36,6 +37,7 @@ export interface Settings {
   readonly ownStatuses: readonly OwnStatus[]
   /** The ways of enquiries, each with its stages. */
   readonly pipelines: readonly Pipeline[]
+  readonly onePressMoves: readonly OnePressMove[]
   readonly letters: readonly Letter[]
   readonly passages: readonly Passage[]
   /** Pages for clients, whose links let nobody else in: where they choose what to get, of a booking, of all theirs, to pay. */

@@ -87,6 +87,8 @@ const startedAt: Readonly<
   'enquiry received': ({ enquiry }) => enquiry?.receivedAt,
   'enquiry stage entered': ({ enquiry }, name) =>
     (name === null ? undefined : enquiry?.stageAt[name]) ?? enquiry?.receivedAt,
+  'booking move pressed': atPresent,
+  'enquiry move pressed': atPresent,
   'invoice issued': ({ invoice }) => invoice?.issuedAt,
   'invoice paid': ({ invoice }) => invoice?.paidAt,
   'tag added': atPresent,

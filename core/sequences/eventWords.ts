@@ -27,6 +27,14 @@ const words: Readonly<Record<StopRule['on'], Words>> = {
   },
   'enquiry received': { happens: 'an enquiry comes', happened: 'The enquiry came.' },
   'enquiry stage entered': { happens: 'an enquiry enters a stage', happened: 'The enquiry entered a stage.' },
+  'booking move pressed': {
+    happens: 'a move is pressed on a booking',
+    happened: 'A move was pressed on the booking.',
+  },
+  'enquiry move pressed': {
+    happens: 'a move is pressed on an enquiry',
+    happened: 'A move was pressed on the enquiry.',
+  },
   'invoice issued': { happens: 'an invoice is issued', happened: 'The invoice was issued.' },
   'invoice paid': { happens: 'an invoice is paid', happened: 'The invoice was paid.' },
   'tag added': { happens: 'a tag is added', happened: 'A tag was added.' },

@@ -1,5 +1,6 @@
 import type { Sequence, SequenceVersion, StartRule } from '../model/sequence.ts'
-import { isStatusByHand, type PlainStep } from '../model/step.ts'
+import { isStatusByHand } from '../model/inHouse.ts'
+import type { PlainStep } from '../model/step.ts'
 import { plainSteps } from './steps.ts'
 
 /** A sequence with its present rules. */

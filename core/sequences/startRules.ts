@@ -41,13 +41,16 @@ export const isNamed = (on: Trigger['on'], wanted: string | null, name: string) 
 export type NoStart =
   'not live' | 'before going live' | 'another event' | 'another service' | 'condition' | 'has run'
 
+/** Why a run has ended whose cause was taken back: as if it had never been. */
+export const takenBack = 'taken back'
+
 export function mayStartAgain(
   { again }: StartRule,
   sequence: Sequence,
   trigger: Trigger,
   runs: readonly Run[],
 ): boolean {
-  const earlier = runs.filter((run) => run.sequenceId === sequence.id)
+  const earlier = runs.filter((run) => run.sequenceId === sequence.id && run.stoppedOn !== takenBack)
   switch (again.kind) {
     case 'once per client':
       return earlier.length === 0

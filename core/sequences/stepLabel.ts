@@ -1,6 +1,7 @@
 import type { Letter } from '../model/letter.ts'
 import type { Sequence } from '../model/sequence.ts'
-import { isStatusByHand, type PlainStep } from '../model/step.ts'
+import type { PlainStep } from '../model/step.ts'
+import { inHouseWords } from './inHouseWords.ts'
 
 /** What a step does, in a few words for lists. `letterId` is the letter that counts for a mail. */
 export function stepLabel(
@@ -22,15 +23,11 @@ export function stepLabel(
     case 'note to staff':
       return `Note to staff: ${step.about}`
     case 'task':
-      return `Task: ${step.title}`
     case 'tag':
-      return step.adds ? `Add the tag “${step.tag}”` : `Take off the tag “${step.tag}”`
     case 'stage':
-      return `Move to the stage “${step.stage}”`
     case 'status':
-      return `Make the booking ${isStatusByHand(step.status) ? step.status : `“${step.status}”`}`
     case 'date stamp':
-      return `Stamp the date “${step.label}”`
+      return inHouseWords(step)
     case 'list':
       return step.joins ? `Join the list “${step.list}”` : `Leave the list “${step.list}”`
     case 'sequence': {

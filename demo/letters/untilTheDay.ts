@@ -32,6 +32,14 @@ const asked: readonly Letter[] = [
       words`it has been a while since you asked us for a basket of your own. The mornings are long now and the valley is green; if this is a better time, one line back is enough.`,
     ),
   ]),
+  letter('agreement', 'The agreement for your charter', 'asked', words`Your charter: the agreement`, [
+    heading(words`On paper, so that nobody has to remember it`),
+    text(
+      greeting,
+      words`here is what we agreed on for ${field('enquiry.what')}: the basket is yours alone, the day is ${field('enquiry.wishedDate')}, and if the wind says no we fly on another one.`,
+      words`${field('person.firstName')} answers whatever is still open.`,
+    ),
+  ]),
   letter('evening', 'What moved on today', 'asked', words`Your charter: what moved on`, [
     text(greeting, words`here is what we could tick off:`, words`${field('enquiry.progress')}`),
   ]),

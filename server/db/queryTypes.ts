@@ -47,12 +47,18 @@ export interface Queries {
   putInvoice: { parameters: 'id' | 'clientId' | 'bookingId' | 'issuedAt' | 'dueOn' | 'dueSetAt' | 'paidAt' | 'isFee' | 'amountCents' | 'number' | 'reason' | 'paymentsJson' | 'voidedAt'; columns: never }
   happeningsOfClient: { parameters: 'clientId'; columns: 'kind' | 'name' | 'at' }
   addHappening: { parameters: 'clientId' | 'kind' | 'name' | 'at'; columns: never }
+  removeHappening: { parameters: 'clientId' | 'kind' | 'name' | 'at'; columns: never }
   variationsOfClient: { parameters: 'clientId'; columns: 'variationJson' }
   variationsOfServices: { parameters: never; columns: 'variationJson' }
   variationsOfClientsBySequence: { parameters: 'sequenceId'; columns: 'variationJson' | 'clientName' }
   readVariation: { parameters: 'id'; columns: 'variationJson' }
   putVariation: { parameters: 'id' | 'sequenceId' | 'stepId' | 'serviceId' | 'clientId' | 'variationJson'; columns: never }
   removeVariation: { parameters: 'id'; columns: never }
+  removeTask: { parameters: 'id'; columns: never }
+  pressedOn: { parameters: 'subjectId'; columns: 'id' | 'pressedJson' }
+  readPressedMove: { parameters: 'id'; columns: 'id' | 'pressedJson' }
+  putPressedMove: { parameters: 'id' | 'subjectId' | 'at' | 'pressedJson'; columns: never }
+  endPressedMove: { parameters: 'at' | 'id'; columns: never }
   putTask: { parameters: 'id' | 'clientId' | 'subjectKind' | 'subjectId' | 'title' | 'dueOn' | 'personId' | 'madeAt' | 'doneAt'; columns: never }
   taskRevision: { parameters: 'id'; columns: 'revision' }
   tasksOfClient: { parameters: 'clientId'; columns: 'id' | 'clientId' | 'subjectKind' | 'subjectId' | 'title' | 'dueOn' | 'personId' | 'madeAt' | 'doneAt' }
@@ -281,6 +287,9 @@ export interface Queries {
   allPipelines: { parameters: never; columns: 'id' | 'pipelineJson' }
   putPipeline: { parameters: 'id' | 'pipelineJson'; columns: never }
   removePipeline: { parameters: 'id'; columns: never }
+  allOnePressMoves: { parameters: never; columns: 'id' | 'moveJson' }
+  putOnePressMove: { parameters: 'id' | 'moveJson'; columns: never }
+  removeOnePressMove: { parameters: 'id'; columns: never }
   enquiriesByStage: { parameters: 'pipelineId'; columns: 'stage' | 'count' | 'cents' }
   usesOfOwnStatus: { parameters: 'name' | 'now'; columns: 'bookings' | 'bookingsAhead' }
   clientsWithBookingsEndingAfter: { parameters: 'endAfter'; columns: 'id' }

@@ -9,6 +9,8 @@ export type RowKind =
   | 'service'
   | 'status'
   | 'pipeline'
+  | 'one-press move'
+  | 'pressed move'
   | 'person'
   | 'variation'
   | 'message'

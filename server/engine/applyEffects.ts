@@ -25,6 +25,7 @@ import { appendEvent } from '../db/eventStore.ts'
 import { putDraft, putLetter, putPassage } from '../db/letterStore.ts'
 import { putClientImport } from '../db/clientImports.ts'
 import { moveToClient, putClientMerge } from '../db/clientMerges.ts'
+import { putOnePressMove, putPressedMove } from '../db/moveStore.ts'
 import { putFurtherAccount, removeFurtherAccount } from '../db/furtherAccounts.ts'
 import { putIncomingMailbox, removeIncomingMailbox } from '../db/mailboxStore.ts'
 import { putIncoming, putUndelivered, putWrittenAnswer } from '../db/incomingStore.ts'
@@ -71,11 +72,14 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
   'put invoice': (statements, { invoice }) => putInvoice(statements, invoice),
   'add happening': (statements, { clientId, happening: one }) =>
     void statements.run('addHappening', { clientId, ...kept(happening, one) }),
+  'remove happening': (statements, { clientId, happening: { kind, name, at } }) =>
+    void statements.run('removeHappening', { clientId, kind, name, at }),
   'put run': (statements, { run }) => putRun(statements, run),
   'rest run': (statements, { runId, isAtRest }) =>
     void statements.run('restRun', { runId, isAtRest: flag(isAtRest) }),
   'put send': (statements, { send }) => putSend(statements, send),
   'put task': (statements, { task }) => putTask(statements, task),
+  'remove task': (statements, { id }) => void statements.run('removeTask', { id }),
   'put incoming': (statements, { incoming }) => putIncoming(statements, incoming),
   'put written answer': (statements, { answer }) => putWrittenAnswer(statements, answer),
   'put undelivered': (statements, { address, undelivered: put }) => putUndelivered(statements, address, put),
@@ -115,6 +119,10 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
   'remove own status': (statements, { id }) => void statements.run('removeOwnStatus', { id }),
   'put pipeline': (statements, { pipeline }) => putPipeline(statements, pipeline),
   'remove pipeline': (statements, { id }) => void statements.run('removePipeline', { id }),
+  'put one-press move': (statements, { move }) => putOnePressMove(statements, move),
+  'remove one-press move': (statements, { id }) => void statements.run('removeOnePressMove', { id }),
+  'put pressed move': (statements, { pressed }) => putPressedMove(statements, pressed),
+  'end pressed move': (statements, { id, at }) => void statements.run('endPressedMove', { id, at }),
   'renew calendar feed': (statements, { id }) => void statements.run('renewCalendarFeed', { id }),
   'set sending': (statements, { isOn }) => void statements.run('setSendingOn', { isSendingOn: flag(isOn) }),
   'set daily cap': (statements, { cap }) =>

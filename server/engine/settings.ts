@@ -13,6 +13,7 @@ import {
   readServices,
   readServiceVariations,
 } from '../db/settingsStore.ts'
+import { readOnePressMoves } from '../db/moveStore.ts'
 import { readLetters, readPassages } from '../db/letterStore.ts'
 import { readIncomingMailboxes, withoutPassword } from '../db/mailboxStore.ts'
 import { onlyTo } from '#core/model/mailAccount.ts'
@@ -102,6 +103,7 @@ function readSettings(
     services: readServices(statements),
     ownStatuses: readOwnStatuses(statements),
     pipelines: readPipelines(statements),
+    onePressMoves: readOnePressMoves(statements),
     letters: readLetters(statements),
     passages: readPassages(statements),
     clientLinks,

@@ -57,6 +57,13 @@ export function usesOfStage({ store, settings }: Application, pipelineId: string
   }
 }
 
+/** What goes by the name of a one-press move: the sequences that start or stop on it. */
+export function usesOfMove({ settings }: Application, id: string | null): readonly string[] {
+  const all = settings.required()
+  const name = all.onePressMoves.find((one) => one.id === id)?.name
+  return name === undefined ? [] : sequencesNaming(all, naming(name))
+}
+
 /** What depends on a status of the business's own: bookings that have or had it, statuses that follow it, sequences. */
 export function usesOfOwnStatus({ store, settings, clock }: Application, id: string): Uses {
   const { ownStatuses, ...others } = settings.required()

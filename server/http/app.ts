@@ -11,6 +11,7 @@ import { sentMailRoutes } from '../routes/sentMail.ts'
 import { tableBody, tableRoutes } from '../routes/tables.ts'
 import { bookingRoutes } from '../routes/bookings.ts'
 import { enquiryRoutes } from '../routes/enquiries.ts'
+import { moveRoutes } from '../routes/moves.ts'
 import { changeRoutes } from '../routes/changes.ts'
 import { clientRoutes } from '../routes/clients.ts'
 import { frameRoutes } from '../routes/frame.ts'
@@ -142,6 +143,7 @@ export function createApp(running: RunningApplication, log: Logger): Express {
   frameRoutes(app, running)
   bookingRoutes(app, running)
   enquiryRoutes(app, running)
+  moveRoutes(app, running)
   calendarRoutes(app, running)
   tableRoutes(app, running)
   sentMailRoutes(app, running)

@@ -10,7 +10,7 @@ import { readEnquiry } from '../db/clientStore.ts'
 import { putService } from '../db/settingsStore.ts'
 import { addLive, call, clientInput } from '../testing/seed.ts'
 import { openSignedIn, type SignedIn } from '../testing/signedIn.ts'
-import { watched } from '../testing/watched.ts'
+import { faultAtEachStatement } from '../testing/faultEverywhere.ts'
 
 /* Enquiries and pipelines as pages ask for them. */
 
@@ -268,37 +268,12 @@ describe('an enquiry', () => {
     const input = { serviceId: exampleService.id, ...times, partySize: 2, status: 'confirmed' as const }
     const { application, commands } = running
     const { statements } = application.store
-    const state = () => [
-      readEnquiry(statements, id),
-      statements.all('listBookings', { from: 0, to: 9e15 }).length,
-      statements.all('eventsOfSubject', { subjectId: id }).length,
-    ]
-    const before = state()
-    const bookIt = () => commands.bookEnquiry(call('bookEnquiry'), { id, revision: 1 }, input)
-    let at = 0
-    for (;;) {
-      let count = 0
-      let isWritten = false
-      const end = watched(application, (name) => {
-        if (isWritten) return
-        count += 1
-        if (count > at) throw new Error('This disk is full.')
-        // The last one of the transaction; what is looked at afterwards is not of the command.
-        isWritten = name === 'insertCommand'
-      })
-      let isDone = false
-      try {
-        isDone = bookIt().ok
-      } catch {
-        // What was thrown goes on to who asked; what counts is what is left behind.
-      } finally {
-        end()
-      }
-      if (isDone) break
-      expect(state()).toEqual(before)
-      at += 1
-    }
-    expect(at).toBeGreaterThan(15)
+    const { places, leftAt } = faultAtEachStatement(
+      application,
+      () => commands.bookEnquiry(call('bookEnquiry'), { id, revision: 1 }, input).ok,
+    )
+    expect(leftAt).toEqual([])
+    expect(places).toBeGreaterThan(15)
     const booking = statements.all('listBookings', { from: 0, to: 9e15 })
     expect(booking).toHaveLength(1)
     expect(readEnquiry(statements, id)).toMatchObject({ stage: 'booked', bookingId: booking[0]?.['id'] })

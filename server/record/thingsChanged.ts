@@ -90,6 +90,7 @@ const incomingMailbox = listed('mailbox', ({ incomingMailboxes }) => incomingMai
 const person = listed('person', ({ people }) => people)
 const ownStatus = listed('status', ({ ownStatuses }) => ownStatuses)
 const pipeline = listed('pipeline', ({ pipelines }) => pipelines)
+const onePressMove = listed('one-press move', ({ onePressMoves }) => onePressMoves)
 const sequence = listed('sequence', ({ sequences }) => sequences)
 const letter = listed('letter', ({ letters }) => letters)
 const passage = listed('passage', ({ passages }) => passages)
@@ -125,6 +126,7 @@ const things: { readonly [Kind in Effect['kind']]: ThingOf<Kind> } = {
   'put enquiry': ({ enquiry: put }, before) => enquiry(put.id, put, before),
   'put invoice': ({ invoice: put }, before) => invoice(put.id, put, before),
   'add happening': follows,
+  'remove happening': follows,
   'put run': follows,
   'rest run': follows,
   'put send': ({ send }, before) => ({
@@ -135,6 +137,7 @@ const things: { readonly [Kind in Effect['kind']]: ThingOf<Kind> } = {
     after: decidedOf(send),
   }),
   'put task': ({ task: put }, before) => task(put.id, put, before),
+  'remove task': ({ id }, before) => task(id, undefined, before),
   'put incoming': ({ incoming: put }, { statements }) => ({
     what: 'mail that came in',
     id: put.id,
@@ -190,6 +193,10 @@ const things: { readonly [Kind in Effect['kind']]: ThingOf<Kind> } = {
   'remove own status': ({ id }, before) => ownStatus(id, undefined, before),
   'put pipeline': ({ pipeline: put }, before) => pipeline(put.id, put, before),
   'remove pipeline': ({ id }, before) => pipeline(id, undefined, before),
+  'put one-press move': ({ move: put }, before) => onePressMove(put.id, put, before),
+  'remove one-press move': ({ id }, before) => onePressMove(id, undefined, before),
+  'put pressed move': follows,
+  'end pressed move': follows,
   'renew calendar feed': follows,
   'set sending': ({ isOn }, { settings }) => only('sending', isOn, settings?.isSendingOn),
   'set daily cap': ({ cap }) => only('most messages in a day', cap.most, undefined),

@@ -6,10 +6,12 @@ import { epochDayOf, isoDateOf } from '#core/time/calendar.ts'
 import { isClosedOn } from '#core/time/openTimes.ts'
 import { calendarsOf, serviceOf, placeZone } from '#core/planning/slice.ts'
 import { asInvoice, readBooking, readClient } from '../db/clientStore.ts'
+import { focusOn } from '../db/livingStore.ts'
 import { readRows } from '../db/unreadable.ts'
 import type { Application } from '../engine/application.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { spanOfDates } from './businessTime.ts'
+import { offeredOn } from './moves.ts'
 import { bookingLine, historyLines, sendLines } from './lines.ts'
 import { Refusal } from '../http/problems.ts'
 import { askedOf, asking, serve, valueOf } from './route.ts'
@@ -34,6 +36,10 @@ function bookingView({ application }: RunningApplication, id: string) {
     enquiryId:
       statements.all('enquiryOfBooking', { bookingId: id }).map((row) => String(row['id']))[0] ?? null,
     seatsTaken: application.seatsTaken(service.id, booking.startAt, booking.endAt, null),
+    ...offeredOn(application, application.readableSliceOf(booking.clientId, focusOn(id)), {
+      of: 'booking',
+      item: booking,
+    }),
     invoices: readRows(
       statements,
       'invoice',

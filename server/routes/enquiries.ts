@@ -1,7 +1,7 @@
 import type { Router } from 'express'
 import { z } from 'zod'
 import { endpoints } from '#core/api/endpoints.ts'
-import type { PipelineView, StageSequence } from '#core/api/enquiryEndpoints.ts'
+import type { PipelineView } from '#core/api/enquiryEndpoints.ts'
 import { enquiryLine, type EnquiryLine, type EnquiryView } from '#core/api/enquiryViews.ts'
 import type { Enquiry } from '#core/model/enquiry.ts'
 import { sendState } from '#core/model/send.ts'
@@ -16,8 +16,6 @@ import {
 } from '#core/planning/slice.ts'
 import { pipelineOf } from '#core/planning/stages.ts'
 import { workOf } from '#core/sequences/standIns.ts'
-import { isNamed } from '#core/sequences/startRules.ts'
-import { stepLabel } from '#core/sequences/stepLabel.ts'
 import { findStep, plainSteps } from '#core/sequences/steps.ts'
 import { epochDayOf } from '#core/time/calendar.ts'
 import { instantAt } from '#core/time/zones.ts'
@@ -31,7 +29,9 @@ import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
 import { historyLines, sendLines } from './lines.ts'
 import { inParts } from './parts.ts'
+import { offeredOn } from './moves.ts'
 import { serve, valueOf } from './route.ts'
+import { sequencesStartingOn } from './startedBy.ts'
 
 const coming = z.array(z.tuple([z.number(), sendState]))
 
@@ -56,25 +56,6 @@ function enquiryLines<Name extends QueryName>(
   return readRows(statements, 'enquiry', statements.all(query, ...given), (row) => lineOf(present, row))
 }
 
-/** The sequences that start as a stage is entered, and what each does first. */
-function sequencesOfStage(settings: Settings, stage: string): StageSequence[] {
-  return settings.sequences.flatMap(({ id, name, state, currentVersion }) => {
-    const { start, steps } = versionOf(settings, id, currentVersion)
-    const { on } = start
-    if (on !== 'enquiry stage entered' || !isNamed(on, start.name, stage)) return []
-    const [first] = plainSteps(steps)
-    const letterId = first?.kind === 'mail' ? first.letterId : null
-    return [
-      {
-        id,
-        name,
-        state,
-        first: first ? { label: stepLabel(first, letterId, settings), waits: first.needsApproval } : null,
-      },
-    ]
-  })
-}
-
 function pipelineView({ application }: RunningApplication, id: string): PipelineView {
   const settings = application.settings.required()
   const pipeline = settings.pipelines.find((one) => one.id === id)
@@ -86,7 +67,7 @@ function pipelineView({ application }: RunningApplication, id: string): Pipeline
     sums: pipeline.stages.map(({ name }) => {
       const row = rows.find(({ stage }) => stage === name)
       const sums = { count: Number(row?.['count'] ?? 0), cents: Number(row?.['cents'] ?? 0) }
-      return { name, ...sums, sequences: sequencesOfStage(settings, name) }
+      return { name, ...sums, sequences: sequencesStartingOn(settings, 'enquiry stage entered', name) }
     }),
     lines: enquiryLines(application, 'openEnquiryLines', { pipelineId: id, stagesJson: asJson(open) }),
   }
@@ -137,6 +118,7 @@ function enquiryView({ application }: RunningApplication, id: string): EnquiryVi
     sends: sendLines(application, 'listOfSubject', { subjectId: id }),
     history: historyLines(application, 'eventsOfSubject', { subjectId: id }),
     ...(slice ? eveningOf(slice, enquiry) : { eveningSendId: null, hasEveningStep: false }),
+    ...offeredOn(application, slice, { of: 'enquiry', item: enquiry }),
   }
 }
 

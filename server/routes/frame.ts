@@ -145,6 +145,7 @@ export function frameRoutes(router: Router, running: RunningApplication) {
       })),
       ownStatuses: [...settings.ownStatuses],
       pipelines: [...settings.pipelines],
+      onePressMoves: [...settings.onePressMoves],
       people: [...settings.people],
       letters: settings.letters
         .filter(({ isArchived }) => !isArchived)

@@ -227,6 +227,7 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | Foretold)[]>> = 
     'historyOfClient',
   ],
   enquiries: [
+    'movesOffered',
     'overview',
     ...deskNames,
     'pipeline',
@@ -237,6 +238,7 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | Foretold)[]>> = 
     'foretold',
   ],
   bookings: [
+    'movesOffered',
     'enquiry',
     'bookings',
     'timetable',
@@ -248,6 +250,7 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | Foretold)[]>> = 
     'foretold',
   ],
   clients: [
+    'movesOffered',
     'pipeline',
     'enquiry',
     'client',
@@ -270,6 +273,8 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | Foretold)[]>> = 
   mailboxes: ['waysBack'],
   letters: ['letters', 'letter', 'settings', 'sequences', 'beginning'],
   settings: [
+    'move',
+    'movesOffered',
     'pipeline',
     'enquiry',
     'settings',
@@ -284,8 +289,11 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | Foretold)[]>> = 
     'timetable',
   ],
   sequences: [
+    'move',
+    'movesOffered',
     'pipeline',
     'enquiry',
+    'booking',
     'sequences',
     'sequence',
     'settings',

@@ -115,7 +115,7 @@ export function addEnquiry(slice: Slice, input: NewEnquiryInput, context: Engine
 }
 
 /** An enquiry in the revision that an act was decided on. */
-function findEnquiry({ facts }: Slice, id: string, revision: number): Result<Enquiry> {
+export function findEnquiry({ facts }: Slice, id: string, revision: number): Result<Enquiry> {
   const found = facts.enquiries.find((one) => one.id === id)
   if (!found) return refused('not found', 'There is no such enquiry.')
   return found.revision === revision

@@ -37,7 +37,7 @@ const ofHappenings = (
   ).values(),
 ]
 
-/** Who stands now where a start event would have put them. A move or a payment leaves nobody standing anywhere. */
+/** Who stands now where a start event would have put them. What only happens, such as a move or a payment, leaves nobody standing anywhere. */
 function standing(on: StartEvent, { facts, settings }: Slice, now: number): readonly Candidate[] {
   const { enquiries, invoices, client } = facts
   const isAhead = ({ startAt }: Booking) => startAt > now
@@ -60,6 +60,8 @@ function standing(on: StartEvent, { facts, settings }: Slice, now: number): read
         own.status === null ? [] : [{ name: own.status, subject: { kind: 'booking', id } }],
       )
     case 'booking moved':
+    case 'booking move pressed':
+    case 'enquiry move pressed':
     case 'invoice paid':
       return []
     case 'enquiry received':

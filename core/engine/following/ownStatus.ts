@@ -62,7 +62,8 @@ function settlingOf({ own }: Booking, { business }: Settings, now: number) {
   return { since: now, until: now + business.settleMinutes * minuteMs, from: { status, at } }
 }
 
-const settles = ({ id, clientId, own }: Booking): readonly Effect[] =>
+/** The moment at which a quick change of an own status has settled. */
+export const ownMoments = ({ id, clientId, own }: Booking): readonly Effect[] =>
   own.settling
     ? [
         {
@@ -70,7 +71,7 @@ const settles = ({ id, clientId, own }: Booking): readonly Effect[] =>
           moment: { kind: 'own status settles', key: id, clientId, at: own.settling.until },
         },
       ]
-    : []
+    : [{ kind: 'clear due moment', moment: { kind: 'own status settles', key: id } }]
 
 /** A change that only takes back what is settling: as if it had never been, but time has passed. */
 function takenBack(slice: Slice, booking: Booking, context: EngineContext): Result<BookingChange> {
@@ -134,7 +135,7 @@ export function ownStatusChange(
   const sentence = `Booking is “${own.name}”: ${bookingWords(settings, next)}.`
   const entered = bookingChange(settings, next, 'booking status entered', sentence, context, own.name)
   return done({
-    effects: [...(change?.effects ?? []), ...entered, ...settles(next)],
+    effects: [...(change?.effects ?? []), ...entered, ...ownMoments(next)],
     manner: change?.manner ?? {},
   })
 }

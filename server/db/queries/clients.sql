@@ -276,6 +276,9 @@ SELECT kind, name, at FROM happenings WHERE client_id = @clientId ORDER BY at, r
 -- name: addHappening
 INSERT INTO happenings (client_id, kind, name, at) VALUES (@clientId, @kind, @name, @at);
 
+-- name: removeHappening
+DELETE FROM happenings WHERE client_id = @clientId AND kind = @kind AND name = @name AND at = @at;
+
 -- name: variationsOfClient
 SELECT variation_json AS variationJson FROM variations WHERE client_id = @clientId ORDER BY id;
 
@@ -296,6 +299,23 @@ ON CONFLICT (id) DO UPDATE SET variation_json = excluded.variation_json;
 
 -- name: removeVariation
 DELETE FROM variations WHERE id = @id;
+
+-- name: removeTask
+DELETE FROM tasks WHERE id = @id;
+
+-- name: pressedOn
+-- What was pressed on a booking or an enquiry, the latest first.
+SELECT id, pressed_json AS pressedJson FROM pressed_moves
+WHERE subject_id = @subjectId AND taken_back_at IS NULL ORDER BY at DESC, id LIMIT 5;
+
+-- name: readPressedMove
+SELECT id, pressed_json AS pressedJson FROM pressed_moves WHERE id = @id AND taken_back_at IS NULL;
+
+-- name: putPressedMove
+INSERT INTO pressed_moves (id, subject_id, at, pressed_json) VALUES (@id, @subjectId, @at, @pressedJson);
+
+-- name: endPressedMove
+UPDATE pressed_moves SET taken_back_at = @at WHERE id = @id;
 
 -- name: putTask
 INSERT INTO tasks (id, client_id, subject_kind, subject_id, title, due_on, person_id, made_at, done_at)

@@ -113,6 +113,17 @@ ON CONFLICT (id) DO UPDATE SET pipeline_json = excluded.pipeline_json;
 -- name: removePipeline
 DELETE FROM pipelines WHERE id = @id;
 
+-- name: allOnePressMoves
+-- whole: a few, and the settings are kept
+SELECT id, move_json AS moveJson FROM one_press_moves ORDER BY json_extract(move_json, '$.name'), id;
+
+-- name: putOnePressMove
+INSERT INTO one_press_moves (id, move_json) VALUES (@id, @moveJson)
+ON CONFLICT (id) DO UPDATE SET move_json = excluded.move_json;
+
+-- name: removeOnePressMove
+DELETE FROM one_press_moves WHERE id = @id;
+
 -- name: enquiriesByStage
 -- How many enquiries stand in each stage of a pipeline, and what they are worth.
 SELECT stage, count(*) AS count, sum(budget_cents) AS cents FROM enquiries WHERE pipeline_id = @pipelineId GROUP BY stage;

@@ -1,5 +1,6 @@
 import { Fragment, useState } from 'react'
 import { Link, useParams } from 'react-router'
+import type { OfferedMove } from '#core/api/moveViews.ts'
 import type { BookingView } from '#core/api/views.ts'
 import { moneyIn } from '#core/letters/language.ts'
 import { settlingEnd } from '#core/model/booking.ts'
@@ -11,6 +12,7 @@ import { Consequences } from '../../parts/Consequences.tsx'
 import { DayZeroLine } from '../../parts/DayZeroLine.tsx'
 import { History } from '../../parts/History.tsx'
 import { NotesOf } from '../../parts/NotesOf.tsx'
+import { OfferedMoves, PressedReport, PressMove } from '../../parts/OnePress.tsx'
 import { OrderedSends } from '../../parts/OrderedSends.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import { statusWords } from '../../parts/statusWords.ts'
@@ -161,11 +163,35 @@ function Main({ view, considering }: { view: BookingView; considering: Consideri
   )
 }
 
+/** What stands beside the messages: the facts and what can be done, or something that is being done. */
+function Beside({ view, considering }: { view: BookingView; considering: Considering }) {
+  const { booking, moves, pressed, history } = view
+  const [isChanging, setIsChanging] = useState(false)
+  const [pressing, setPressing] = useState<OfferedMove | null>(null)
+  if (isChanging) return <ChangeFacts view={view} onClose={() => setIsChanging(false)} />
+  const leave = () => setPressing(null)
+  if (pressing) return <PressMove move={pressing} on={[booking]} onClose={leave} onDone={leave} />
+  const acts = (
+    <BookingActs view={view} considering={considering} onChange={() => setIsChanging(true)}>
+      <Facts view={view} />
+    </BookingActs>
+  )
+  if (considering.doing !== null) return acts
+  return (
+    <>
+      {acts}
+      <OfferedMoves moves={moves} onPress={setPressing} />
+      <PressedReport pressed={pressed} />
+      <Payments view={view} />
+      <NotesOf on="noteOnBooking" id={booking.id} clientId={booking.clientId} history={history} />
+    </>
+  )
+}
+
 function Page({ view }: { view: BookingView }) {
   const { booking, clientName, service } = view
   const considering = useConsidering(view)
   const { doing, considered, newStartAt } = considering
-  const [isChanging, setIsChanging] = useState(false)
   return (
     <div className={table.page}>
       <div className={table.head}>
@@ -188,17 +214,7 @@ function Page({ view }: { view: BookingView }) {
         <Main view={view} considering={considering} />
         <aside className={`${table.sheet ?? ''} ${table.aside ?? ''}`} aria-label="The booking">
           <h2 className={table.group}>The booking</h2>
-          {isChanging ? (
-            <ChangeFacts view={view} onClose={() => setIsChanging(false)} />
-          ) : (
-            <BookingActs view={view} considering={considering} onChange={() => setIsChanging(true)}>
-              <Facts view={view} />
-            </BookingActs>
-          )}
-          {doing === null && !isChanging && <Payments view={view} />}
-          {doing === null && !isChanging && (
-            <NotesOf on="noteOnBooking" id={booking.id} clientId={booking.clientId} history={view.history} />
-          )}
+          <Beside view={view} considering={considering} />
         </aside>
       </div>
     </div>

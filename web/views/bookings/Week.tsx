@@ -3,6 +3,7 @@ import { looking } from '../../app/theme.ts'
 import { useState, type ReactNode } from 'react'
 import { useSearchParams } from 'react-router'
 import type { TimetableDay } from '#core/api/bookingEndpoints.ts'
+import type { OfferedMove } from '#core/api/moveViews.ts'
 import type { ManyBookingsAct } from '#core/engine/commands/manyBookings.ts'
 import { isoDate } from '#core/model/values.ts'
 import { epochDayOf, isoDateOf, mondayOf, type EpochDay } from '#core/time/calendar.ts'
@@ -14,7 +15,7 @@ import { ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
 import { useChosen } from '../../parts/useChosen.ts'
 import styles from './Week.module.css'
-import { actWords, WeekBar, WeekConsidering, type WeekDoing } from './WeekActs.tsx'
+import { actWords, WeekBar, WeekConsidering, WeekPressing, type WeekDoing } from './WeekActs.tsx'
 import { WeekDay, type Ghosts } from './WeekDay.tsx'
 import { WeekDragging } from './WeekDragging.tsx'
 import { moveTo, placedIn, type Place, type Placed } from './weekPlaces.ts'
@@ -60,16 +61,22 @@ function concerned(days: readonly TimetableDay[], doing: WeekDoing | null) {
   return days.filter(({ on }) => dates.has(on))
 }
 
-/** The week as a printed timetable: departures as lines, seats as marks; hours in which nothing happens take no room. */
-function Timetable({ days, pages }: { days: readonly TimetableDay[]; pages: ReactNode }) {
+/** What is chosen in a week, and what is being considered or was done with it. */
+function useWeekActs(bookings: ReadonlyMap<string, Placed>) {
   const chosen = useChosen()
   const [doing, setDoing] = useState<WeekDoing | null>(null)
+  const [pressing, setPressing] = useState<OfferedMove | null>(null)
   const [said, setSaid] = useState<string | null>(null)
-  const bookings = placedIn(days)
   const chosenOnes = [...chosen.ids].flatMap((id) => bookings.get(id) ?? [])
   const begin = (act: ManyBookingsAct, which: readonly Placed[]) => {
     setSaid(null)
     setDoing({ act, bookings: which })
+  }
+  const over = (words: string) => {
+    setSaid(words)
+    setDoing(null)
+    setPressing(null)
+    chosen.clear()
   }
   const put = (booking: Placed, place: Place) => {
     const act = moveTo(booking, place)
@@ -78,10 +85,16 @@ function Timetable({ days, pages }: { days: readonly TimetableDay[]; pages: Reac
   }
   const finish = (count: number) => {
     const { done } = actWords[doing?.act.act ?? 'move']
-    setSaid(`${count === 1 ? '1 booking' : `${count} bookings`} ${done}.`)
-    setDoing(null)
-    chosen.clear()
+    over(`${count === 1 ? '1 booking' : `${count} bookings`} ${done}.`)
   }
+  return { chosen, chosenOnes, doing, setDoing, pressing, setPressing, said, begin, over, put, finish }
+}
+
+/** The week as a printed timetable: departures as lines, seats as marks; hours in which nothing happens take no room. */
+function Timetable({ days, pages }: { days: readonly TimetableDay[]; pages: ReactNode }) {
+  const bookings = placedIn(days)
+  const acts = useWeekActs(bookings)
+  const { chosen, chosenOnes, doing, setDoing, pressing, setPressing, said, begin } = acts
   const shown = concerned(days, doing)
   const ghosts: Ghosts | null =
     doing?.act.act === 'move' ? { on: doing.act.on, at: doing.act.at, moved: doing.bookings } : null
@@ -91,29 +104,38 @@ function Timetable({ days, pages }: { days: readonly TimetableDay[]; pages: Reac
     <>
       <div className={styles.top}>
         {pages}
-        {doing === null && (
+        {doing === null && pressing === null && (
           <WeekBar
             bookings={chosenOnes}
             said={said}
             begin={(act) => begin(act, chosenOnes)}
+            onPress={setPressing}
             clear={chosen.clear}
           />
         )}
       </div>
-      <div className={present ? table.split : ''}>
-        <WeekDragging days={days} bookings={bookings} onPut={put}>
+      <div className={present || pressing ? table.split : ''}>
+        <WeekDragging days={days} bookings={bookings} onPut={acts.put}>
           <div className={`${table.sheet ?? ''} ${styles.week ?? ''}`} style={{ '--days': shown.length }}>
             {shown.map((day) => (
               <WeekDay key={day.on} day={day} chosen={chosen} ghosts={ghosts} />
             ))}
           </div>
         </WeekDragging>
+        {pressing && (
+          <WeekPressing
+            move={pressing}
+            bookings={chosenOnes}
+            onClose={() => setPressing(null)}
+            onDone={acts.over}
+          />
+        )}
         {present && (
           <WeekConsidering
             doing={present}
             change={(act) => setDoing({ ...present, act })}
             onClose={() => setDoing(null)}
-            onDone={finish}
+            onDone={acts.finish}
           />
         )}
       </div>

@@ -1,4 +1,5 @@
 import { Button, Select } from '@mantine/core'
+import type { OfferedMove } from '#core/api/moveViews.ts'
 import type { ManyBookingsAct } from '#core/engine/commands/manyBookings.ts'
 import { epochDayOf } from '#core/time/calendar.ts'
 import { shortDate } from '#core/time/format.ts'
@@ -7,6 +8,7 @@ import { useAsk } from '../../app/queries.ts'
 import { ClockField } from '../../parts/ClockField.tsx'
 import { ConsideredAct } from '../../parts/ConsideredAct.tsx'
 import { DateField } from '../../parts/DateField.tsx'
+import { PressMove, useMovesOffered } from '../../parts/OnePress.tsx'
 import table from '../../parts/timetable.module.css'
 import styles from './Week.module.css'
 import type { Placed } from './weekPlaces.ts'
@@ -128,17 +130,38 @@ export function WeekConsidering({ doing: { act, bookings }, change, onClose, onD
   )
 }
 
+interface PressingProps {
+  readonly move: OfferedMove
+  readonly bookings: readonly Placed[]
+  readonly onClose: () => void
+  readonly onDone: (words: string) => void
+}
+
+/** A move before it is pressed on those of the chosen bookings that it makes sense for. */
+export const WeekPressing = ({ move, bookings, onClose, onDone }: PressingProps) => (
+  <aside className={`${table.sheet ?? ''} ${table.aside ?? ''}`} aria-label={move.name}>
+    <PressMove
+      move={move}
+      on={bookings.filter(({ id }) => move.ids.includes(id))}
+      onClose={onClose}
+      onDone={onDone}
+    />
+  </aside>
+)
+
 interface BarProps {
   readonly bookings: readonly Placed[]
   readonly said: string | null
   readonly begin: (act: ManyBookingsAct) => void
+  readonly onPress: (move: OfferedMove) => void
   readonly clear: () => void
 }
 
 /** What can be done with the bookings that are chosen, as far as it makes sense for one of them. */
-export function WeekBar({ bookings, said, begin, clear }: BarProps) {
+export function WeekBar({ bookings, said, begin, onPress, clear }: BarProps) {
   const { now } = useBusiness()
   const [firstStatus] = useOwnStatuses()
+  const moves = useMovesOffered(bookings.map(({ id }) => id))
   if (bookings.length === 0) {
     return (
       <p className={styles.bar} role="status" data-empty={said === null}>
@@ -169,6 +192,11 @@ export function WeekBar({ bookings, said, begin, clear }: BarProps) {
             </Button>
           ),
       )}
+      {moves.map((move) => (
+        <Button key={move.id} size="compact-md" variant="light" onClick={() => onPress(move)}>
+          {move.name}…
+        </Button>
+      ))}
       <Button size="compact-md" variant="subtle" onClick={clear}>
         Choose none
       </Button>

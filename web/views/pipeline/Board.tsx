@@ -9,7 +9,7 @@ import {
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { useRef, useState, type RefObject } from 'react'
 import { Link } from 'react-router'
-import type { StageSequence } from '#core/api/enquiryEndpoints.ts'
+import type { StartedSequence } from '#core/api/moveViews.ts'
 import type { EnquiryLine } from '#core/api/enquiryViews.ts'
 import { moneyIn } from '#core/letters/language.ts'
 import { epochDayOf } from '#core/time/calendar.ts'
@@ -26,7 +26,7 @@ const heights: Readonly<Record<Row['kind'], number>> = { band: 44, line: 36, not
 const overscan = 12
 
 /** What a stage sends, in a few words. */
-function Sends({ sequences }: { sequences: readonly StageSequence[] }) {
+function Sends({ sequences }: { sequences: readonly StartedSequence[] }) {
   const live = sequences.filter(({ state, first }) => state === 'live' && first !== null)
   if (live.length === 0) return <span className={table.quiet}>sends nothing by itself</span>
   return (

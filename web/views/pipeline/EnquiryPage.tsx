@@ -2,11 +2,13 @@ import { Button } from '@mantine/core'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import type { EnquiryView } from '#core/api/enquiryViews.ts'
+import type { OfferedMove } from '#core/api/moveViews.ts'
 import { realZones } from '#core/time/realZones.ts'
 import { useAsk } from '../../app/queries.ts'
 import { DayZeroLine } from '../../parts/DayZeroLine.tsx'
 import { History } from '../../parts/History.tsx'
 import { NotesOf } from '../../parts/NotesOf.tsx'
+import { OfferedMoves, PressedReport, PressMove } from '../../parts/OnePress.tsx'
 import { OrderedSends } from '../../parts/OrderedSends.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
@@ -40,7 +42,10 @@ function Way({ view: { pipeline, enquiry } }: { view: EnquiryView }) {
   )
 }
 
-type Doing = { readonly act: 'move'; readonly to: string } | { readonly act: 'book' | 'change' }
+type Doing =
+  | { readonly act: 'move'; readonly to: string }
+  | { readonly act: 'press'; readonly move: OfferedMove }
+  | { readonly act: 'book' | 'change' }
 
 /** What can be done with it at this moment. */
 function Acts({ view, onBegin }: { view: EnquiryView; onBegin: (doing: Doing) => void }) {
@@ -67,7 +72,7 @@ function Acts({ view, onBegin }: { view: EnquiryView; onBegin: (doing: Doing) =>
 function Beside({ view }: { view: EnquiryView }) {
   const [doing, setDoing] = useState<Doing | null>(null)
   const [said, setSaid] = useState<MoveSaid | null>(null)
-  const { enquiry, pipeline, clientName, history } = view
+  const { enquiry, pipeline, clientName, history, moves, pressed } = view
   const close = () => setDoing(null)
   if (doing?.act === 'move') {
     return (
@@ -83,6 +88,9 @@ function Beside({ view }: { view: EnquiryView }) {
       />
     )
   }
+  if (doing?.act === 'press') {
+    return <PressMove move={doing.move} on={[enquiry]} onClose={close} onDone={close} />
+  }
   if (doing?.act === 'book') return <BookIt view={view} onClose={close} />
   if (doing?.act === 'change') return <ChangeEnquiry view={view} onClose={close} />
   return (
@@ -90,6 +98,8 @@ function Beside({ view }: { view: EnquiryView }) {
       {said && <Said said={said} onClose={() => setSaid(null)} />}
       <h2 className={table.group}>The enquiry</h2>
       <Acts view={view} onBegin={setDoing} />
+      <OfferedMoves moves={moves} onPress={(move) => setDoing({ act: 'press', move })} />
+      <PressedReport pressed={pressed} />
       <EnquiryFacts view={view} />
       <Checklist view={view} />
       <EveningLetter view={view} />

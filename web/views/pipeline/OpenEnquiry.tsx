@@ -1,7 +1,9 @@
 import { Button } from '@mantine/core'
 import { Link } from 'react-router'
 import type { EnquiryView } from '#core/api/enquiryViews.ts'
+import type { OfferedMove } from '#core/api/moveViews.ts'
 import { useAsk } from '../../app/queries.ts'
+import { OfferedMoves, PressedReport } from '../../parts/OnePress.tsx'
 import { ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
 import { Checklist } from './Checklist.tsx'
@@ -13,10 +15,11 @@ import styles from './pipeline.module.css'
 interface OpenEnquiryProps {
   readonly id: string
   readonly onMove: (enquiry: Moved, stage: string) => void
+  readonly onPress: (move: OfferedMove) => void
   readonly onClose: () => void
 }
 
-function Open({ view, onMove, onClose }: Omit<OpenEnquiryProps, 'id'> & { view: EnquiryView }) {
+function Open({ view, onMove, onPress, onClose }: Omit<OpenEnquiryProps, 'id'> & { view: EnquiryView }) {
   const { enquiry, clientName, pipeline } = view
   const others = pipeline.stages.filter(({ name }) => name !== enquiry.stage)
   return (
@@ -45,6 +48,8 @@ function Open({ view, onMove, onClose }: Omit<OpenEnquiryProps, 'id'> & { view: 
           ))}
         </div>
       </div>
+      <OfferedMoves moves={view.moves} onPress={onPress} />
+      <PressedReport pressed={view.pressed} />
       <Checklist view={view} />
       <EveningLetter view={view} />
     </>

@@ -3,11 +3,13 @@ import { useDebouncedCallback } from '@mantine/hooks'
 import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import type { PipelineView } from '#core/api/enquiryEndpoints.ts'
+import type { OfferedMove } from '#core/api/moveViews.ts'
 import type { SettingsView } from '#core/api/views.ts'
 import { useBusiness } from '../../app/business.ts'
 import { useAsk } from '../../app/queries.ts'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
+import { PressMove, useMovesOffered } from '../../parts/OnePress.tsx'
 import { useChosen, type Chosen } from '../../parts/useChosen.ts'
 import { Board } from './Board.tsx'
 import { Ended } from './Ended.tsx'
@@ -106,11 +108,28 @@ interface BesideProps {
 interface Moving {
   readonly enquiries: readonly Moved[]
   readonly to: string | null
+  /** A move that is pressed on them instead; null: they only go into a stage. */
+  readonly press?: OfferedMove
 }
 
 /** What stands beside the board: a move that is considered, a new enquiry, or one that is looked at. */
-function Beside({ view: { pipeline }, board, moving, setMoving, said, setSaid, chosen }: BesideProps) {
+function Beside({ view: { pipeline, lines }, board, moving, setMoving, said, setSaid, chosen }: BesideProps) {
   const close = () => board.set({ open: null, client: null })
+  const over = (words: MoveSaid) => {
+    setSaid(words)
+    chosen.clear()
+    setMoving(null)
+  }
+  if (moving?.press) {
+    return (
+      <PressMove
+        move={moving.press}
+        on={moving.enquiries}
+        onClose={() => setMoving(null)}
+        onDone={(words) => over({ words, sendId: null, letterName: '' })}
+      />
+    )
+  }
   if (moving) {
     return (
       <MoveTo
@@ -118,11 +137,7 @@ function Beside({ view: { pipeline }, board, moving, setMoving, said, setSaid, c
         pipeline={pipeline}
         {...moving}
         onClose={() => setMoving(null)}
-        onDone={(words) => {
-          setSaid(words)
-          chosen.clear()
-          setMoving(null)
-        }}
+        onDone={over}
       />
     )
   }
@@ -142,13 +157,25 @@ function Beside({ view: { pipeline }, board, moving, setMoving, said, setSaid, c
           id={board.beside}
           onClose={close}
           onMove={(enquiry, to) => setMoving({ enquiries: [enquiry], to })}
+          onPress={(press) => {
+            const enquiry = lines.find(({ id }) => id === board.beside)
+            if (enquiry) setMoving({ enquiries: [enquiry], to: null, press })
+          }}
         />
       )}
     </>
   )
 }
 
-function ChosenBar({ chosen, onMove }: { chosen: Chosen; onMove: () => void }) {
+interface ChosenBarProps {
+  readonly chosen: Chosen
+  readonly onMove: () => void
+  readonly onPress: (move: OfferedMove) => void
+}
+
+/** What can be done with the enquiries that are chosen, as far as it makes sense for one of them. */
+function ChosenBar({ chosen, onMove, onPress }: ChosenBarProps) {
+  const offered = useMovesOffered([...chosen.ids])
   if (chosen.ids.size === 0) return null
   return (
     <div className={table.acts} style={{ padding: '0.5rem 1rem' }}>
@@ -156,6 +183,11 @@ function ChosenBar({ chosen, onMove }: { chosen: Chosen; onMove: () => void }) {
       <Button size="compact-md" variant="default" onClick={onMove}>
         Into another stage…
       </Button>
+      {offered.map((move) => (
+        <Button key={move.id} size="compact-md" variant="light" onClick={() => onPress(move)}>
+          {move.name}…
+        </Button>
+      ))}
       <Button size="compact-md" variant="subtle" onClick={chosen.clear}>
         Choose none
       </Button>
@@ -202,6 +234,10 @@ function Page({ view }: { view: PipelineView }) {
           <ChosenBar
             chosen={chosen}
             onMove={() => setMoving({ enquiries: lines.filter(({ id }) => chosen.has(id)), to: null })}
+            onPress={(press) => {
+              const enquiries = lines.filter(({ id }) => press.ids.includes(id))
+              setMoving({ enquiries, to: null, press })
+            }}
           />
           {found.length === 0 && <NoneYet board={board} />}
           <Board

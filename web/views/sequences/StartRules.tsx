@@ -1,4 +1,4 @@
-import { Button, Group, MultiSelect, Select, TextInput } from '@mantine/core'
+import { Autocomplete, Button, Group, MultiSelect, Select } from '@mantine/core'
 import { looking } from '../../app/theme.ts'
 import { useState } from 'react'
 import type { SettingsView } from '#core/api/views.ts'
@@ -48,13 +48,15 @@ function NameField({
       />
     )
   }
+  const inUse = settings.namesInUse.filter(({ kind }) => kind === what).map((one) => one.name)
   return (
-    <TextInput
+    <Autocomplete
       label={`Which ${what}`}
       w="12rem"
       placeholder={`any ${what}`}
+      data={inUse}
       value={name ?? ''}
-      onChange={(event) => onChange(event.currentTarget.value === '' ? null : event.currentTarget.value)}
+      onChange={(value) => onChange(value === '' ? null : value)}
     />
   )
 }

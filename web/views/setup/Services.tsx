@@ -11,6 +11,7 @@ import { Differences } from '../sequences/Differences.tsx'
 import { Backups } from './Backups.tsx'
 import { EverythingOut } from './EverythingOut.tsx'
 import { Calendars } from './Calendars.tsx'
+import { OnePressMoves } from './OnePressMoves.tsx'
 import { Pipelines } from './Pipelines.tsx'
 import { MailAccount } from './MailAccount.tsx'
 import { NoteWishes } from './NoteWishes.tsx'
@@ -97,6 +98,7 @@ export default function Services() {
       <PutAway label="Archived" kind="service" items={services} />
       <Team people={settings.data.people} />
       <Pipelines pipelines={settings.data.pipelines} />
+      <OnePressMoves moves={settings.data.onePressMoves} />
       <Statuses ownStatuses={settings.data.ownStatuses} services={services} />
     </div>
   )
