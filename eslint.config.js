@@ -21,6 +21,7 @@ const coreLayers = [
   'sequences',
   'planning',
   'booking',
+  'forms',
   'engine',
   'tables',
   'insight',

@@ -2,6 +2,8 @@ import { randomUUID } from 'node:crypto'
 import { instantOfLocal, localAt } from '#core/time/localText.ts'
 import type { MoveBookingInput } from '#core/engine/commands/bookingCommands.ts'
 import { recordHappening } from '#core/engine/commands/dealingCommands.ts'
+import type { FormFiller } from '#core/engine/commands/formCommands.ts'
+import type { FilledForm } from '#core/forms/readForm.ts'
 import { nothingWished } from '#core/model/enquiry.ts'
 import type { Result } from '#core/model/problem.ts'
 import type { Variation } from '#core/model/variation.ts'
@@ -20,6 +22,7 @@ import {
   putService,
   writeBusiness,
 } from '#server/db/settingsStore.ts'
+import { putForm } from '#server/db/formStore.ts'
 import { putLetter, putPassage } from '#server/db/letterStore.ts'
 import { putOnePressMove } from '#server/db/moveStore.ts'
 import type { Statements } from '#server/db/statements.ts'
@@ -30,7 +33,8 @@ import { bookings, type DemoBooking, type DemoThen } from './bookings.ts'
 import { business, businessZone, people, services } from './business.ts'
 import { clients } from './clients.ts'
 import { react, reactions } from './cameIn.ts'
-import { charters, enquiries, progress } from './enquiries.ts'
+import { charters, enquiries, progress, type DemoEnquiry } from './enquiries.ts'
+import { charterForm } from './forms.ts'
 import { letters } from './letters.ts'
 import { onePressMoves } from './moves.ts'
 import { paymentsOf } from './payments.ts'
@@ -145,6 +149,7 @@ function writeSettings(statements: Statements, liveSince: number) {
   services.forEach((service) => putService(statements, service))
   ownStatuses.forEach((one) => putOwnStatus(statements, { ...one, comesSince: liveSince }))
   putPipeline(statements, charters)
+  putForm(statements, charterForm)
   onePressMoves.forEach((move) => putOnePressMove(statements, move))
   passages.forEach((passage) => putPassage(statements, passage))
   letters.forEach((letter) => putLetter(statements, { ...letter, changedAt: liveSince }, null))
@@ -205,6 +210,21 @@ async function playThePast(running: RunningApplication, say: (sentence: string) 
   required(running.commands.switchSequence(call('switchSequence', 0), 'sq_anniversary', false))
 }
 
+/** Who came by the web page filled the form in. */
+function filledIn(
+  client: string,
+  { what, source, ...wished }: Omit<DemoEnquiry, 'client' | 'receivedAt' | 'then'>,
+): [FormFiller, FilledForm] | null {
+  const { firstName = '', lastName = '', email = null, phone = '' } = clients[client]?.contacts[0] ?? {}
+  if (source !== 'web page' || email === null) return null
+  const answers = [
+    { question: 'What is it for?', answer: what },
+    { question: 'Morning or evening?', answer: 'At sunrise' },
+  ]
+  const filled = { ...wished, what, source, serviceId: 'sv_private', takesPromotional: null, answers }
+  return [{ firstName, lastName, email, phone }, filled]
+}
+
 /** Enquiries that come in, are answered and go on, as it happened. */
 function enquiryActs(
   { application, commands }: RunningApplication,
@@ -219,9 +239,13 @@ function enquiryActs(
   const clientOf = (client: string) => clientIds.get(client) ?? ''
   const came = enquiries.flatMap(({ client, receivedAt, then, ...wished }) => [
     actAt(receivedAt, () => {
+      const byForm = filledIn(client, wished)
       const asked = { ...nothingWished, ...wished, serviceId: 'sv_private', personInChargeId: null }
       const enquiry = { ...asked, clientId: clientOf(client), pipelineId: charters.id }
-      ids.set(client, required(commands.addEnquiry(call('addEnquiry', 0), enquiry)).id)
+      const made = byForm
+        ? commands.receiveForm(callOf('receiveForm', randomUUID()), charterForm, ...byForm)
+        : commands.addEnquiry(call('addEnquiry', 0), enquiry)
+      ids.set(client, required(made).id)
     }),
     ...then.map(([what, on, lostReason = '']) =>
       actAt(on, () => {

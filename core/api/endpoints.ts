@@ -11,6 +11,7 @@ import { ask, change, changed, command, commandOn, end, made, nothing, part, tel
 import { bookingEndpoints } from './bookingEndpoints.ts'
 import { backupEndpoints } from './backupEndpoints.ts'
 import { enquiryEndpoints } from './enquiryEndpoints.ts'
+import { formEndpoints } from './formEndpoints.ts'
 import { moveEndpoints } from './moveEndpoints.ts'
 import { calendarEndpoints } from './calendarEndpoints.ts'
 import { callEndpoints } from './callEndpoints.ts'
@@ -74,6 +75,7 @@ export type FirstRunInput = z.infer<typeof firstRunInput>
 export const endpoints = {
   ...bookingEndpoints,
   ...enquiryEndpoints,
+  ...formEndpoints,
   ...moveEndpoints,
   ...actEndpoints,
   ...backupEndpoints,

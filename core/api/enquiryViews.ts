@@ -3,6 +3,7 @@ import { bookingStatus } from '../model/booking.ts'
 import { person } from '../model/business.ts'
 import { contact } from '../model/client.ts'
 import { enquiry } from '../model/enquiry.ts'
+import { formReceipt } from '../model/form.ts'
 import { pipeline } from '../model/pipeline.ts'
 import { sendId, sendState } from '../model/send.ts'
 import { instant } from '../model/values.ts'
@@ -58,6 +59,8 @@ export const enquiryView = z.object({
   history: z.array(historyLine),
   /** The message that tells in the evening what was ticked; null: nothing is to be told, or nothing tells it. */
   eveningSendId: sendId.nullable(),
+  /** The form it came by; null: somebody wrote it down. */
+  receipt: formReceipt.nullable(),
   /** The one-press moves that make sense for it at present. */
   moves: z.array(offeredMove),
   /** The one that was pressed last; null: none was, or it was taken back. */

@@ -191,6 +191,18 @@ export const clientPageEndpoints: readonly ClientPageEndpoint[] = [
     summary: 'Where the page for paying tells, signed, what came of it',
     type: 'application/json',
   },
+  {
+    methods: ['GET', 'POST'],
+    path: '/ask/:id',
+    summary: 'A form for who asks for something',
+    type: 'text/html',
+  },
+  {
+    methods: ['GET'],
+    path: '/ask/:id/thanks',
+    summary: 'What is read once a form has been sent',
+    type: 'text/html',
+  },
   { methods: ['GET'], path: '/book', summary: 'What can be booked', type: 'text/html' },
   {
     methods: ['GET'],

@@ -12,6 +12,7 @@ import { incomingId, incomingPlace } from '../model/incoming.ts'
 import { writtenAnswerId } from '../model/writtenAnswer.ts'
 import { furtherAccountId } from '../model/furtherAccount.ts'
 import { letterId, passageId } from '../model/letter.ts'
+import { formId, formReceiptId } from '../model/form.ts'
 import { onePressMoveId, pressedMoveId } from '../model/onePressMove.ts'
 import { ownStatusId } from '../model/ownStatus.ts'
 import { pipelineId } from '../model/pipeline.ts'
@@ -28,6 +29,8 @@ const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
   'client-imports': clientImportId,
   'client-merges': clientMergeId,
   enquiries: enquiryId,
+  forms: formId,
+  receipts: formReceiptId,
   feeds: z.literal('all').or(personId),
   answers: writtenAnswerId,
   'came-in': incomingPlace,

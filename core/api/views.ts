@@ -9,6 +9,7 @@ import { accountId } from '../model/furtherAccount.ts'
 import { enquiryId } from '../model/enquiry.ts'
 import { event } from '../model/event.ts'
 import { ownStatus } from '../model/ownStatus.ts'
+import { form } from '../model/form.ts'
 import { onePressMove } from '../model/onePressMove.ts'
 import { pipeline } from '../model/pipeline.ts'
 import { letterId, letterMoment, ownWords } from '../model/letter.ts'
@@ -355,12 +356,16 @@ export const doubleLine = z.object({
 })
 export type DoubleLine = z.infer<typeof doubleLine>
 
-export const nameInUse = z.object({ kind: z.enum(['tag', 'stage', 'move', 'date']), name: z.string() })
+export const nameInUse = z.object({
+  kind: z.enum(['tag', 'stage', 'form', 'move', 'date']),
+  name: z.string(),
+})
 
 export const settingsView = z.object({
   services: z.array(service.extend({ id: serviceId, zone: z.string() })),
   ownStatuses: z.array(ownStatus),
   pipelines: z.array(pipeline),
+  forms: z.array(form),
   onePressMoves: z.array(onePressMove),
   people: z.array(person),
   letters: z.array(

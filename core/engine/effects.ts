@@ -8,6 +8,7 @@ import type { DailyCap } from '../model/dailyCap.ts'
 import type { Happening, Invoice } from '../model/dealings.ts'
 import type { Enquiry } from '../model/enquiry.ts'
 import type { Event } from '../model/event.ts'
+import type { Form, FormReceipt } from '../model/form.ts'
 import type { FurtherAccount } from '../model/furtherAccount.ts'
 import type { Noticing } from '../model/noticing.ts'
 import type { IncomingMailbox } from '../model/incomingMailbox.ts'
@@ -144,6 +145,9 @@ export type Effect =
   | { readonly kind: 'remove own status'; readonly id: string }
   | { readonly kind: 'put pipeline'; readonly pipeline: Pipeline }
   | { readonly kind: 'remove pipeline'; readonly id: string }
+  | { readonly kind: 'put form'; readonly form: Form }
+  | { readonly kind: 'remove form'; readonly id: string }
+  | { readonly kind: 'put form receipt'; readonly receipt: FormReceipt }
   | { readonly kind: 'put one-press move'; readonly move: OnePressMove }
   | { readonly kind: 'remove one-press move'; readonly id: string }
   | { readonly kind: 'put pressed move'; readonly pressed: PressedMove }
@@ -233,65 +237,79 @@ export function withEffects(facts: ClientFacts, effects: readonly Effect[]): Cli
   }, facts)
 }
 
-/** The settings after some effects. The same object where nothing in it changed. */
-export function settingsWithEffects(settings: Settings, effects: readonly Effect[]): Settings {
-  return effects.reduce((after: Settings, effect) => {
-    switch (effect.kind) {
-      case 'put business':
-        return { ...after, business: effect.business }
-      case 'put service':
-        return { ...after, services: put(after.services, effect.service) }
-      case 'remove service':
-        return { ...after, services: after.services.filter(({ id }) => id !== effect.id) }
-      case 'put person':
-        return { ...after, people: put(after.people, effect.person) }
-      case 'put further account':
-        return { ...after, mailAccounts: put(after.mailAccounts, effect.account) }
-      case 'remove further account':
-        return { ...after, mailAccounts: after.mailAccounts.filter(({ id }) => id !== effect.id) }
-      case 'put incoming mailbox':
-        return { ...after, incomingMailboxes: put(after.incomingMailboxes, effect.mailbox) }
-      case 'remove incoming mailbox':
-        return { ...after, incomingMailboxes: after.incomingMailboxes.filter(({ id }) => id !== effect.id) }
-      case 'put own status':
-        return { ...after, ownStatuses: put(after.ownStatuses, effect.ownStatus) }
-      case 'remove own status':
-        return { ...after, ownStatuses: after.ownStatuses.filter(({ id }) => id !== effect.id) }
-      case 'put pipeline':
-        return { ...after, pipelines: put(after.pipelines, effect.pipeline) }
-      case 'remove pipeline':
-        return { ...after, pipelines: after.pipelines.filter(({ id }) => id !== effect.id) }
-      case 'put one-press move':
-        return { ...after, onePressMoves: put(after.onePressMoves, effect.move) }
-      case 'remove one-press move':
-        return { ...after, onePressMoves: after.onePressMoves.filter(({ id }) => id !== effect.id) }
-      case 'put sequence':
-        return { ...after, sequences: put(after.sequences, effect.sequence) }
-      case 'put sequence version': {
-        const { sequenceId, version } = effect.version
-        const others = after.sequenceVersions.filter(
-          (one) => one.sequenceId !== sequenceId || one.version !== version,
-        )
-        return { ...after, sequenceVersions: [...others, effect.version] }
-      }
-      case 'remove sequence':
-        return { ...after, sequences: after.sequences.filter(({ id }) => id !== effect.id) }
-      case 'put letter':
-        return { ...after, letters: put(after.letters, effect.letter) }
-      case 'remove letter':
-        return { ...after, letters: after.letters.filter(({ id }) => id !== effect.id) }
-      case 'put passage':
-        return { ...after, passages: put(after.passages, effect.passage) }
-      case 'remove passage':
-        return { ...after, passages: after.passages.filter(({ id }) => id !== effect.id) }
-      case 'put variation':
-        return effect.variation.scope.of === 'service'
-          ? { ...after, variations: put(after.variations, effect.variation) }
-          : after
-      case 'remove variation':
-        return { ...after, variations: after.variations.filter(({ id }) => id !== effect.id) }
-      default:
-        return after
+/** The sequences, letters and what differs in them, after an effect. */
+function rulesWith(after: Settings, effect: Effect): Settings {
+  switch (effect.kind) {
+    case 'put sequence':
+      return { ...after, sequences: put(after.sequences, effect.sequence) }
+    case 'put sequence version': {
+      const { sequenceId, version } = effect.version
+      const others = after.sequenceVersions.filter(
+        (one) => one.sequenceId !== sequenceId || one.version !== version,
+      )
+      return { ...after, sequenceVersions: [...others, effect.version] }
     }
-  }, settings)
+    case 'remove sequence':
+      return { ...after, sequences: after.sequences.filter(({ id }) => id !== effect.id) }
+    case 'put letter':
+      return { ...after, letters: put(after.letters, effect.letter) }
+    case 'remove letter':
+      return { ...after, letters: after.letters.filter(({ id }) => id !== effect.id) }
+    case 'put passage':
+      return { ...after, passages: put(after.passages, effect.passage) }
+    case 'remove passage':
+      return { ...after, passages: after.passages.filter(({ id }) => id !== effect.id) }
+    case 'put variation':
+      return effect.variation.scope.of === 'service'
+        ? { ...after, variations: put(after.variations, effect.variation) }
+        : after
+    case 'remove variation':
+      return { ...after, variations: after.variations.filter(({ id }) => id !== effect.id) }
+    default:
+      return after
+  }
 }
+
+/** What the business is and has, after an effect. */
+function businessWith(after: Settings, effect: Effect): Settings {
+  switch (effect.kind) {
+    case 'put business':
+      return { ...after, business: effect.business }
+    case 'put service':
+      return { ...after, services: put(after.services, effect.service) }
+    case 'remove service':
+      return { ...after, services: after.services.filter(({ id }) => id !== effect.id) }
+    case 'put person':
+      return { ...after, people: put(after.people, effect.person) }
+    case 'put further account':
+      return { ...after, mailAccounts: put(after.mailAccounts, effect.account) }
+    case 'remove further account':
+      return { ...after, mailAccounts: after.mailAccounts.filter(({ id }) => id !== effect.id) }
+    case 'put incoming mailbox':
+      return { ...after, incomingMailboxes: put(after.incomingMailboxes, effect.mailbox) }
+    case 'remove incoming mailbox':
+      return { ...after, incomingMailboxes: after.incomingMailboxes.filter(({ id }) => id !== effect.id) }
+    case 'put own status':
+      return { ...after, ownStatuses: put(after.ownStatuses, effect.ownStatus) }
+    case 'remove own status':
+      return { ...after, ownStatuses: after.ownStatuses.filter(({ id }) => id !== effect.id) }
+    case 'put pipeline':
+      return { ...after, pipelines: put(after.pipelines, effect.pipeline) }
+    case 'remove pipeline':
+      return { ...after, pipelines: after.pipelines.filter(({ id }) => id !== effect.id) }
+    case 'put form':
+      return { ...after, forms: put(after.forms, effect.form) }
+    case 'remove form':
+      return { ...after, forms: after.forms.filter(({ id }) => id !== effect.id) }
+    case 'put one-press move':
+      return { ...after, onePressMoves: put(after.onePressMoves, effect.move) }
+    case 'remove one-press move':
+      return { ...after, onePressMoves: after.onePressMoves.filter(({ id }) => id !== effect.id) }
+    default:
+      return rulesWith(after, effect)
+  }
+}
+
+/** The settings after some effects. The same object where nothing in it changed. */
+export const settingsWithEffects = (settings: Settings, effects: readonly Effect[]): Settings =>
+  effects.reduce(businessWith, settings)

@@ -1,4 +1,10 @@
-import type { FieldName, Inline } from '../model/letter.ts'
+import {
+  isOwnField,
+  wordsOfOwnField,
+  type FieldName,
+  type Inline,
+  type PlainFieldName,
+} from '../model/letter.ts'
 import type { SubjectKind } from '../model/subject.ts'
 
 /** Whom or what a letter can be about; a field is available only where its facts are. */
@@ -8,7 +14,15 @@ export interface FieldInfo {
   /** As people call it. */
   readonly label: string
   readonly group:
-    'Contact' | 'Booking' | 'Enquiry' | 'Invoice' | 'Sequence' | 'Person in charge' | 'Business' | 'Links'
+    | 'Contact'
+    | 'Booking'
+    | 'Enquiry'
+    | 'Own fields'
+    | 'Invoice'
+    | 'Sequence'
+    | 'Person in charge'
+    | 'Business'
+    | 'Links'
   readonly needs: FieldNeed
   /** Filled in from the moment of sending. */
   readonly isOfMoment?: boolean
@@ -49,8 +63,8 @@ const business = (label: string, canBeMissing = false): FieldInfo => ({
   canBeMissing,
 })
 
-/** What is known of every merge field. */
-export const fieldList: Readonly<Record<FieldName, FieldInfo>> = {
+/** What is known of every merge field but those of the business's own. */
+export const fieldList: Readonly<Record<PlainFieldName, FieldInfo>> = {
   'contact.firstName': contact('First name', true),
   'contact.lastName': contact('Last name', true),
   'contact.fullName': contact('Full name'),
@@ -103,13 +117,19 @@ export const fieldList: Readonly<Record<FieldName, FieldInfo>> = {
   'link.optOut': { label: 'Choose what to get', group: 'Links', needs: 'nothing' },
 }
 
+/** What is known of a merge field. */
+export function fieldInfo(field: FieldName): FieldInfo {
+  if (!isOwnField(field)) return fieldList[field]
+  return { label: wordsOfOwnField(field), group: 'Own fields', needs: 'nothing', canBeMissing: true }
+}
+
 /** Fields whose words depend on the moment of sending: they are filled in then, never frozen before. */
 export function isOfMoment(field: FieldName): boolean {
-  return fieldList[field].isOfMoment ?? false
+  return fieldInfo(field).isOfMoment ?? false
 }
 
 /** A field put in anew: where it can be missing, somebody has to say what happens then. */
 export function freshField(field: FieldName): Extract<Inline, { kind: 'field' }> {
-  const kind = fieldList[field].canBeMissing ? 'undecided' : 'hold'
+  const kind = fieldInfo(field).canBeMissing ? 'undecided' : 'hold'
   return { kind: 'field', field, ifMissing: { kind } }
 }

@@ -4,7 +4,7 @@ import type { Business, Person, Service } from '../model/business.ts'
 import { fullName, type Client, type Contact } from '../model/client.ts'
 import type { Invoice } from '../model/dealings.ts'
 import type { Enquiry } from '../model/enquiry.ts'
-import type { FieldName } from '../model/letter.ts'
+import { isOwnField, wordsOfOwnField, type FieldName, type PlainFieldName } from '../model/letter.ts'
 import { epochDayOf, type EpochDay } from '../time/calendar.ts'
 import { dayAt } from '../time/zones.ts'
 import { awaitsClient, balanceOf, depositOf, freeUntil, openOf, priceOf } from '../model/policy.ts'
@@ -83,7 +83,7 @@ const act =
 
 const firstWord = (text: string) => text.split(' ')[0] ?? ''
 
-const values: Readonly<Record<FieldName, Reader>> = {
+const values: Readonly<Record<PlainFieldName, Reader>> = {
   'contact.firstName': ({ contact }) => contact.firstName,
   'contact.lastName': ({ contact }) => contact.lastName,
   'contact.fullName': ({ client, contact }) => fullName(client, contact),
@@ -154,7 +154,14 @@ const values: Readonly<Record<FieldName, Reader>> = {
   'link.optOut': ({ optOutUrl }) => optOutUrl,
 }
 
+/** What was answered to some words, for the booking or the enquiry a message is about. */
+function ownValue(words: string, { booking, enquiry }: MergeFacts): string {
+  const answers = [...(booking?.answers ?? []), ...(enquiry?.answers ?? [])]
+  const found = answers.find(({ question }) => question === words)
+  return (found?.answer ?? '').replaceAll('\n', ' ').trim()
+}
+
 /** The value of a field for one recipient, in the letter's language; empty when there is none. */
 export function fieldValue(field: FieldName, facts: MergeFacts, language: Language): string {
-  return values[field](facts, language).trim()
+  return isOwnField(field) ? ownValue(wordsOfOwnField(field), facts) : values[field](facts, language).trim()
 }

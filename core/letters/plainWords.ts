@@ -1,9 +1,9 @@
 import type { Inline, Section } from '../model/letter.ts'
-import { fieldList } from './fieldList.ts'
+import { fieldInfo } from './fieldList.ts'
 
 /** Words on one line, fields by their names. */
 export const plainWords = (nodes: readonly Inline[]) =>
-  nodes.map((node) => (node.kind === 'text' ? node.text : `‹${fieldList[node.field].label}›`)).join('')
+  nodes.map((node) => (node.kind === 'text' ? node.text : `‹${fieldInfo(node.field).label}›`)).join('')
 
 /** The typed words of a section, stretch by stretch; a block without words of its own has none. */
 export function wordsOfSection(section: Section): readonly (readonly Inline[])[] {

@@ -1,6 +1,6 @@
 import type { FieldName, Inline, LetterContent, MissingRule, Passage, Section } from '../model/letter.ts'
 import type { Language } from '../model/values.ts'
-import { fieldList, freshField, type FieldNeed } from './fieldList.ts'
+import { fieldInfo, freshField, type FieldNeed } from './fieldList.ts'
 import { languageNames } from './language.ts'
 import { fieldOfLink, safeLink } from './links.ts'
 import { wordsOfSection } from './plainWords.ts'
@@ -104,7 +104,7 @@ function fieldProblems({ place, nodes }: Piece, { sendings }: ProblemContext): L
   const usedFor = sendings.map(({ about }) => about)
   return nodes.flatMap((node): LetterProblem[] => {
     if (node.kind !== 'field') return []
-    const { label, needs } = fieldList[node.field]
+    const { label, needs } = fieldInfo(node.field)
     if (!available(needs, usedFor)) {
       const use = usedFor.find((one) => one !== needs) ?? 'nothing'
       const why = `A sequence that sends this letter is about ${needWords[use]}, where “${label}” has no value.`
@@ -239,7 +239,7 @@ export function passageIdsOf({ sections }: Pick<LetterContent, 'sections'>): rea
 
 function typedFix(code: string, text: string, field: FieldName | null): LetterProblem['fixes'] {
   if (field) {
-    const label = `Put “${fieldList[field].label}” in its place`
+    const label = `Put “${fieldInfo(field).label}” in its place`
     return [{ label, does: { kind: 'replace text by field', text, field } }]
   }
   return code === 'placeholder'

@@ -59,7 +59,29 @@ export const fieldNames = [
   'link.all',
   'link.optOut',
 ] as const
-export const fieldName = z.enum(fieldNames)
+export const plainFieldName = z.enum(fieldNames)
+export type PlainFieldName = z.infer<typeof plainFieldName>
+
+const ownPrefix = 'answer: '
+
+/** A field of the business's own: what was answered to some words, for a booking or an enquiry. */
+export type OwnFieldName = `${typeof ownPrefix}${string}`
+
+/** The field that says what was answered to some words. */
+export const ownField = (words: string): OwnFieldName => `${ownPrefix}${words}`
+
+export const isOwnField = (name: string): name is OwnFieldName => name.startsWith(ownPrefix)
+
+/** The words a field of one's own goes by. */
+export const wordsOfOwnField = (name: OwnFieldName) => name.slice(ownPrefix.length)
+
+const ownFieldName = z
+  .templateLiteral([ownPrefix, z.string()])
+  .refine((name) => requiredLine(200, '').safeParse(wordsOfOwnField(name)).data === wordsOfOwnField(name), {
+    message: 'An own field goes by its words.',
+  })
+
+export const fieldName = z.union([plainFieldName, ownFieldName])
 export type FieldName = z.infer<typeof fieldName>
 
 /**

@@ -9,6 +9,7 @@ import type { Happening, Invoice } from '../model/dealings.ts'
 import type { Enquiry } from '../model/enquiry.ts'
 import type { Letter, Passage } from '../model/letter.ts'
 import type { OwnStatus } from '../model/ownStatus.ts'
+import type { Form } from '../model/form.ts'
 import type { OnePressMove } from '../model/onePressMove.ts'
 import type { Pipeline } from '../model/pipeline.ts'
 import type { Send } from '../model/send.ts'
@@ -37,6 +38,8 @@ export interface Settings {
   readonly ownStatuses: readonly OwnStatus[]
   /** The ways of enquiries, each with its stages. */
   readonly pipelines: readonly Pipeline[]
+  /** What somebody fills in who asks for something. */
+  readonly forms: readonly Form[]
   readonly onePressMoves: readonly OnePressMove[]
   readonly letters: readonly Letter[]
   readonly passages: readonly Passage[]

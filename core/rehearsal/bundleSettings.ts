@@ -159,6 +159,7 @@ export function settingsOf(bundle: Bundle, outside: BundleOutside): Settings {
     services: services.map((one) => ({ ...plainService, ...one, name: one.id })),
     ownStatuses: [],
     pipelines: [],
+    forms: [],
     onePressMoves: [],
     letters: lettersOf(bundle),
     passages: [],

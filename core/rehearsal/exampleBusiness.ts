@@ -175,6 +175,7 @@ export function exampleSettings(zones: ZoneTable, steps: readonly Step[] = examp
     services: [exampleService],
     ownStatuses: [],
     pipelines: [],
+    forms: [],
     onePressMoves: [],
     letters: starterLetters,
     passages: [],

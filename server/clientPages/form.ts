@@ -32,7 +32,7 @@ const faultOf = ({ faults }: Typed, name: string) => {
       }
 }
 
-function field(
+export function field(
   { name, label, type = 'text', isRequired = false, autocomplete = 'off' }: Field,
   typed: Typed,
 ): string {
@@ -86,7 +86,7 @@ export const alertBox = (sentence: string) =>
   `<div class="alert" role="alert"><p class="fault">${escapeHtml(sentence)}</p></div>`
 
 /** The field people do not see: whatever fills it in is a program. */
-const trap = (words: PageWords) =>
+export const trap = (words: PageWords) =>
   `<div class="trap" aria-hidden="true"><label for="website">${words.leaveEmpty}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div>`
 
 /** Who books, and what the service asks. */

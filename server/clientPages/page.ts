@@ -49,10 +49,11 @@ nav.months{display:flex;justify-content:space-between;align-items:baseline;gap:1
 nav.months a{padding:.5rem 0}
 nav.months b{font-size:1.05rem}
 label,legend{display:block;margin:1rem 0 .25rem;font-weight:bold}
-label.choice{font-weight:normal;margin:.2rem 0;padding:.35rem 0}
-fieldset{border:0;margin:0;padding:0}
+legend{padding:0}
+label.choice{display:flex;gap:.6rem;align-items:flex-start;font-weight:normal;margin:.2rem 0;padding:.35rem 0}
+fieldset{border:0;margin:1rem 0 0;padding:0}
 input,select,textarea{font:inherit;box-sizing:border-box;width:100%;padding:.6rem .7rem;border:1px solid var(--quiet);border-radius:6px;background:var(--paper);color:var(--ink)}
-input[type=radio]{width:1.2rem;height:1.2rem;margin:0 .6rem 0 0;vertical-align:-.15rem}
+input[type=radio],input[type=checkbox]{width:1.2rem;height:1.2rem;flex:none;margin:.15rem 0 0}
 [aria-invalid=true]{border:2px solid var(--trouble)}
 form button{margin-top:1.2rem}
 .row{display:flex;gap:.8rem;align-items:end}.row>*{flex:1}.row button{margin:0}
@@ -68,27 +69,33 @@ export const clockScript = `(() => {
 })()
 `
 
-/** A page of the business for a client: small, plain, made for a telephone; it works without scripts. */
-export function sendClientPage(
-  response: Response,
-  { status, language, title, heading, body, zone, isEmbeddable = false }: ClientPage,
-) {
-  const policy = ["default-src 'none'", "style-src 'unsafe-inline'", "form-action 'self'"]
-  if (zone !== undefined) policy.push("script-src 'self'")
-  policy.push(isEmbeddable ? 'frame-ancestors *' : "frame-ancestors 'self'")
-  if (isEmbeddable) response.removeHeader('X-Frame-Options')
+type Written = Pick<ClientPage, 'language' | 'title' | 'heading' | 'body' | 'zone'>
+
+/** The whole of a page for a client, as HTML. */
+export function clientPageHtml({ language, title, heading, body, zone }: Written): string {
   const clock =
     zone === undefined
       ? ['', '']
       : [` data-zone="${escapeHtml(zone)}"`, '<script src="/book/clock.js"></script>']
+  return `<!doctype html>
+<html lang="${language}"${clock[0] ?? ''}><head><meta charset="utf-8"><meta name="viewport" content="width=device-width">
+<meta name="color-scheme" content="light dark"><title>${escapeHtml(`${title} · ${heading}`)}</title>
+<style>${style}</style>${clock[1] ?? ''}
+</head><body><main><h1>${escapeHtml(heading)}</h1>${body}</main></body></html>`
+}
+
+/** A page of the business for a client: small, plain, made for a telephone; it works without scripts. */
+export function sendClientPage(response: Response, page: ClientPage) {
+  const { status, zone, isEmbeddable = false } = page
+  const policy = ["default-src 'none'", "style-src 'unsafe-inline'", "form-action 'self'"]
+  if (zone !== undefined) policy.push("script-src 'self'")
+  policy.push(isEmbeddable ? 'frame-ancestors *' : "frame-ancestors 'self'")
+  if (isEmbeddable) response.removeHeader('X-Frame-Options')
   response
     .status(status)
     .type('html')
     .set('Content-Security-Policy', policy.join('; '))
     .set('Cache-Control', 'no-store')
-    .set('Referrer-Policy', 'no-referrer').send(`<!doctype html>
-<html lang="${language}"${clock[0] ?? ''}><head><meta charset="utf-8"><meta name="viewport" content="width=device-width">
-<meta name="color-scheme" content="light dark"><title>${escapeHtml(`${title} · ${heading}`)}</title>
-<style>${style}</style>${clock[1] ?? ''}
-</head><body><main><h1>${escapeHtml(heading)}</h1>${body}</main></body></html>`)
+    .set('Referrer-Policy', 'no-referrer')
+    .send(clientPageHtml(page))
 }

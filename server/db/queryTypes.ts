@@ -287,6 +287,16 @@ export interface Queries {
   allPipelines: { parameters: never; columns: 'id' | 'pipelineJson' }
   putPipeline: { parameters: 'id' | 'pipelineJson'; columns: never }
   removePipeline: { parameters: 'id'; columns: never }
+  allForms: { parameters: never; columns: 'id' | 'formJson' }
+  readFormVersion: { parameters: 'formId' | 'revision'; columns: 'id' | 'formJson' }
+  putForm: { parameters: 'id' | 'formJson'; columns: never }
+  addFormVersion: { parameters: 'formId' | 'revision' | 'formJson'; columns: never }
+  removeForm: { parameters: 'id'; columns: never }
+  removeFormVersions: { parameters: 'id'; columns: never }
+  putFormReceipt: { parameters: 'id' | 'formId' | 'enquiryId' | 'at' | 'receiptJson'; columns: never }
+  receiptOfEnquiry: { parameters: 'enquiryId'; columns: 'id' | 'receiptJson' }
+  readFormReceipt: { parameters: 'id'; columns: 'id' | 'receiptJson' }
+  receiptsOfForm: { parameters: 'formId'; columns: 'count' | 'lastAt' }
   allOnePressMoves: { parameters: never; columns: 'id' | 'moveJson' }
   putOnePressMove: { parameters: 'id' | 'moveJson'; columns: never }
   removeOnePressMove: { parameters: 'id'; columns: never }

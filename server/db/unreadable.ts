@@ -9,6 +9,8 @@ export type RowKind =
   | 'service'
   | 'status'
   | 'pipeline'
+  | 'form'
+  | 'form that came in'
   | 'one-press move'
   | 'pressed move'
   | 'person'

@@ -13,6 +13,7 @@ import {
   readServices,
   readServiceVariations,
 } from '../db/settingsStore.ts'
+import { readForms } from '../db/formStore.ts'
 import { readOnePressMoves } from '../db/moveStore.ts'
 import { readLetters, readPassages } from '../db/letterStore.ts'
 import { readIncomingMailboxes, withoutPassword } from '../db/mailboxStore.ts'
@@ -103,6 +104,7 @@ function readSettings(
     services: readServices(statements),
     ownStatuses: readOwnStatuses(statements),
     pipelines: readPipelines(statements),
+    forms: readForms(statements),
     onePressMoves: readOnePressMoves(statements),
     letters: readLetters(statements),
     passages: readPassages(statements),

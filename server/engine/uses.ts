@@ -1,4 +1,6 @@
 import type { Uses } from '#core/api/settingsEndpoints.ts'
+import type { FormUses } from '#core/engine/commands/formCommands.ts'
+import { ownField } from '#core/model/letter.ts'
 import type { StageUses } from '#core/engine/commands/pipelineCommands.ts'
 import type { Settings } from '#core/planning/slice.ts'
 import type { Application } from './application.ts'
@@ -38,6 +40,7 @@ export function usesOfService({ store, settings, clock }: Application, id: strin
     names: [
       ...counted(Number(row?.['bookings'] ?? 0), 'booking', 'bookings'),
       ...counted(Number(row?.['enquiries'] ?? 0), 'enquiry', 'enquiries'),
+      ...others.forms.filter(names).map(({ name }) => `form “${name}”`),
       ...others.ownStatuses.filter(names).map(({ name }) => `status “${name}”`),
       ...letters.filter(names).map(({ name }) => `letter “${name}”`),
       ...sequencesNaming(others, names),
@@ -54,6 +57,17 @@ export function usesOfStage({ store, settings }: Application, pipelineId: string
   return {
     enquiriesIn: (stage) => Number(rows.find((row) => row['stage'] === stage)?.['count'] ?? 0),
     namedBy: (stage) => (isElsewhere(stage) ? [] : sequencesNaming(all, naming(stage))),
+  }
+}
+
+/** What hangs on a form: sequences that go by its name, letters that say what was answered. */
+export function usesOfForm({ settings }: Application, id: string | null): FormUses {
+  const all = settings.required()
+  const name = all.forms.find((one) => one.id === id)?.name
+  return {
+    namedBy: name === undefined ? [] : sequencesNaming(all, naming(name)),
+    lettersSaying: (label) =>
+      all.letters.filter(naming(ownField(label))).map((one) => `letter “${one.name}”`),
   }
 }
 

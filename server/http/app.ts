@@ -5,12 +5,14 @@ import helmet from 'helmet'
 import type { Logger } from 'pino'
 import { fileEndpoints } from '#core/api/fileEndpoints.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
+import { askRoutes } from '../routes/ask.ts'
 import { bookRoutes } from '../routes/book.ts'
 import { calendarBody, calendarRoutes } from '../routes/calendar.ts'
 import { sentMailRoutes } from '../routes/sentMail.ts'
 import { tableBody, tableRoutes } from '../routes/tables.ts'
 import { bookingRoutes } from '../routes/bookings.ts'
 import { enquiryRoutes } from '../routes/enquiries.ts'
+import { formRoutes } from '../routes/forms.ts'
 import { moveRoutes } from '../routes/moves.ts'
 import { changeRoutes } from '../routes/changes.ts'
 import { clientRoutes } from '../routes/clients.ts'
@@ -108,10 +110,11 @@ function clientPageRoutes(app: Express, running: RunningApplication) {
   const noticed = ['/to', '/seen']
   app.use(noticed, limitOfClientPages(1200))
   app.use(byLinks, limitOfClientPages(60))
-  app.use('/book', limitOfClientPages(300))
-  app.use([...byLinks, ...noticed, '/book'], openOnceSetUp(running))
+  app.use(['/book', '/ask'], limitOfClientPages(300))
+  app.use([...byLinks, ...noticed, '/book', '/ask'], openOnceSetUp(running))
   feedRoutes(app, running)
   bookRoutes(app, running)
+  askRoutes(app, running)
   optOutRoutes(app, running)
   followedRoutes(app, running)
   yoursRoutes(app, running)
@@ -144,6 +147,7 @@ export function createApp(running: RunningApplication, log: Logger): Express {
   bookingRoutes(app, running)
   enquiryRoutes(app, running)
   moveRoutes(app, running)
+  formRoutes(app, running)
   calendarRoutes(app, running)
   tableRoutes(app, running)
   sentMailRoutes(app, running)

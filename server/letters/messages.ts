@@ -8,7 +8,7 @@ import type { MergeFactsView } from '#core/api/letterEndpoints.ts'
 import { attached, type OutgoingMessage } from '#core/engine/atSending/checkAtSending.ts'
 import { actUrlsBy } from '#core/model/clientAct.ts'
 import { letterWith } from '#core/letters/content.ts'
-import { fieldList } from '#core/letters/fieldList.ts'
+import { fieldInfo } from '#core/letters/fieldList.ts'
 import { mergeLetter } from '#core/letters/merge.ts'
 import { letterFor } from '#core/letters/variants.ts'
 import type { Inline, LetterContent } from '#core/model/letter.ts'
@@ -59,7 +59,7 @@ export function messageOf(
   const own = letterFor(letterWith(content), { serviceId: view.service?.id ?? null, client: view.client })
   const merged = mergeLetter(own, settings.passages, facts)
   if (!merged.ok) {
-    const names = merged.missing.map((field) => fieldList[field].label).join(', ')
+    const names = merged.missing.map((field) => fieldInfo(field).label).join(', ')
     throw new Refusal('not allowed now', `It would be held for this client: ${names} is missing.`)
   }
   const { senderName, senderAddress } = settings.business

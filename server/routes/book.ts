@@ -13,13 +13,14 @@ import { choosingBody, nearestTo } from '../clientPages/choosing.ts'
 import { formBody, formStamp, paceOf } from '../clientPages/clientForms.ts'
 import { nothingTyped, type Typed } from '../clientPages/form.ts'
 import { clockScript, sendClientPage } from '../clientPages/page.ts'
+import { turnedAway } from '../clientPages/turnedAway.ts'
 import { address, asked, shownAt, visitOf, type Visit } from '../clientPages/visit.ts'
 import { pageWords, type PageWords } from '../clientPages/words.ts'
 import { callOf, type Application } from '../engine/application.ts'
 import { diaryBetween } from '../engine/diaries.ts'
-import type { Booker } from '../engine/commands/clientBookingCommands.ts'
+import type { Booker } from '../engine/commands/knownClients.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
-import { limitBookingsByAccount, limitBookingsByNetwork, wasTooOften } from '../http/rateLimits.ts'
+import { limitBookingsByAccount, limitBookingsByNetwork } from '../http/rateLimits.ts'
 
 function page(response: Response, visit: Visit, status: number, body: string, zone: string) {
   const { language, settings } = visit
@@ -156,14 +157,6 @@ function callOfForm(values: Values) {
 function zoneOf({ asked: { zone }, settings }: Visit): string | null {
   const isOther = zone !== undefined && settings.zones.has(zone) && zone !== settings.business.zone
   return isOther ? zone : null
-}
-
-/** Why a form is not even looked at; null: it is. */
-function turnedAway(values: Values, response: Response, words: PageWords, pace: ReturnType<typeof paceOf>) {
-  if (wasTooOften(response)) return { status: 429, alert: words.tooOften }
-  if ((values['website'] ?? '') !== '') return { status: 422, alert: words.trap }
-  if (pace === 'fine') return null
-  return { status: 422, alert: pace === 'too fast' ? words.tooFast : words.tooOld }
 }
 
 /** What a refused form shows: faults at their fields; other times where the chosen one cannot be had. */

@@ -21,6 +21,7 @@ import { epochDayOf } from '#core/time/calendar.ts'
 import { instantAt } from '#core/time/zones.ts'
 import { readBooking, readClient, readEnquiry } from '../db/clientStore.ts'
 import { asJson, fromJson } from '../db/columns.ts'
+import { receiptOfEnquiry } from '../db/formStore.ts'
 import { focusOn } from '../db/livingStore.ts'
 import type { Given, QueryName } from '../db/statements.ts'
 import { readRows } from '../db/unreadable.ts'
@@ -118,6 +119,7 @@ function enquiryView({ application }: RunningApplication, id: string): EnquiryVi
     sends: sendLines(application, 'listOfSubject', { subjectId: id }),
     history: historyLines(application, 'eventsOfSubject', { subjectId: id }),
     ...(slice ? eveningOf(slice, enquiry) : { eveningSendId: null, hasEveningStep: false }),
+    receipt: receiptOfEnquiry(statements, id),
     ...offeredOn(application, slice, { of: 'enquiry', item: enquiry }),
   }
 }

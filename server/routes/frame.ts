@@ -145,6 +145,7 @@ export function frameRoutes(router: Router, running: RunningApplication) {
       })),
       ownStatuses: [...settings.ownStatuses],
       pipelines: [...settings.pipelines],
+      forms: [...settings.forms],
       onePressMoves: [...settings.onePressMoves],
       people: [...settings.people],
       letters: settings.letters

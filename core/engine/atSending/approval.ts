@@ -1,4 +1,4 @@
-import { fieldList, isOfMoment } from '../../letters/fieldList.ts'
+import { fieldInfo, isOfMoment } from '../../letters/fieldList.ts'
 import { readyLetter } from '../../letters/merge.ts'
 import { passageIn } from '../../letters/translations.ts'
 import {
@@ -67,7 +67,7 @@ export function keptWords(send: Send, slice: Slice): Reason | null {
 
 const labelOf = (field: string) => {
   const known = fieldName.safeParse(field)
-  return known.success ? fieldList[known.data].label : field
+  return known.success ? fieldInfo(known.data).label : field
 }
 
 /** Which facts of an approved message have other values by now, as a reason to ask again; null: none. */

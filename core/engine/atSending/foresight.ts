@@ -1,7 +1,7 @@
 import { teamLanguage } from '../../letters/language.ts'
 import type { Client } from '../../model/client.ts'
 import type { Language } from '../../model/values.ts'
-import { fieldList } from '../../letters/fieldList.ts'
+import { fieldInfo } from '../../letters/fieldList.ts'
 import { missingFields, mergeWords } from '../../letters/merge.ts'
 import { passageIdsOf } from '../../letters/problems.ts'
 import type { FieldName, Letter, Passage } from '../../model/letter.ts'
@@ -42,7 +42,7 @@ function noAddress({ kind }: MessageStep, { email, phone }: Recipient): Reason {
 }
 
 export function missingReason(missing: readonly FieldName[]): Reason {
-  return whyStopped.missingFields(missing.map((name) => fieldList[name].label))
+  return whyStopped.missingFields(missing.map((name) => fieldInfo(name).label))
 }
 
 /** The language of words that are no letter: the client's, or the team's in a note to staff. */

@@ -113,6 +113,40 @@ ON CONFLICT (id) DO UPDATE SET pipeline_json = excluded.pipeline_json;
 -- name: removePipeline
 DELETE FROM pipelines WHERE id = @id;
 
+-- name: allForms
+-- whole: a few, and the settings are kept
+SELECT id, form_json AS formJson FROM forms ORDER BY json_extract(form_json, '$.name'), id;
+
+-- name: readFormVersion
+SELECT form_id AS id, form_json AS formJson FROM form_versions WHERE form_id = @formId AND revision = @revision;
+
+-- name: putForm
+INSERT INTO forms (id, form_json) VALUES (@id, @formJson)
+ON CONFLICT (id) DO UPDATE SET form_json = excluded.form_json;
+
+-- name: addFormVersion
+INSERT INTO form_versions (form_id, revision, form_json) VALUES (@formId, @revision, @formJson);
+
+-- name: removeForm
+DELETE FROM forms WHERE id = @id;
+
+-- name: removeFormVersions
+DELETE FROM form_versions WHERE form_id = @id;
+
+-- name: putFormReceipt
+INSERT INTO form_receipts (id, form_id, enquiry_id, at, receipt_json) VALUES (@id, @formId, @enquiryId, @at, @receiptJson)
+ON CONFLICT (id) DO UPDATE SET receipt_json = excluded.receipt_json;
+
+-- name: receiptOfEnquiry
+SELECT id, receipt_json AS receiptJson FROM form_receipts WHERE enquiry_id = @enquiryId;
+
+-- name: readFormReceipt
+SELECT id, receipt_json AS receiptJson FROM form_receipts WHERE id = @id;
+
+-- name: receiptsOfForm
+-- How many people have filled a form in, and when the last one did.
+SELECT count(*) AS count, max(at) AS lastAt FROM form_receipts WHERE form_id = @formId;
+
 -- name: allOnePressMoves
 -- whole: a few, and the settings are kept
 SELECT id, move_json AS moveJson FROM one_press_moves ORDER BY json_extract(move_json, '$.name'), id;

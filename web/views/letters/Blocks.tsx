@@ -2,7 +2,7 @@ import { NativeSelect, TextInput } from '@mantine/core'
 import { Extension, mergeAttributes, Node } from '@tiptap/core'
 import { NodeViewContent, NodeViewWrapper, ReactNodeViewRenderer, type NodeViewProps } from '@tiptap/react'
 import type { ReactNode } from 'react'
-import { fieldList } from '#core/letters/fieldList.ts'
+import { fieldInfo } from '#core/letters/fieldList.ts'
 import { fieldOfLink, linkFields, linkToField } from '#core/letters/links.ts'
 import { useEditing } from './editing.ts'
 import styles from './letters.module.css'
@@ -138,7 +138,7 @@ function ButtonView({ node, updateAttributes }: NodeViewProps) {
           label="It leads to"
           data={[
             { value: '', label: 'a web address' },
-            ...linkFields.map((field) => ({ value: linkToField(field), label: fieldList[field].label })),
+            ...linkFields.map((field) => ({ value: linkToField(field), label: fieldInfo(field).label })),
           ]}
           value={field ? link : ''}
           onChange={(event) => updateAttributes({ link: event.currentTarget.value || 'https://' })}

@@ -1,7 +1,9 @@
 import { Select } from '@mantine/core'
 import { useEffect, useRef } from 'react'
 import { fieldList } from '#core/letters/fieldList.ts'
-import { fieldNames, type FieldName } from '#core/model/letter.ts'
+import { ownFieldWords } from '#core/forms/ownFields.ts'
+import { fieldName, fieldNames, ownField, type FieldName } from '#core/model/letter.ts'
+import { useAsk } from '../../app/queries.ts'
 import { useEditing, valueFor } from './editing.ts'
 import styles from './letters.module.css'
 
@@ -11,6 +13,15 @@ const groups = [...new Set(fieldNames.map((name) => fieldList[name].group))].map
     .filter((name) => fieldList[name].group === group)
     .map((name) => ({ value: name, label: fieldList[name].label })),
 }))
+
+/** The fields every business has, then those of its own. */
+function useGroups() {
+  const { data } = useAsk('settings')
+  const own = data ? ownFieldWords(data) : []
+  return own.length === 0
+    ? groups
+    : [...groups, { group: 'Own fields', items: own.map((label) => ({ value: ownField(label), label })) }]
+}
 
 /** Chooses a merge field: by its name, with the real value beside it. Enter takes the first match, Escape leaves it without one. */
 export function FieldPicker({
@@ -23,6 +34,7 @@ export function FieldPicker({
   onClose: () => void
 }) {
   const editing = useEditing()
+  const offered = useGroups()
   const input = useRef<HTMLInputElement>(null)
   useEffect(() => input.current?.focus(), [])
   return (
@@ -34,11 +46,12 @@ export function FieldPicker({
       selectFirstOptionOnChange
       onDropdownClose={onClose}
       defaultDropdownOpened
-      data={groups}
+      data={offered}
       maxDropdownHeight={320}
       nothingFoundMessage="No field of that name"
       renderOption={({ option }) => {
-        const value = valueFor(option.value, editing)
+        const named = fieldName.safeParse(option.value)
+        const value = named.success ? valueFor(named.data, editing) : ''
         return (
           <span className={styles.fieldOption}>
             <span>{option.label}</span>
@@ -47,8 +60,8 @@ export function FieldPicker({
         )
       }}
       onChange={(value) => {
-        const chosen = fieldNames.find((name) => name === value)
-        if (chosen) onChoose(chosen)
+        const chosen = fieldName.safeParse(value)
+        if (chosen.success) onChoose(chosen.data)
       }}
       onKeyDown={(event) => {
         if (event.key !== 'Escape') return

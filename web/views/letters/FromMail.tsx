@@ -1,7 +1,7 @@
 import { Button, Checkbox, Select, Textarea, TextInput } from '@mantine/core'
 import { useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { fieldList } from '#core/letters/fieldList.ts'
+import { fieldInfo } from '#core/letters/fieldList.ts'
 import { sectionFromMail, valuesIn, withFields, type FoundValue } from '#core/letters/fromMail.ts'
 import type { LetterContent } from '#core/model/letter.ts'
 import { dateAndTime } from '#core/time/format.ts'
@@ -50,7 +50,7 @@ function Found({ found, isLeft, onToggle }: FoundProps) {
       {found.map((value) => (
         <li key={keyOf(value)}>
           <Checkbox
-            label={`“${value.text}” becomes ${fieldList[value.field].label}`}
+            label={`“${value.text}” becomes ${fieldInfo(value.field).label}`}
             checked={!isLeft(value)}
             onChange={() => onToggle(value)}
           />

@@ -4,7 +4,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import type { Candidate } from '#core/api/letterEndpoints.ts'
 import { letterWith } from '#core/letters/content.ts'
-import { fieldList } from '#core/letters/fieldList.ts'
+import { fieldInfo } from '#core/letters/fieldList.ts'
 import { mergeLetter, type MergedLetter, type MergeOutcome } from '#core/letters/merge.ts'
 import { letterFor } from '#core/letters/variants.ts'
 import type { LetterContent, Passage } from '#core/model/letter.ts'
@@ -36,7 +36,7 @@ export function mergedFor(
 
 function Message({ outcome, width }: { outcome: MergeOutcome; width: Width }) {
   if (!outcome.ok) {
-    const names = outcome.missing.map((field) => fieldList[field].label).join(', ')
+    const names = outcome.missing.map((field) => fieldInfo(field).label).join(', ')
     return <p className={styles.held}>✕ It would be held for a person: {names} is missing.</p>
   }
   const { subject, preheader, html, text } = outcome.letter

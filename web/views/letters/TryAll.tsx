@@ -1,7 +1,7 @@
 import { Button, Progress } from '@mantine/core'
 import { useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
-import { fieldList } from '#core/letters/fieldList.ts'
+import { fieldInfo } from '#core/letters/fieldList.ts'
 import type { MergeFacts } from '#core/letters/fields.ts'
 import type { LetterContent, Passage } from '#core/model/letter.ts'
 import { call } from '../../app/api.ts'
@@ -22,7 +22,7 @@ interface Progressing {
 const mostLines = 200
 
 function words({ held, lacking, hasNoAddress }: Trial): string {
-  const names = (fields: Trial['held']) => fields.map((field) => fieldList[field].label).join(', ')
+  const names = (fields: Trial['held']) => fields.map((field) => fieldInfo(field).label).join(', ')
   return [
     held.length > 0 ? `held: ${names(held)} is missing` : '',
     lacking.length > 0 ? `without ${names(lacking)}` : '',

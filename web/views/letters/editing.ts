@@ -1,6 +1,6 @@
 import { createContext, useContext } from 'react'
 import { fieldValue, type MergeFacts } from '#core/letters/fields.ts'
-import { fieldList } from '#core/letters/fieldList.ts'
+import { fieldInfo } from '#core/letters/fieldList.ts'
 import type { FieldName, Passage } from '#core/model/letter.ts'
 
 /** What the pieces within an editor need to know of the letter around them. */
@@ -22,4 +22,4 @@ export function valueFor(field: FieldName, { facts, language }: Editing): string
   return facts === null ? '' : fieldValue(field, facts, language)
 }
 
-export const labelOf = (field: FieldName) => fieldList[field].label
+export const labelOf = (field: FieldName) => fieldInfo(field).label

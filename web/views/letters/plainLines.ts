@@ -1,4 +1,4 @@
-import { fieldList } from '#core/letters/fieldList.ts'
+import { fieldInfo } from '#core/letters/fieldList.ts'
 import { languageNames } from '#core/letters/language.ts'
 import { fieldOfLink } from '#core/letters/links.ts'
 import { plainWords, wordsOfSection } from '#core/letters/plainWords.ts'
@@ -22,7 +22,7 @@ export function linesOfSection(section: Section, { passages }: LetterNames): rea
   switch (section.kind) {
     case 'button': {
       const field = fieldOfLink(section.link)
-      return lines.map((line) => `${line} → ${field === null ? section.link : fieldList[field].label}`)
+      return lines.map((line) => `${line} → ${field === null ? section.link : fieldInfo(field).label}`)
     }
     case 'passage': {
       const name = passages.find(({ id }) => id === section.passageId)?.name

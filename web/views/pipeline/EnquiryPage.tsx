@@ -16,6 +16,7 @@ import { When } from '../../parts/When.tsx'
 import booking from '../bookings/BookingPage.module.css'
 import { BookIt } from './BookIt.tsx'
 import { ChangeEnquiry } from './ChangeEnquiry.tsx'
+import { CameByForm } from './CameByForm.tsx'
 import { Checklist } from './Checklist.tsx'
 import { EnquiryFacts } from './EnquiryFacts.tsx'
 import { EveningLetter } from './EveningLetter.tsx'
@@ -101,6 +102,7 @@ function Beside({ view }: { view: EnquiryView }) {
       <OfferedMoves moves={moves} onPress={(move) => setDoing({ act: 'press', move })} />
       <PressedReport pressed={pressed} />
       <EnquiryFacts view={view} />
+      <CameByForm receipt={view.receipt} />
       <Checklist view={view} />
       <EveningLetter view={view} />
       <NotesOf on="noteOnEnquiry" id={enquiry.id} clientId={enquiry.clientId} history={history} />

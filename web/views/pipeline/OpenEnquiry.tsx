@@ -6,6 +6,7 @@ import { useAsk } from '../../app/queries.ts'
 import { OfferedMoves, PressedReport } from '../../parts/OnePress.tsx'
 import { ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
+import { CameByForm } from './CameByForm.tsx'
 import { Checklist } from './Checklist.tsx'
 import { EnquiryFacts } from './EnquiryFacts.tsx'
 import { EveningLetter } from './EveningLetter.tsx'
@@ -33,6 +34,7 @@ function Open({ view, onMove, onPress, onClose }: Omit<OpenEnquiryProps, 'id'> &
         </Button>
       </div>
       <EnquiryFacts view={view} />
+      <CameByForm receipt={view.receipt} />
       <div className={table.form}>
         <p className={table.quiet}>Into another stage:</p>
         <div className={table.acts} role="group" aria-label="Into another stage">

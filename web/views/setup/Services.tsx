@@ -11,6 +11,7 @@ import { Differences } from '../sequences/Differences.tsx'
 import { Backups } from './Backups.tsx'
 import { EverythingOut } from './EverythingOut.tsx'
 import { Calendars } from './Calendars.tsx'
+import { Forms } from './Forms.tsx'
 import { OnePressMoves } from './OnePressMoves.tsx'
 import { Pipelines } from './Pipelines.tsx'
 import { MailAccount } from './MailAccount.tsx'
@@ -98,6 +99,7 @@ export default function Services() {
       <PutAway label="Archived" kind="service" items={services} />
       <Team people={settings.data.people} />
       <Pipelines pipelines={settings.data.pipelines} />
+      <Forms {...settings.data} />
       <OnePressMoves moves={settings.data.onePressMoves} />
       <Statuses ownStatuses={settings.data.ownStatuses} services={services} />
     </div>
