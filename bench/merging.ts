@@ -45,6 +45,7 @@ function messageFor(facts: MergeFacts): OutgoingMessage {
     ...attached(attachments, facts),
     optOutUrl: null,
     told: { booking: null, lines: null },
+    toSign: [],
   }
 }
 

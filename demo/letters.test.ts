@@ -76,6 +76,7 @@ function factsFor(firstName: string, lastName: string): MergeFacts {
     optOutUrl: 'https://thistledown.example/choose/cl_1.abc',
     payUrl: 'https://thistledown.example/pay/in_1.abc',
     allUrl: 'https://thistledown.example/all/cl_1.abc',
+    toSign: [],
     bookingUrl: 'https://thistledown.example/yours/bk_1.abc',
     actUrls: actUrlsBy((act) => `https://thistledown.example/yours/bk_1.${act}/${clientActPaths[act]}`),
     zone: realZones.zone(business.zone),
@@ -105,6 +106,7 @@ async function parsed(letter: Letter, facts: MergeFacts) {
     ...attached(attachments, facts),
     optOutUrl: letter.class === 'promotional' ? facts.optOutUrl : null,
     told: { booking: null, lines: null },
+    toSign: [],
   })
   return await simpleParser(source)
 }

@@ -11,6 +11,7 @@ import { ask, change, changed, command, commandOn, end, made, nothing, part, tel
 import { bookingEndpoints } from './bookingEndpoints.ts'
 import { backupEndpoints } from './backupEndpoints.ts'
 import { enquiryEndpoints } from './enquiryEndpoints.ts'
+import { documentEndpoints } from './documentEndpoints.ts'
 import { formEndpoints } from './formEndpoints.ts'
 import { moveEndpoints } from './moveEndpoints.ts'
 import { calendarEndpoints } from './calendarEndpoints.ts'
@@ -75,6 +76,7 @@ export type FirstRunInput = z.infer<typeof firstRunInput>
 export const endpoints = {
   ...bookingEndpoints,
   ...enquiryEndpoints,
+  ...documentEndpoints,
   ...formEndpoints,
   ...moveEndpoints,
   ...actEndpoints,

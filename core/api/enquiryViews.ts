@@ -7,6 +7,7 @@ import { formReceipt } from '../model/form.ts'
 import { pipeline } from '../model/pipeline.ts'
 import { sendId, sendState } from '../model/send.ts'
 import { instant } from '../model/values.ts'
+import { signingView } from './documentEndpoints.ts'
 import { offeredMove, pressedView } from './moveViews.ts'
 import { historyLine, sendLine } from './views.ts'
 
@@ -63,6 +64,8 @@ export const enquiryView = z.object({
   receipt: formReceipt.nullable(),
   /** The one-press moves that make sense for it at present. */
   moves: z.array(offeredMove),
+  /** What was sent to be signed, the latest first. */
+  signings: z.array(signingView),
   /** The one that was pressed last; null: none was, or it was taken back. */
   pressed: pressedView.nullable(),
   /** Whether a sequence at work for it sends evening letters. */

@@ -37,6 +37,11 @@ export const fileEndpoints = {
     summary: 'A file that came with a mail',
     type: 'application/octet-stream',
   }),
+  signedCopy: giveOut({
+    path: '/api/signings/:id/document.pdf',
+    summary: 'The copy of a signed document',
+    type: 'application/pdf',
+  }),
   messagesFile: giveOut({
     path: '/api/clients/:id/messages.mbox',
     summary: 'All messages that went to a client',
@@ -184,6 +189,18 @@ export const clientPageEndpoints: readonly ClientPageEndpoint[] = [
     path: '/pay/:token',
     summary: 'An invoice for its client, and the way to pay it',
     type: 'text/html',
+  },
+  {
+    methods: ['GET', 'POST'],
+    path: '/sign/:token',
+    summary: 'A document for its client to sign',
+    type: 'text/html',
+  },
+  {
+    methods: ['GET'],
+    path: '/sign/:token/document.pdf',
+    summary: 'The copy of a signed document for its client',
+    type: 'application/pdf',
   },
   {
     methods: ['POST'],

@@ -1,3 +1,4 @@
+import { signableDocument } from '../model/document.ts'
 import { z } from 'zod'
 import { booking } from '../model/booking.ts'
 import { business, person, service } from '../model/business.ts'
@@ -128,6 +129,7 @@ export const mergeFactsView = z.object({
   actUrls,
   payUrl: z.string(),
   allUrl: z.string(),
+  toSign: z.array(z.object({ document: signableDocument, url: z.string() })),
   zoneName: z.string(),
   sendingAt: instant,
 })

@@ -12,6 +12,7 @@ import { incomingId, incomingPlace } from '../model/incoming.ts'
 import { writtenAnswerId } from '../model/writtenAnswer.ts'
 import { furtherAccountId } from '../model/furtherAccount.ts'
 import { letterId, passageId } from '../model/letter.ts'
+import { documentId, signingId } from '../model/document.ts'
 import { formId, formReceiptId } from '../model/form.ts'
 import { onePressMoveId, pressedMoveId } from '../model/onePressMove.ts'
 import { ownStatusId } from '../model/ownStatus.ts'
@@ -29,6 +30,8 @@ const parameterBehind: Readonly<Record<string, z.ZodType<string, string>>> = {
   'client-imports': clientImportId,
   'client-merges': clientMergeId,
   enquiries: enquiryId,
+  documents: documentId,
+  signings: signingId,
   forms: formId,
   receipts: formReceiptId,
   feeds: z.literal('all').or(personId),

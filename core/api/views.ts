@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { signingView } from './documentEndpoints.ts'
 import { offeredMove, pressedView } from './moveViews.ts'
 import { invoice } from '../model/dealings.ts'
 import { booking, bookingId, bookingStatus } from '../model/booking.ts'
@@ -9,6 +10,7 @@ import { accountId } from '../model/furtherAccount.ts'
 import { enquiryId } from '../model/enquiry.ts'
 import { event } from '../model/event.ts'
 import { ownStatus } from '../model/ownStatus.ts'
+import { signableDocument } from '../model/document.ts'
 import { form } from '../model/form.ts'
 import { onePressMove } from '../model/onePressMove.ts'
 import { pipeline } from '../model/pipeline.ts'
@@ -313,6 +315,8 @@ export const bookingView = z.object({
   contacts: z.array(contact),
   /** The one-press moves that make sense for it at present. */
   moves: z.array(offeredMove),
+  /** What was sent to be signed, the latest first. */
+  signings: z.array(signingView),
   /** The one that was pressed last; null: none was, or it was taken back. */
   pressed: pressedView.nullable(),
 })
@@ -357,7 +361,7 @@ export const doubleLine = z.object({
 export type DoubleLine = z.infer<typeof doubleLine>
 
 export const nameInUse = z.object({
-  kind: z.enum(['tag', 'stage', 'form', 'move', 'date']),
+  kind: z.enum(['tag', 'stage', 'document', 'form', 'move', 'date']),
   name: z.string(),
 })
 
@@ -365,6 +369,7 @@ export const settingsView = z.object({
   services: z.array(service.extend({ id: serviceId, zone: z.string() })),
   ownStatuses: z.array(ownStatus),
   pipelines: z.array(pipeline),
+  documents: z.array(signableDocument),
   forms: z.array(form),
   onePressMoves: z.array(onePressMove),
   people: z.array(person),

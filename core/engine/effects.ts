@@ -8,6 +8,7 @@ import type { DailyCap } from '../model/dailyCap.ts'
 import type { Happening, Invoice } from '../model/dealings.ts'
 import type { Enquiry } from '../model/enquiry.ts'
 import type { Event } from '../model/event.ts'
+import type { SignableDocument, Signing } from '../model/document.ts'
 import type { Form, FormReceipt } from '../model/form.ts'
 import type { FurtherAccount } from '../model/furtherAccount.ts'
 import type { Noticing } from '../model/noticing.ts'
@@ -145,6 +146,10 @@ export type Effect =
   | { readonly kind: 'remove own status'; readonly id: string }
   | { readonly kind: 'put pipeline'; readonly pipeline: Pipeline }
   | { readonly kind: 'remove pipeline'; readonly id: string }
+  | { readonly kind: 'put document'; readonly document: SignableDocument }
+  | { readonly kind: 'remove document'; readonly id: string }
+  /** What was sent to be signed; `pdf`: the copy for both, once it is signed. */
+  | { readonly kind: 'put signing'; readonly signing: Signing; readonly pdf: Uint8Array | null }
   | { readonly kind: 'put form'; readonly form: Form }
   | { readonly kind: 'remove form'; readonly id: string }
   | { readonly kind: 'put form receipt'; readonly receipt: FormReceipt }
@@ -297,6 +302,10 @@ function businessWith(after: Settings, effect: Effect): Settings {
       return { ...after, pipelines: put(after.pipelines, effect.pipeline) }
     case 'remove pipeline':
       return { ...after, pipelines: after.pipelines.filter(({ id }) => id !== effect.id) }
+    case 'put document':
+      return { ...after, documents: put(after.documents, effect.document) }
+    case 'remove document':
+      return { ...after, documents: after.documents.filter(({ id }) => id !== effect.id) }
     case 'put form':
       return { ...after, forms: put(after.forms, effect.form) }
     case 'remove form':

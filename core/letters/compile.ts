@@ -1,4 +1,12 @@
-import type { FieldName, Inline, Letter, Passage, Section } from '../model/letter.ts'
+import {
+  documentOfSignField,
+  isSignField,
+  type FieldName,
+  type Inline,
+  type Letter,
+  type Passage,
+  type Section,
+} from '../model/letter.ts'
 import { passageIn } from './translations.ts'
 import { escapeHtml, pieces } from './html.ts'
 import { labels } from './language.ts'
@@ -31,7 +39,9 @@ function nodeParts(node: Inline, { isHtml, language }: Writer): readonly Part[] 
   const { open, middle, close } = pieces.link
   if (node.kind === 'field') {
     const slot: Part = { kind: 'slot', field: node.field, ifMissing: node.ifMissing }
-    const words = labels[language].links[node.field]
+    const words = isSignField(node.field)
+      ? documentOfSignField(node.field)
+      : labels[language].links[node.field]
     if (words === undefined) return [slot]
     // An address alone does not say what it is for.
     if (!isHtml) return [row(`${words}: `, slot)]

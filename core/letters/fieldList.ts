@@ -1,5 +1,7 @@
 import {
+  documentOfSignField,
   isOwnField,
+  isSignField,
   wordsOfOwnField,
   type FieldName,
   type Inline,
@@ -119,6 +121,9 @@ export const fieldList: Readonly<Record<PlainFieldName, FieldInfo>> = {
 
 /** What is known of a merge field. */
 export function fieldInfo(field: FieldName): FieldInfo {
+  if (isSignField(field)) {
+    return { label: `Sign “${documentOfSignField(field)}”`, group: 'Links', needs: 'nothing' }
+  }
   if (!isOwnField(field)) return fieldList[field]
   return { label: wordsOfOwnField(field), group: 'Own fields', needs: 'nothing', canBeMissing: true }
 }

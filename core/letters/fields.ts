@@ -4,7 +4,15 @@ import type { Business, Person, Service } from '../model/business.ts'
 import { fullName, type Client, type Contact } from '../model/client.ts'
 import type { Invoice } from '../model/dealings.ts'
 import type { Enquiry } from '../model/enquiry.ts'
-import { isOwnField, wordsOfOwnField, type FieldName, type PlainFieldName } from '../model/letter.ts'
+import type { SignableDocument } from '../model/document.ts'
+import {
+  documentOfSignField,
+  isOwnField,
+  isSignField,
+  wordsOfOwnField,
+  type FieldName,
+  type PlainFieldName,
+} from '../model/letter.ts'
 import { epochDayOf, type EpochDay } from '../time/calendar.ts'
 import { dayAt } from '../time/zones.ts'
 import { awaitsClient, balanceOf, depositOf, freeUntil, openOf, priceOf } from '../model/policy.ts'
@@ -37,6 +45,8 @@ export interface MergeFacts extends BookingZones {
   readonly payUrl: string
   /** The page of all bookings of this client. */
   readonly allUrl: string
+  /** The documents there are to sign, each with where that is done. */
+  readonly toSign: readonly { readonly document: SignableDocument; readonly url: string }[]
   /** The moment of sending; words like "tomorrow" are counted from it. */
   readonly sendingAt: number
 }
@@ -161,7 +171,13 @@ function ownValue(words: string, { booking, enquiry }: MergeFacts): string {
   return (found?.answer ?? '').replaceAll('\n', ' ').trim()
 }
 
+/** Where a document is signed; empty: there is none of that name. */
+const signUrl = (name: string, { toSign }: MergeFacts) =>
+  toSign.find(({ document }) => document.name === name)?.url ?? ''
+
 /** The value of a field for one recipient, in the letter's language; empty when there is none. */
 export function fieldValue(field: FieldName, facts: MergeFacts, language: Language): string {
-  return isOwnField(field) ? ownValue(wordsOfOwnField(field), facts) : values[field](facts, language).trim()
+  if (isOwnField(field)) return ownValue(wordsOfOwnField(field), facts)
+  if (isSignField(field)) return signUrl(documentOfSignField(field), facts)
+  return values[field](facts, language).trim()
 }

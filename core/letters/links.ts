@@ -1,4 +1,4 @@
-import { fieldNames, type FieldName } from '../model/letter.ts'
+import { fieldNames, isSignField, type FieldName } from '../model/letter.ts'
 
 /** Ways of leading somewhere that are safe in a message. */
 const schemes = ['https:', 'http:', 'mailto:', 'tel:']
@@ -18,7 +18,7 @@ export function safeLink(text: string): string | null {
 
 const fieldScheme = 'field:'
 
-/** The fields whose values are links. */
+/** The fields whose values are links, but those to documents. */
 export const linkFields = fieldNames.filter((name) => name.startsWith('link.'))
 
 /** What a button leads to where that is a field's link: `field:link.cancel`. */
@@ -26,5 +26,6 @@ export const linkToField = (field: FieldName) => `${fieldScheme}${field}`
 
 /** The field whose link a button leads to; null: it leads to an address of its own. */
 export function fieldOfLink(link: string): FieldName | null {
-  return linkFields.find((field) => link === linkToField(field)) ?? null
+  const named = link.startsWith(fieldScheme) ? link.slice(fieldScheme.length) : ''
+  return isSignField(named) ? named : (linkFields.find((field) => field === named) ?? null)
 }

@@ -165,6 +165,23 @@ export function missingFields(
   return [...missing]
 }
 
+/** The fields a letter says, whatever their values. */
+export function fieldsIn(letter: Letter, passages: readonly Passage[]): readonly FieldName[] {
+  const { subject, preheader, html, text } = readyLetter(letter, passages)
+  const said = new Set<FieldName>()
+  const asking: Filling = {
+    value: (field) => {
+      said.add(field)
+      return field
+    },
+    write: plainly,
+    make: () => '',
+    onMissing: () => undefined,
+  }
+  for (const part of [subject, preheader, html, text]) fill(part, asking)
+  return [...said]
+}
+
 /** Words with their fields filled in, on one line, in the language of whoever reads them; or the fields that are missing. */
 export function mergeWords(
   words: readonly Inline[],

@@ -21,6 +21,7 @@ export const eventKind = z.enum([
   'merge taken back',
   'enquiry changed',
   'move taken back',
+  'document signed',
   'invoice changed',
   'line ticked',
   'line unticked',

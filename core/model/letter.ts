@@ -81,7 +81,25 @@ const ownFieldName = z
     message: 'An own field goes by its words.',
   })
 
-export const fieldName = z.union([plainFieldName, ownFieldName])
+const signPrefix = 'link.sign: '
+
+/** The link under which a document is signed, by the document's name. */
+export type SignFieldName = `${typeof signPrefix}${string}`
+
+export const signField = (documentName: string): SignFieldName => `${signPrefix}${documentName}`
+
+export const isSignField = (name: string): name is SignFieldName => name.startsWith(signPrefix)
+
+export const documentOfSignField = (name: SignFieldName) => name.slice(signPrefix.length)
+
+const signFieldName = z
+  .templateLiteral([signPrefix, z.string()])
+  .refine(
+    (name) => requiredLine(80, '').safeParse(documentOfSignField(name)).data === documentOfSignField(name),
+    { message: 'A document goes by its name.' },
+  )
+
+export const fieldName = z.union([plainFieldName, ownFieldName, signFieldName])
 export type FieldName = z.infer<typeof fieldName>
 
 /**

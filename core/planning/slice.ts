@@ -9,6 +9,7 @@ import type { Happening, Invoice } from '../model/dealings.ts'
 import type { Enquiry } from '../model/enquiry.ts'
 import type { Letter, Passage } from '../model/letter.ts'
 import type { OwnStatus } from '../model/ownStatus.ts'
+import type { SignableDocument } from '../model/document.ts'
 import type { Form } from '../model/form.ts'
 import type { OnePressMove } from '../model/onePressMove.ts'
 import type { Pipeline } from '../model/pipeline.ts'
@@ -38,6 +39,8 @@ export interface Settings {
   readonly ownStatuses: readonly OwnStatus[]
   /** The ways of enquiries, each with its stages. */
   readonly pipelines: readonly Pipeline[]
+  /** What clients sign. */
+  readonly documents: readonly SignableDocument[]
   /** What somebody fills in who asks for something. */
   readonly forms: readonly Form[]
   readonly onePressMoves: readonly OnePressMove[]
@@ -51,6 +54,8 @@ export interface Settings {
     readonly act: (act: ClientAct, bookingId: string) => string
     readonly all: (clientId: string) => string
     readonly pay: (invoiceId: string) => string
+    /** Where a document about something is signed. */
+    readonly sign: (subjectId: string, documentId: string) => string
     /** Where a link of a message leads from, and the picture that tells that it was opened. */
     readonly followed: (sendId: string, linkKey: string) => string
     readonly opened: (sendId: string) => string

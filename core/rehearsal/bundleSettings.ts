@@ -129,6 +129,7 @@ const clientLinks: Settings['clientLinks'] = {
   act: (act, bookingId) => `https://bundle.example/yours/${bookingId}/${act}`,
   all: (clientId) => `https://bundle.example/all/${clientId}`,
   pay: (invoiceId) => `https://bundle.example/pay/${invoiceId}`,
+  sign: (subjectId, documentId) => `https://bundle.example/sign/${subjectId}/${documentId}`,
   followed: (sendId, key) => `https://bundle.example/to/${sendId}/${key}`,
   opened: (sendId) => `https://bundle.example/seen/${sendId}`,
 }
@@ -159,6 +160,7 @@ export function settingsOf(bundle: Bundle, outside: BundleOutside): Settings {
     services: services.map((one) => ({ ...plainService, ...one, name: one.id })),
     ownStatuses: [],
     pipelines: [],
+    documents: [],
     forms: [],
     onePressMoves: [],
     letters: lettersOf(bundle),

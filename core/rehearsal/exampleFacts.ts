@@ -30,6 +30,7 @@ export const exampleFacts: MergeFacts = {
   actUrls: actUrlsBy((act) => `https://thistledown.example/yours/bk_1.${act}/${clientActPaths[act]}`),
   payUrl: 'https://kiteworks.example/pay/in_1',
   allUrl: 'https://kiteworks.example/all/1',
+  toSign: [],
   zone: realZones.zone('Europe/Berlin'),
   readerZone: null,
   sendingAt: moment('2026-05-15 18:00'),

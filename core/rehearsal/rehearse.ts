@@ -50,6 +50,7 @@ function settingsOfStage(settings: Settings, testUrl: string): Settings {
     act: link,
     all: link,
     pay: link,
+    sign: link,
     followed: link,
     opened: link,
   }

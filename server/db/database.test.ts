@@ -150,7 +150,7 @@ test('a business that was there before keeps its e-mails for ever until somebody
     ALTER TABLE bookings DROP COLUMN price_cents; DROP TABLE calendar_feeds; DROP TABLE mail_account;
     ALTER TABLE runs DROP COLUMN held_json;
     DROP INDEX enquiries_of_pipeline; DROP INDEX enquiries_of_booking; DROP INDEX enquiries_by_deadline;
-    DROP TABLE pipelines; DROP TABLE one_press_moves; DROP TABLE pressed_moves; DROP TABLE form_receipts; DROP TABLE form_versions; DROP TABLE forms;
+    DROP TABLE pipelines; DROP TABLE one_press_moves; DROP TABLE pressed_moves; DROP TABLE form_receipts; DROP TABLE form_versions; DROP TABLE forms; DROP TABLE signings; DROP TABLE documents;
     ALTER TABLE enquiries DROP COLUMN pipeline_id; ALTER TABLE enquiries DROP COLUMN what;
     ALTER TABLE enquiries DROP COLUMN party_size; ALTER TABLE enquiries DROP COLUMN budget_cents;
     ALTER TABLE enquiries DROP COLUMN source; ALTER TABLE enquiries DROP COLUMN answers_json;

@@ -55,6 +55,11 @@ export interface Queries {
   putVariation: { parameters: 'id' | 'sequenceId' | 'stepId' | 'serviceId' | 'clientId' | 'variationJson'; columns: never }
   removeVariation: { parameters: 'id'; columns: never }
   removeTask: { parameters: 'id'; columns: never }
+  lastSigning: { parameters: 'subjectId' | 'documentId'; columns: 'id' | 'clientId' | 'signingJson' }
+  signingsOf: { parameters: 'subjectId'; columns: 'id' | 'clientId' | 'signingJson' }
+  putSigning: { parameters: 'id' | 'documentId' | 'clientId' | 'subjectId' | 'fixedAt' | 'signingJson' | 'pdf'; columns: never }
+  signedCopy: { parameters: 'id'; columns: 'pdf' }
+  moveSignings: { parameters: 'toId' | 'fromId' | 'idsJson'; columns: never }
   pressedOn: { parameters: 'subjectId'; columns: 'id' | 'pressedJson' }
   readPressedMove: { parameters: 'id'; columns: 'id' | 'pressedJson' }
   putPressedMove: { parameters: 'id' | 'subjectId' | 'at' | 'pressedJson'; columns: never }
@@ -287,6 +292,10 @@ export interface Queries {
   allPipelines: { parameters: never; columns: 'id' | 'pipelineJson' }
   putPipeline: { parameters: 'id' | 'pipelineJson'; columns: never }
   removePipeline: { parameters: 'id'; columns: never }
+  allDocuments: { parameters: never; columns: 'id' | 'documentJson' }
+  putDocument: { parameters: 'id' | 'documentJson'; columns: never }
+  removeDocument: { parameters: 'id'; columns: never }
+  sentOfDocument: { parameters: 'documentId'; columns: 'count' }
   allForms: { parameters: never; columns: 'id' | 'formJson' }
   readFormVersion: { parameters: 'formId' | 'revision'; columns: 'id' | 'formJson' }
   putForm: { parameters: 'id' | 'formJson'; columns: never }

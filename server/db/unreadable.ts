@@ -9,6 +9,8 @@ export type RowKind =
   | 'service'
   | 'status'
   | 'pipeline'
+  | 'document'
+  | 'document to sign'
   | 'form'
   | 'form that came in'
   | 'one-press move'

@@ -25,6 +25,7 @@ import { appendEvent } from '../db/eventStore.ts'
 import { putDraft, putLetter, putPassage } from '../db/letterStore.ts'
 import { putClientImport } from '../db/clientImports.ts'
 import { moveToClient, putClientMerge } from '../db/clientMerges.ts'
+import { putDocument, putSigning } from '../db/documentStore.ts'
 import { putForm, putFormReceipt, removeForm } from '../db/formStore.ts'
 import { putOnePressMove, putPressedMove } from '../db/moveStore.ts'
 import { putFurtherAccount, removeFurtherAccount } from '../db/furtherAccounts.ts'
@@ -120,6 +121,9 @@ const applies: { readonly [Kind in Effect['kind']]: Apply<Kind> } = {
   'remove own status': (statements, { id }) => void statements.run('removeOwnStatus', { id }),
   'put pipeline': (statements, { pipeline }) => putPipeline(statements, pipeline),
   'remove pipeline': (statements, { id }) => void statements.run('removePipeline', { id }),
+  'put document': (statements, { document }) => putDocument(statements, document),
+  'remove document': (statements, { id }) => void statements.run('removeDocument', { id }),
+  'put signing': (statements, { signing, pdf }) => putSigning(statements, signing, pdf),
   'put form': (statements, effect) => putForm(statements, effect.form),
   'remove form': (statements, { id }) => removeForm(statements, id),
   'put form receipt': (statements, { receipt }) => putFormReceipt(statements, receipt),

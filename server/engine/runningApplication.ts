@@ -1,7 +1,7 @@
 import { clientActPaths, type ClientAct } from '#core/model/clientAct.ts'
 import { randomInt } from 'node:crypto'
 import { openStore, type Store } from '../db/database.ts'
-import { signedToken, type LinkPurpose } from '../mail/signedLinks.ts'
+import { signedToken, signingKey, type LinkPurpose } from '../mail/signedLinks.ts'
 import type { SmtpLimits } from '../mail/conversation.ts'
 import type { MailAccounts } from '../mail/mailAccounts.ts'
 import { signedAddress } from '../mail/incoming/signedAddress.ts'
@@ -147,6 +147,8 @@ function settingsOf(store: Store, ways: WaysSource): SettingsSource {
       `${publicUrl()}/yours/${tokenOf(act, bookingId)}/${clientActPaths[act]}`,
     all: (clientId: string) => `${publicUrl()}/all/${tokenOf('all bookings', clientId)}`,
     pay: (invoiceId: string) => `${publicUrl()}/pay/${tokenOf('pay', invoiceId)}`,
+    sign: (subjectId: string, documentId: string) =>
+      `${publicUrl()}/sign/${tokenOf('sign', signingKey(subjectId, documentId))}`,
     followed: (sendId: string, key: string) =>
       `${publicUrl()}/to/${tokenOf('followed link', linkId(sendId, key))}`,
     opened: (sendId: string) => `${publicUrl()}/seen/${tokenOf('opened', sendId)}`,

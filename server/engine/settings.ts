@@ -13,6 +13,7 @@ import {
   readServices,
   readServiceVariations,
 } from '../db/settingsStore.ts'
+import { readDocuments } from '../db/documentStore.ts'
 import { readForms } from '../db/formStore.ts'
 import { readOnePressMoves } from '../db/moveStore.ts'
 import { readLetters, readPassages } from '../db/letterStore.ts'
@@ -104,6 +105,7 @@ function readSettings(
     services: readServices(statements),
     ownStatuses: readOwnStatuses(statements),
     pipelines: readPipelines(statements),
+    documents: readDocuments(statements),
     forms: readForms(statements),
     onePressMoves: readOnePressMoves(statements),
     letters: readLetters(statements),
@@ -136,6 +138,7 @@ const unsent: Settings['clientLinks'] = {
   act: nowhere,
   all: nowhere,
   pay: nowhere,
+  sign: nowhere,
   followed: nowhere,
   opened: nowhere,
 }

@@ -1,6 +1,7 @@
 import type { Uses } from '#core/api/settingsEndpoints.ts'
 import type { FormUses } from '#core/engine/commands/formCommands.ts'
-import { ownField } from '#core/model/letter.ts'
+import { linkToField } from '#core/letters/links.ts'
+import { ownField, signField } from '#core/model/letter.ts'
 import type { StageUses } from '#core/engine/commands/pipelineCommands.ts'
 import type { Settings } from '#core/planning/slice.ts'
 import type { Application } from './application.ts'
@@ -60,14 +61,32 @@ export function usesOfStage({ store, settings }: Application, pipelineId: string
   }
 }
 
+/** What goes by the name of a document: letters that lead to it, sequences that start or stop on it. */
+export function usesOfDocument({ settings }: Application, id: string | null): readonly string[] {
+  const all = settings.required()
+  const name = all.documents.find((one) => one.id === id)?.name
+  if (name === undefined) return []
+  const link = signField(name)
+  const leads: Names = (one) => naming(link)(one) || naming(linkToField(link))(one)
+  return [
+    ...all.letters.filter(leads).map((one) => `letter “${one.name}”`),
+    ...sequencesNaming(all, naming(name)),
+  ]
+}
+
 /** What hangs on a form: sequences that go by its name, letters that say what was answered. */
 export function usesOfForm({ settings }: Application, id: string | null): FormUses {
   const all = settings.required()
   const name = all.forms.find((one) => one.id === id)?.name
   return {
     namedBy: name === undefined ? [] : sequencesNaming(all, naming(name)),
-    lettersSaying: (label) =>
-      all.letters.filter(naming(ownField(label))).map((one) => `letter “${one.name}”`),
+    lettersSaying: (label) => {
+      const says = naming(ownField(label))
+      return [
+        ...all.letters.filter(says).map((one) => `letter “${one.name}”`),
+        ...all.documents.filter(says).map((one) => `document “${one.name}”`),
+      ]
+    },
   }
 }
 

@@ -8,10 +8,12 @@ import type { RunningApplication } from '../engine/runningApplication.ts'
 import { askRoutes } from '../routes/ask.ts'
 import { bookRoutes } from '../routes/book.ts'
 import { calendarBody, calendarRoutes } from '../routes/calendar.ts'
+import { signRoutes } from '../routes/sign.ts'
 import { sentMailRoutes } from '../routes/sentMail.ts'
 import { tableBody, tableRoutes } from '../routes/tables.ts'
 import { bookingRoutes } from '../routes/bookings.ts'
 import { enquiryRoutes } from '../routes/enquiries.ts'
+import { documentRoutes } from '../routes/documents.ts'
 import { formRoutes } from '../routes/forms.ts'
 import { moveRoutes } from '../routes/moves.ts'
 import { changeRoutes } from '../routes/changes.ts'
@@ -105,7 +107,7 @@ function houseRoutes(app: Express, running: RunningApplication) {
 
 /** What clients see without signing in; while there is no business yet, that it is not open. */
 function clientPageRoutes(app: Express, running: RunningApplication) {
-  const byLinks = ['/choose', '/yours', '/all', '/pay', '/feed']
+  const byLinks = ['/choose', '/yours', '/all', '/pay', '/sign', '/feed']
   // A mail program asks for the links of many from one address.
   const noticed = ['/to', '/seen']
   app.use(noticed, limitOfClientPages(1200))
@@ -119,6 +121,7 @@ function clientPageRoutes(app: Express, running: RunningApplication) {
   followedRoutes(app, running)
   yoursRoutes(app, running)
   payRoutes(app, running)
+  signRoutes(app, running)
   testLinkRoutes(app, running)
 }
 
@@ -147,6 +150,7 @@ export function createApp(running: RunningApplication, log: Logger): Express {
   bookingRoutes(app, running)
   enquiryRoutes(app, running)
   moveRoutes(app, running)
+  documentRoutes(app, running)
   formRoutes(app, running)
   calendarRoutes(app, running)
   tableRoutes(app, running)

@@ -1,3 +1,4 @@
+import { documentsToSign } from '#core/engine/atSending/mergeFacts.ts'
 import { bookingLinks } from '#core/engine/atSending/bookingLinks.ts'
 import { audienceRow, type Candidate, type MergeFactsView } from '#core/api/letterEndpoints.ts'
 import { primaryContact } from '#core/model/client.ts'
@@ -32,6 +33,7 @@ function factsOf({ settings, facts }: Slice, bookingId: string | null, at: numbe
     ...bookingLinks(settings, booking),
     payUrl: invoice === null ? '' : settings.clientLinks.pay(invoice.id),
     allUrl: settings.clientLinks.all(facts.client.id),
+    toSign: [...documentsToSign(settings, { booking, enquiry, client: facts.client })],
     zoneName: service ? placeZone(settings, service).name : settings.business.zone,
     sendingAt: at,
   }

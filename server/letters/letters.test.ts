@@ -349,6 +349,7 @@ describe('opting out of promotional mail', () => {
       appointment: null,
       optOutUrl: 'https://kiteworks.example/choose/x.y',
       told: { booking: null, lines: null },
+      toSign: [],
     }
     const source = (
       await composeMessage(message, (id) => readFile(running.application.store.statements, id))

@@ -77,6 +77,7 @@ export function messageOf(
     ...attached(attachments, facts),
     optOutUrl: content.class === 'promotional' ? view.optOutUrl : null,
     told: { booking: null, lines: null },
+    toSign: [],
   }
 }
 

@@ -15,5 +15,6 @@ export function composeHouseMessage(message: HouseMessage): Promise<Buffer> {
     appointment: null,
     optOutUrl: null,
     told: { booking: null, lines: null },
+    toSign: [],
   })
 }

@@ -18,6 +18,7 @@ const message: OutgoingMessage = {
   appointment: null,
   optOutUrl: null,
   told: { booking: null, lines: null },
+  toSign: [],
   subject: `Übermorgen geht es los 🎈 ${'sehr '.repeat(80)}bald`,
   html: `<!doctype html><p>${'Grüße '.repeat(400)}</p>`,
   text: `${'Grüße '.repeat(400)}\n`,

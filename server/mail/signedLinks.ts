@@ -12,10 +12,22 @@ export type LinkPurpose =
   | ClientAct
   | 'all bookings'
   | 'pay'
+  | 'sign'
   | 'calendar feed'
   | 'form'
   | 'followed link'
   | 'opened'
+
+const between = '~'
+
+/** What a link to sign names: a document, and what it is about. */
+export const signingKey = (subjectId: string, documentId: string) => `${subjectId}${between}${documentId}`
+
+/** What a document is about, and which it is; null: neither. */
+export function keyOfSigning(id: string): { readonly subjectId: string; readonly documentId: string } | null {
+  const [subjectId = '', documentId = ''] = id.split(between)
+  return subjectId === '' || documentId === '' ? null : { subjectId, documentId }
+}
 
 function signed(purpose: LinkPurpose, id: string, key: string): string {
   const signature = createHmac('sha256', key).update(`${purpose} ${id}`).digest('base64url')

@@ -91,6 +91,7 @@ const person = listed('person', ({ people }) => people)
 const ownStatus = listed('status', ({ ownStatuses }) => ownStatuses)
 const pipeline = listed('pipeline', ({ pipelines }) => pipelines)
 const onePressMove = listed('one-press move', ({ onePressMoves }) => onePressMoves)
+const documentOf = listed('document', ({ documents }) => documents)
 const formOf = listed('form', ({ forms }) => forms)
 const sequence = listed('sequence', ({ sequences }) => sequences)
 const letter = listed('letter', ({ letters }) => letters)
@@ -194,6 +195,9 @@ const things: { readonly [Kind in Effect['kind']]: ThingOf<Kind> } = {
   'remove own status': ({ id }, before) => ownStatus(id, undefined, before),
   'put pipeline': ({ pipeline: put }, before) => pipeline(put.id, put, before),
   'remove pipeline': ({ id }, before) => pipeline(id, undefined, before),
+  'put document': ({ document: put }, before) => documentOf(put.id, put, before),
+  'remove document': ({ id }, before) => documentOf(id, undefined, before),
+  'put signing': follows,
   'put form': ({ form: put }, before) => formOf(put.id, put, before),
   'remove form': ({ id }, before) => formOf(id, undefined, before),
   'put form receipt': follows,

@@ -11,6 +11,7 @@ import { readRows } from '../db/unreadable.ts'
 import type { Application } from '../engine/application.ts'
 import type { RunningApplication } from '../engine/runningApplication.ts'
 import { spanOfDates } from './businessTime.ts'
+import { signingViews } from './documents.ts'
 import { offeredOn } from './moves.ts'
 import { bookingLine, historyLines, sendLines } from './lines.ts'
 import { Refusal } from '../http/problems.ts'
@@ -40,6 +41,7 @@ function bookingView({ application }: RunningApplication, id: string) {
       of: 'booking',
       item: booking,
     }),
+    signings: signingViews(statements, id),
     invoices: readRows(
       statements,
       'invoice',

@@ -30,6 +30,7 @@ import type { RunningApplication } from '../engine/runningApplication.ts'
 import { Refusal } from '../http/problems.ts'
 import { historyLines, sendLines } from './lines.ts'
 import { inParts } from './parts.ts'
+import { signingViews } from './documents.ts'
 import { offeredOn } from './moves.ts'
 import { serve, valueOf } from './route.ts'
 import { sequencesStartingOn } from './startedBy.ts'
@@ -119,6 +120,7 @@ function enquiryView({ application }: RunningApplication, id: string): EnquiryVi
     sends: sendLines(application, 'listOfSubject', { subjectId: id }),
     history: historyLines(application, 'eventsOfSubject', { subjectId: id }),
     ...(slice ? eveningOf(slice, enquiry) : { eveningSendId: null, hasEveningStep: false }),
+    signings: signingViews(statements, id),
     receipt: receiptOfEnquiry(statements, id),
     ...offeredOn(application, slice, { of: 'enquiry', item: enquiry }),
   }

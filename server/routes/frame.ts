@@ -2,7 +2,7 @@ import { businessDate } from '#core/planning/slice.ts'
 import type { Router } from 'express'
 import { instantOfLocal } from '#core/time/localText.ts'
 import { endpoints, type ClockTarget } from '#core/api/endpoints.ts'
-import { nameInUse, type ClockView, type RibbonDay } from '#core/api/views.ts'
+import { nameInUse, type ClockView, type RibbonDay, type SettingsView } from '#core/api/views.ts'
 import { aheadStates, troubleStates, type SendState } from '#core/model/sendState.ts'
 import { calendarsOf, placeZone, serviceOf } from '#core/planning/slice.ts'
 import { dayMs, hourMs, isoDateOf, minuteMs, type EpochDay } from '#core/time/calendar.ts'
@@ -127,6 +127,31 @@ function clockTargetAt(running: RunningApplication, target: ClockTarget): number
   }
 }
 
+/** What pages need to know of the settings. */
+function settingsView({ application, publicUrl }: RunningApplication): SettingsView {
+  const settings = application.settings.required()
+  return {
+    services: settings.services.map((one) => ({
+      ...one,
+      zone: placeZone(settings, serviceOf(settings, one.id)).name,
+    })),
+    ownStatuses: [...settings.ownStatuses],
+    pipelines: [...settings.pipelines],
+    documents: [...settings.documents],
+    forms: [...settings.forms],
+    onePressMoves: [...settings.onePressMoves],
+    people: [...settings.people],
+    letters: settings.letters
+      .filter(({ isArchived }) => !isArchived)
+      .map(({ id, name, moment, class: kind }) => ({ id, name, moment, class: kind })),
+    sequences: settings.sequences.map(({ id, name, state }) => ({ id, name, state })),
+    variations: [...settings.variations],
+    publicUrl: publicUrl(),
+    hasSharedMailbox: settings.business.sharedMailbox !== null,
+    namesInUse: application.store.statements.all('namesInUse').map((row) => nameInUse.parse(row)),
+  }
+}
+
 export function frameRoutes(router: Router, running: RunningApplication) {
   const { application, commands, pump } = running
   const { statements } = application.store
@@ -136,28 +161,7 @@ export function frameRoutes(router: Router, running: RunningApplication) {
     const days = Array.from({ length: daysBack + 1 + daysAhead }, (_, index) => today - daysBack + index)
     return { days: days.map((day) => ribbonDay(running, day)) }
   })
-  serve(router, statements, endpoints.settings, () => {
-    const settings = application.settings.required()
-    return {
-      services: settings.services.map((one) => ({
-        ...one,
-        zone: placeZone(settings, serviceOf(settings, one.id)).name,
-      })),
-      ownStatuses: [...settings.ownStatuses],
-      pipelines: [...settings.pipelines],
-      forms: [...settings.forms],
-      onePressMoves: [...settings.onePressMoves],
-      people: [...settings.people],
-      letters: settings.letters
-        .filter(({ isArchived }) => !isArchived)
-        .map(({ id, name, moment, class: kind }) => ({ id, name, moment, class: kind })),
-      sequences: settings.sequences.map(({ id, name, state }) => ({ id, name, state })),
-      variations: [...settings.variations],
-      publicUrl: running.publicUrl(),
-      hasSharedMailbox: settings.business.sharedMailbox !== null,
-      namesInUse: statements.all('namesInUse').map((row) => nameInUse.parse(row)),
-    }
-  })
+  serve(router, statements, endpoints.settings, () => settingsView(running))
   serve(router, statements, endpoints.moveClock, ({ body }) => {
     if (application.clock.kind === 'real')
       throw new Refusal('not allowed now', 'The real clock moves by itself only.')

@@ -273,6 +273,7 @@ const namesOf: Readonly<Record<string, readonly (EndpointName | Foretold)[]>> = 
   mailboxes: ['waysBack'],
   letters: ['letters', 'letter', 'settings', 'sequences', 'beginning'],
   settings: [
+    'document',
     'form',
     'move',
     'movesOffered',

@@ -36,6 +36,7 @@ const loading: readonly Loading[] = [
   { path: '/set-up/programs/api', load: () => import('../views/programs/Description.tsx') },
   { path: '/set-up/person/:id', load: () => import('../views/setup/PersonPage.tsx') },
   { path: '/set-up/status/:id', load: () => import('../views/setup/StatusPage.tsx') },
+  { path: '/set-up/document/:id', load: () => import('../views/setup/DocumentPage.tsx') },
   { path: '/set-up/form/:id', load: () => import('../views/setup/FormPage.tsx') },
   { path: '/set-up/move/:id', load: () => import('../views/setup/MovePage.tsx') },
   { path: '/set-up/pipeline/:id', load: () => import('../views/setup/PipelinePage.tsx') },

@@ -4,7 +4,9 @@ import { evaluate, testWords } from '../../conditions/evaluate.ts'
 import { appointmentOf, type Appointment } from '../../letters/appointment.ts'
 import type { MergeFacts } from '../../letters/fields.ts'
 import { mergeLetter, mergeWords, plainPage, type MergedLetter } from '../../letters/merge.ts'
+import { documentsOf } from '../../letters/documents.ts'
 import type { Booking } from '../../model/booking.ts'
+import type { FixedDocument } from '../../model/document.ts'
 import type { Attachment, Letter, Passage } from '../../model/letter.ts'
 import type { Reason, Send } from '../../model/send.ts'
 import type { SendState } from '../../model/sendState.ts'
@@ -61,6 +63,8 @@ export interface OutgoingMessage {
   /** For promotional messages: where one press ends them (RFC 8058). */
   readonly optOutUrl: string | null
   readonly told: Told
+  /** What it asks to be signed, as it says it now. */
+  readonly toSign: readonly FixedDocument[]
 }
 
 /** The same with its way out. */
@@ -130,6 +134,7 @@ function messageFault(
 
 interface Content {
   readonly letter: MergedLetter
+  readonly toSign: readonly FixedDocument[]
   readonly isTextOnly: boolean
 }
 
@@ -140,10 +145,10 @@ function wordsContent(step: Exclude<MessageStep, MailStep>, facts: MergeFacts): 
   const text = `${merged.text}\n`
   const nothing = { preheader: '', pictureIds: [], attachments: [], text }
   if (step.kind === 'text message') {
-    return { letter: { ...nothing, subject: '', html: '' }, isTextOnly: true }
+    return { letter: { ...nothing, subject: '', html: '' }, toSign: [], isTextOnly: true }
   }
   const html = plainPage(step.about, merged.text, language)
-  return { letter: { ...nothing, subject: step.about, html }, isTextOnly: false }
+  return { letter: { ...nothing, subject: step.about, html }, toSign: [], isTextOnly: false }
 }
 
 function contentOf(
@@ -156,9 +161,11 @@ function contentOf(
   const fault = letterFault(letter, passages)
   if (fault || !letter) return stop('blocked', fault ?? whyStopped.letterGone)
   const merged = mergeLetter(letter, passages, facts)
-  return merged.ok
-    ? { letter: merged.letter, isTextOnly: false }
-    : stop('blocked', missingReason(merged.missing))
+  if (!merged.ok) return stop('blocked', missingReason(merged.missing))
+  const { documents, missing } = documentsOf(letter, passages, facts)
+  return missing.length === 0
+    ? { letter: merged.letter, toSign: documents, isTextOnly: false }
+    : stop('blocked', missingReason(missing))
 }
 
 const tellingPurposes: readonly Send['purpose'][] = ['confirmation', 'change', 'reminder', 'preparation']
@@ -230,6 +237,7 @@ function messageVerdict(send: Send, step: MessageStep, found: SendFacts, slice: 
       optOutUrl: isPromotional(step) ? facts.optOutUrl : null,
       at: now,
       told: toldBy(send, recipient, found, of),
+      toSign: content.toSign,
     },
   }
 }

@@ -1,6 +1,7 @@
 import { teamLanguage } from '../../letters/language.ts'
 import type { Client } from '../../model/client.ts'
 import type { Language } from '../../model/values.ts'
+import { documentsOf } from '../../letters/documents.ts'
 import { fieldInfo } from '../../letters/fieldList.ts'
 import { missingFields, mergeWords } from '../../letters/merge.ts'
 import { passageIdsOf } from '../../letters/problems.ts'
@@ -94,7 +95,7 @@ function wordsFault(
   const own = letter && letterOfCopy(letter, of, slice, sending.words)
   const fault = letterFault(own, passages)
   if (fault || !own) return fault
-  const missing = missingFields(own, passages, facts)
+  const missing = [...missingFields(own, passages, facts), ...documentsOf(own, passages, facts).missing]
   return missing.length === 0 ? null : missingReason(missing)
 }
 

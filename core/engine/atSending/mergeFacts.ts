@@ -8,7 +8,7 @@ import type { Send, SendDecided } from '../../model/send.ts'
 import type { PlainStep } from '../../model/step.ts'
 import { linesOfLetter } from '../../planning/evenings.ts'
 import { runFacts, type RunFacts, recipientFacts } from '../../planning/runFacts.ts'
-import { serviceOf, versionOf, type Slice } from '../../planning/slice.ts'
+import { serviceOf, versionOf, type Settings, type Slice } from '../../planning/slice.ts'
 import { recipientsOfStep, type Recipient } from '../../sequences/recipients.ts'
 import { findStep } from '../../sequences/steps.ts'
 import { variedStep } from '../../sequences/variations.ts'
@@ -78,6 +78,18 @@ export function eveningLines(occurrence: number, { of, step }: Pick<SendFacts, '
   return step.timing.kind === 'evening' ? linesOfLetter(occurrence, step.timing.atTime, of) : []
 }
 
+/** The documents there are, each with where it is signed for what a message is about. */
+export const documentsToSign = (
+  { documents, clientLinks }: Settings,
+  { booking, enquiry, client }: Pick<RunFacts, 'booking' | 'enquiry' | 'client'>,
+): MergeFacts['toSign'] =>
+  documents
+    .filter(({ isActive }) => isActive)
+    .map((document) => ({
+      document,
+      url: clientLinks.sign(booking?.id ?? enquiry?.id ?? client.id, document.id),
+    }))
+
 /** What the letter of a send is filled from, for its recipient, at a moment. */
 export function mergeFactsOf(send: Send, found: SendFacts, slice: Slice, sendingAt: number): MergeFacts {
   return mergeFactsFor(found, send.occurrence, slice, sendingAt)
@@ -107,6 +119,7 @@ export function mergeFactsFor(
     ...bookingLinks(settings, of.booking),
     payUrl: of.invoice === null ? '' : settings.clientLinks.pay(of.invoice.id),
     allUrl: settings.clientLinks.all(facts.client.id),
+    toSign: documentsToSign(settings, of),
     zone: of.zone,
     readerZone: facts.client.zone === null ? null : of.clientZone,
     sendingAt,

@@ -303,6 +303,25 @@ DELETE FROM variations WHERE id = @id;
 -- name: removeTask
 DELETE FROM tasks WHERE id = @id;
 
+-- name: lastSigning
+SELECT id, client_id AS clientId, signing_json AS signingJson FROM signings
+WHERE subject_id = @subjectId AND document_id = @documentId ORDER BY fixed_at DESC, id DESC LIMIT 1;
+
+-- name: signingsOf
+SELECT id, client_id AS clientId, signing_json AS signingJson FROM signings
+WHERE subject_id = @subjectId ORDER BY fixed_at DESC, id DESC;
+
+-- name: putSigning
+INSERT INTO signings (id, document_id, client_id, subject_id, fixed_at, signing_json, pdf)
+VALUES (@id, @documentId, @clientId, @subjectId, @fixedAt, @signingJson, @pdf)
+ON CONFLICT (id) DO UPDATE SET signing_json = excluded.signing_json, pdf = excluded.pdf;
+
+-- name: signedCopy
+SELECT pdf FROM signings WHERE id = @id;
+
+-- name: moveSignings
+UPDATE signings SET client_id = @toId WHERE client_id = @fromId AND (subject_id = @fromId OR subject_id IN (SELECT value FROM json_each(@idsJson)));
+
 -- name: pressedOn
 -- What was pressed on a booking or an enquiry, the latest first.
 SELECT id, pressed_json AS pressedJson FROM pressed_moves

@@ -191,9 +191,10 @@ UNION ALL SELECT id FROM clients WHERE id = @id;
 
 -- name: namesInUse
 -- whole: asked once a page; each name once
--- Tags and dates people have used, and the stages, forms and one-press moves there are, to choose from.
+-- Tags and dates people have used, and the stages, documents, forms and one-press moves there are, to choose from.
 SELECT 'tag' AS kind, tag AS name FROM client_tags
 UNION SELECT 'stage', s.value ->> 'name' FROM pipelines, json_each(pipeline_json, '$.stages') s
+UNION SELECT 'document', document_json ->> 'name' FROM documents
 UNION SELECT 'form', form_json ->> 'name' FROM forms
 UNION SELECT 'move', move_json ->> 'name' FROM one_press_moves
 UNION SELECT 'date', label FROM named_dates

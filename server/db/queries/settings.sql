@@ -113,6 +113,20 @@ ON CONFLICT (id) DO UPDATE SET pipeline_json = excluded.pipeline_json;
 -- name: removePipeline
 DELETE FROM pipelines WHERE id = @id;
 
+-- name: allDocuments
+-- whole: a few, and the settings are kept
+SELECT id, document_json AS documentJson FROM documents ORDER BY json_extract(document_json, '$.name'), id;
+
+-- name: putDocument
+INSERT INTO documents (id, document_json) VALUES (@id, @documentJson)
+ON CONFLICT (id) DO UPDATE SET document_json = excluded.document_json;
+
+-- name: removeDocument
+DELETE FROM documents WHERE id = @id;
+
+-- name: sentOfDocument
+SELECT count(*) AS count FROM signings WHERE document_id = @documentId;
+
 -- name: allForms
 -- whole: a few, and the settings are kept
 SELECT id, form_json AS formJson FROM forms ORDER BY json_extract(form_json, '$.name'), id;

@@ -18,6 +18,7 @@ import { createMessageCommands } from './messageCommands.ts'
 import { onClient, type Changed } from './onClient.ts'
 import { forOverdue, overdueSends } from '../sending/overdue.ts'
 import { createEnquiryCommands } from './enquiryCommands.ts'
+import { createDocumentCommands } from './documentCommands.ts'
 import { createFormCommands } from './formCommands.ts'
 import { createMoveCommands } from './moveCommands.ts'
 import { createPaymentCommands } from './paymentCommands.ts'
@@ -149,6 +150,7 @@ export function createCommands(application: Application, sendingObstacle: () => 
     ...createMessageCommands(application),
     ...createPaymentCommands(application),
     ...createEnquiryCommands(application),
+    ...createDocumentCommands(application),
     ...createFormCommands(application),
     ...createMoveCommands(application),
     ...createSentMailCommands(application),

@@ -20,6 +20,7 @@ import { keepToAllowance, laneOf, throughLane } from './lanes.ts'
 import type { MailAccounts } from '../../mail/mailAccounts.ts'
 import type { Application } from '../application.ts'
 import { noticedMessage } from '../noticing/noticedMessage.ts'
+import { fixDocuments } from './fixDocuments.ts'
 import { giveBack, settle, type Claim } from './endClaim.ts'
 import { focusOnSend, onlyLiving } from '../../db/livingStore.ts'
 
@@ -143,6 +144,7 @@ function checked(
   if (verdict.goes && verdict.message) {
     const composed = throughLane(application, accounts, id, verdict.message, laneId)
     if (composed) {
+      fixDocuments(application, send, verdict.message, slice.facts)
       const message = noticedMessage(application, send, composed)
       return [{ send, token, arrivals, parcel: { kind: 'mail', message, through: laneId } }]
     }

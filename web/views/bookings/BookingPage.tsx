@@ -15,6 +15,7 @@ import { NotesOf } from '../../parts/NotesOf.tsx'
 import { OfferedMoves, PressedReport, PressMove } from '../../parts/OnePress.tsx'
 import { OrderedSends } from '../../parts/OrderedSends.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
+import { Signings } from '../../parts/Signings.tsx'
 import { statusWords } from '../../parts/statusWords.ts'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
@@ -183,6 +184,7 @@ function Beside({ view, considering }: { view: BookingView; considering: Conside
       <OfferedMoves moves={moves} onPress={setPressing} />
       <PressedReport pressed={pressed} />
       <Payments view={view} />
+      <Signings signings={view.signings} />
       <NotesOf on="noteOnBooking" id={booking.id} clientId={booking.clientId} history={history} />
     </>
   )

@@ -4,6 +4,8 @@ import { NodeViewContent, NodeViewWrapper, ReactNodeViewRenderer, type NodeViewP
 import type { ReactNode } from 'react'
 import { fieldInfo } from '#core/letters/fieldList.ts'
 import { fieldOfLink, linkFields, linkToField } from '#core/letters/links.ts'
+import { signField, type FieldName } from '#core/model/letter.ts'
+import { useAsk } from '../../app/queries.ts'
 import { useEditing } from './editing.ts'
 import styles from './letters.module.css'
 
@@ -123,9 +125,15 @@ const PictureBlock = block(
   { pictureId: '', alternative: '' },
 )
 
+const asChoice = (field: FieldName) => ({ value: linkToField(field), label: fieldInfo(field).label })
+
 function ButtonView({ node, updateAttributes }: NodeViewProps) {
   const link = String(node.attrs['link'])
   const field = fieldOfLink(link)
+  const settings = useAsk('settings')
+  const toSign = (settings.data?.documents ?? [])
+    .filter(({ isActive, name }) => isActive || field === signField(name))
+    .map(({ name }) => signField(name))
   return (
     <NodeViewWrapper className={styles.block}>
       <span className={styles.blockName} contentEditable={false}>
@@ -136,10 +144,7 @@ function ButtonView({ node, updateAttributes }: NodeViewProps) {
         <NativeSelect
           size="xs"
           label="It leads to"
-          data={[
-            { value: '', label: 'a web address' },
-            ...linkFields.map((field) => ({ value: linkToField(field), label: fieldInfo(field).label })),
-          ]}
+          data={[{ value: '', label: 'a web address' }, ...linkFields.map(asChoice), ...toSign.map(asChoice)]}
           value={field ? link : ''}
           onChange={(event) => updateAttributes({ link: event.currentTarget.value || 'https://' })}
         />

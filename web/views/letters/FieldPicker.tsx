@@ -1,8 +1,8 @@
 import { Select } from '@mantine/core'
 import { useEffect, useRef } from 'react'
-import { fieldList } from '#core/letters/fieldList.ts'
+import { fieldInfo, fieldList } from '#core/letters/fieldList.ts'
 import { ownFieldWords } from '#core/forms/ownFields.ts'
-import { fieldName, fieldNames, ownField, type FieldName } from '#core/model/letter.ts'
+import { fieldName, fieldNames, ownField, signField, type FieldName } from '#core/model/letter.ts'
 import { useAsk } from '../../app/queries.ts'
 import { useEditing, valueFor } from './editing.ts'
 import styles from './letters.module.css'
@@ -17,10 +17,16 @@ const groups = [...new Set(fieldNames.map((name) => fieldList[name].group))].map
 /** The fields every business has, then those of its own. */
 function useGroups() {
   const { data } = useAsk('settings')
-  const own = data ? ownFieldWords(data) : []
-  return own.length === 0
-    ? groups
-    : [...groups, { group: 'Own fields', items: own.map((label) => ({ value: ownField(label), label })) }]
+  if (!data) return groups
+  const own = ownFieldWords(data).map((label) => ({ value: ownField(label), label }))
+  const toSign = data.documents
+    .filter(({ isActive }) => isActive)
+    .map(({ name }) => ({ value: signField(name), label: fieldInfo(signField(name)).label }))
+  const more = [
+    { group: 'Own fields', items: own },
+    { group: 'Documents', items: toSign },
+  ]
+  return [...groups, ...more.filter(({ items }) => items.length > 0)]
 }
 
 /** Chooses a merge field: by its name, with the real value beside it. Enter takes the first match, Escape leaves it without one. */

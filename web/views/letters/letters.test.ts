@@ -233,6 +233,7 @@ const share = (content: LetterContent) => ({
     optOutUrl: 'https://x.example',
     payUrl: '',
     allUrl: 'https://x.example/all',
+    toSign: [],
     bookingUrl: 'https://thistledown.example/yours/bk_1.abc',
     actUrls: actUrlsBy((act) => `https://thistledown.example/yours/bk_1.${act}/${act}`),
     sendingAt: Date.UTC(2026, 4, 14),

@@ -10,6 +10,7 @@ import { History } from '../../parts/History.tsx'
 import { NotesOf } from '../../parts/NotesOf.tsx'
 import { OfferedMoves, PressedReport, PressMove } from '../../parts/OnePress.tsx'
 import { OrderedSends } from '../../parts/OrderedSends.tsx'
+import { Signings } from '../../parts/Signings.tsx'
 import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
@@ -105,6 +106,7 @@ function Beside({ view }: { view: EnquiryView }) {
       <CameByForm receipt={view.receipt} />
       <Checklist view={view} />
       <EveningLetter view={view} />
+      <Signings signings={view.signings} />
       <NotesOf on="noteOnEnquiry" id={enquiry.id} clientId={enquiry.clientId} history={history} />
     </>
   )

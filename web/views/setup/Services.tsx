@@ -11,6 +11,7 @@ import { Differences } from '../sequences/Differences.tsx'
 import { Backups } from './Backups.tsx'
 import { EverythingOut } from './EverythingOut.tsx'
 import { Calendars } from './Calendars.tsx'
+import { Documents } from './Documents.tsx'
 import { Forms } from './Forms.tsx'
 import { OnePressMoves } from './OnePressMoves.tsx'
 import { Pipelines } from './Pipelines.tsx'
@@ -100,6 +101,7 @@ export default function Services() {
       <Team people={settings.data.people} />
       <Pipelines pipelines={settings.data.pipelines} />
       <Forms {...settings.data} />
+      <Documents documents={settings.data.documents} />
       <OnePressMoves moves={settings.data.onePressMoves} />
       <Statuses ownStatuses={settings.data.ownStatuses} services={services} />
     </div>
