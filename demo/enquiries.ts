@@ -128,6 +128,30 @@ export const enquiries: readonly DemoEnquiry[] = rows.map(
   }),
 )
 
+/** Agreements that were sent by one press, and when and how they were signed; null: they are not yet. */
+export const agreements: readonly {
+  readonly client: string
+  readonly sentAt: string
+  readonly signed: { readonly at: string; readonly name: string } | null
+}[] = [
+  {
+    client: 'merriweather',
+    sentAt: '2026-02-12T10:10',
+    signed: { at: '2026-02-13T19:22', name: 'Barnaby Merriwether' },
+  },
+  {
+    client: 'haverkamp',
+    sentAt: '2026-03-12T14:05',
+    signed: { at: '2026-03-12T21:40', name: 'Swantje Haverkampff' },
+  },
+  {
+    client: 'zeidler',
+    sentAt: '2026-04-08T09:30',
+    signed: { at: '2026-04-11T08:15', name: 'Emmerich Zeidlermann' },
+  },
+  { client: 'grashof', sentAt: '2026-05-12T16:20', signed: null },
+]
+
 /** What was ticked of the checklists, and from when on it is told in the evening. */
 export const progress: readonly {
   readonly client: string

@@ -17,6 +17,7 @@ import { realZones } from '#core/time/realZones.ts'
 import { composeMessage } from '#server/mail/compose.ts'
 import { knownIn } from '#server/testing/dictionaries.ts'
 import { business, people, services } from './business.ts'
+import { documents } from './documents.ts'
 import { letters } from './letters.ts'
 import { passages } from './passages.ts'
 
@@ -76,7 +77,7 @@ function factsFor(firstName: string, lastName: string): MergeFacts {
     optOutUrl: 'https://thistledown.example/choose/cl_1.abc',
     payUrl: 'https://thistledown.example/pay/in_1.abc',
     allUrl: 'https://thistledown.example/all/cl_1.abc',
-    toSign: [],
+    toSign: documents.map((document) => ({ document, url: 'https://thistledown.example/sign/en_1.abc' })),
     bookingUrl: 'https://thistledown.example/yours/bk_1.abc',
     actUrls: actUrlsBy((act) => `https://thistledown.example/yours/bk_1.${act}/${clientActPaths[act]}`),
     zone: realZones.zone(business.zone),

@@ -22,7 +22,9 @@ import {
   putService,
   writeBusiness,
 } from '#server/db/settingsStore.ts'
+import { lastSigning, putDocument } from '#server/db/documentStore.ts'
 import { putForm } from '#server/db/formStore.ts'
+import { signedPdf } from '#server/clientPages/signedPdf.ts'
 import { putLetter, putPassage } from '#server/db/letterStore.ts'
 import { putOnePressMove } from '#server/db/moveStore.ts'
 import type { Statements } from '#server/db/statements.ts'
@@ -33,10 +35,11 @@ import { bookings, type DemoBooking, type DemoThen } from './bookings.ts'
 import { business, businessZone, people, services } from './business.ts'
 import { clients } from './clients.ts'
 import { react, reactions } from './cameIn.ts'
-import { charters, enquiries, progress, type DemoEnquiry } from './enquiries.ts'
+import { charterAgreement, documents } from './documents.ts'
+import { agreements, charters, enquiries, progress, type DemoEnquiry } from './enquiries.ts'
 import { charterForm } from './forms.ts'
 import { letters } from './letters.ts'
-import { onePressMoves } from './moves.ts'
+import { onePressMoves, sendAgreement } from './moves.ts'
 import { paymentsOf } from './payments.ts'
 import { passages } from './passages.ts'
 import { sequences } from './sequences.ts'
@@ -149,6 +152,7 @@ function writeSettings(statements: Statements, liveSince: number) {
   services.forEach((service) => putService(statements, service))
   ownStatuses.forEach((one) => putOwnStatus(statements, { ...one, comesSince: liveSince }))
   putPipeline(statements, charters)
+  documents.forEach((document) => putDocument(statements, document))
   putForm(statements, charterForm)
   onePressMoves.forEach((move) => putOnePressMove(statements, move))
   passages.forEach((passage) => putPassage(statements, passage))
@@ -226,10 +230,8 @@ function filledIn(
 }
 
 /** Enquiries that come in, are answered and go on, as it happened. */
-function enquiryActs(
-  { application, commands }: RunningApplication,
-  clientIds: ReadonlyMap<string, string>,
-): Act[] {
+function enquiryActs(running: RunningApplication, clientIds: ReadonlyMap<string, string>): Act[] {
+  const { application, commands } = running
   const ids = new Map<string, string>()
   const seen = (client: string) => {
     const found = readEnquiry(application.store.statements, ids.get(client) ?? '')
@@ -269,7 +271,41 @@ function enquiryActs(
       }),
     ),
   ])
-  return [...came, ...ticked]
+  return [...came, ...ticked, ...agreementActs(running, seen)]
+}
+
+/** Agreements that are sent by one press, and signed by who got them. */
+function agreementActs(
+  { application, commands }: RunningApplication,
+  seen: (client: string) => { readonly id: string; readonly revision: number },
+): Act[] {
+  const { statements } = application.store
+  return agreements.flatMap(({ client, sentAt, signed }) => [
+    actAt(sentAt, () => {
+      const { id, revision } = seen(client)
+      required(commands.pressMove(call('pressMove', 2), sendAgreement.id, [{ id, revision }]))
+    }),
+    ...(signed === null
+      ? []
+      : [
+          actAt(signed.at, async () => {
+            const signing = lastSigning(statements, seen(client).id, charterAgreement.id)
+            if (!signing) throw new Error(`Nothing was sent to ${client} to sign`)
+            const { document, hash } = signing
+            const given = { typedName: signed.name, address: '203.0.113.24', at: application.clock.now() }
+            const copy = { document, hash, signed: given, businessName: business.name, zone: businessZone }
+            const pdf = await signedPdf(copy)
+            required(
+              commands.signDocument(
+                callOf('signDocument', `sign-${signing.id.slice(3)}`),
+                signing,
+                { ...given, hash },
+                pdf,
+              ),
+            )
+          }),
+        ]),
+  ])
 }
 
 /** What to wear in a private basket is looked through by a person. */

@@ -7,7 +7,12 @@ export const sendAgreement: OnePressMove = {
   id: 'mv_agreement',
   name: 'Send the agreement',
   of: 'enquiry',
-  onlyIf: { field: 'enquiry.stage', comparison: 'is', value: 'planning' },
+  onlyIf: {
+    all: [
+      { field: 'enquiry.stage', comparison: 'is', value: 'planning' },
+      { none: [{ field: 'client.tag', comparison: 'is', value: 'charter' }] },
+    ],
+  },
   parts: [
     { kind: 'date stamp', label: 'agreement sent' },
     { kind: 'tag', tag: 'charter', adds: true },

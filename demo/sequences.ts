@@ -1,5 +1,6 @@
 import { endsOn, startRule, type Sequence, type SequenceVersion } from '#core/model/sequence.ts'
 import { plainStep, type MailStep, type PlainStep } from '#core/model/step.ts'
+import { charterAgreement } from './documents.ts'
 import { sendAgreement } from './moves.ts'
 
 const mail = (part: Pick<MailStep, 'id' | 'letterId' | 'purpose' | 'timing'>): PlainStep =>
@@ -244,6 +245,8 @@ const monthsAsleep = (amount: number) =>
 
 const hasAnswered = { field: 'since the run started: answered', comparison: 'is', value: true } as const
 
+const hasSigned = { field: 'since the run started: signed', comparison: 'is', value: true } as const
+
 const charters: readonly DemoSequence[] = [
   sequence('sq_enquiry', 'A private charter is asked for', 'live', 'past', {
     start: { on: 'enquiry received' },
@@ -299,8 +302,30 @@ const charters: readonly DemoSequence[] = [
         recipients: [{ to: 'who takes part' }],
         sender: 'person in charge',
       }),
+      plain({
+        kind: 'mail',
+        id: 'st_agreement-unsigned',
+        letterId: 'lt_unsigned',
+        purpose: 'follow-up',
+        timing: { kind: 'after previous', amount: 4, unit: 'days', atTime: '10:00' },
+        repeat: {
+          every: { amount: 4, unit: 'days' },
+          untilCondition: hasSigned,
+          untilAnchor: null,
+          atMost: 3,
+        },
+        recipients: [{ to: 'who takes part' }],
+        sender: 'person in charge',
+      }),
     ],
-    stops: [endsOn('booked')],
+    stops: [{ on: 'signed', name: charterAgreement.name, does: 'ends' }, endsOn('booked')],
+  }),
+  sequence('sq_signed', 'An agreement is signed', 'live', 'past', {
+    start: { on: 'signed', name: charterAgreement.name, again: { kind: 'every time', gap: null } },
+    steps: [
+      plain({ kind: 'task', id: 'st_signed-book', title: 'Book the charter: it is signed', timing: atOnce }),
+    ],
+    stops: [],
   }),
   sequence('sq_progress', 'What moved on today', 'live', 'past', {
     start: { on: 'enquiry stage entered', name: 'planning' },

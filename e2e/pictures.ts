@@ -49,6 +49,19 @@ async function ownDetails(page: Page) {
   await page.getByLabel('First name').fill('Ottilie')
 }
 
+const asks = (page: Page) => page.goto('/ask/fm_charter')
+
+/** The document that a made-up client was sent, signed or not. */
+const toSign = (address: string) => async (page: Page) => {
+  await page.goto(`/mailbox/${encodeURIComponent(address)}`)
+  await page
+    .getByRole('link', { name: /Your charter: the agreement/ })
+    .first()
+    .click()
+  const link = page.frameLocator('iframe').getByRole('link', { name: 'Read it and sign' })
+  await page.goto(new URL((await link.getAttribute('href')) ?? '').pathname)
+}
+
 /** Pages of a client, each as a telephone shows it, beside each other. */
 async function sideBySide(page: Page, shows: readonly ((phone: Page) => Promise<unknown>)[]) {
   const shots: string[] = []
@@ -88,13 +101,6 @@ async function sequenceWithDays(page: Page) {
 }
 
 const pictures: readonly Picture[] = [
-  {
-    name: 'sequences',
-    show: async (page) => {
-      await page.goto('/sequences')
-      await page.getByRole('link', { name: /After the landing/ }).waitFor()
-    },
-  },
   {
     name: 'going-live',
     show: async (page) => {
@@ -156,7 +162,6 @@ const pictures: readonly Picture[] = [
       await page.getByText('moves').first().waitFor()
     },
   },
-  { name: 'clients', show: (page) => page.goto('/clients') },
   { name: 'client', show: (page) => openFirst(page, '/clients', 'Abendroth') },
   { name: 'letters', show: (page) => page.goto('/letters') },
   {
@@ -182,7 +187,27 @@ const pictures: readonly Picture[] = [
     },
   },
   { name: 'public', show: (page) => sideBySide(page, [freeTimes, ownDetails, clientPage]) },
-  { name: 'mailbox', show: (page) => page.goto('/mailbox/oona%40siltanen.example') },
+  {
+    name: 'form',
+    show: async (page) => {
+      await page.goto('/set-up/form/fm_charter')
+      await page.frameLocator('iframe').getByText('A balloon of your own').waitFor()
+    },
+  },
+  {
+    name: 'signing',
+    show: (page) =>
+      sideBySide(page, [asks, toSign('mine@grashof.example'), toSign('emmerich@zeidlermann.example')]),
+  },
+  {
+    name: 'press',
+    show: async (page) => {
+      await page.goto('/pipeline?words=harvest')
+      await page.locator('[data-enquiry]').filter({ hasText: 'Florentin' }).click()
+      await page.getByRole('button', { name: 'Send the agreement…' }).click()
+      await page.getByText('The agreement for your charter').last().waitFor()
+    },
+  },
   {
     name: 'enquiry-dark',
     isDark: true,

@@ -22,6 +22,7 @@ const previewTexts: Readonly<Record<string, Inline[]>> = {
   stillasking: words`One word is enough, and the place is kept or given back.`,
   offer: words`Up to six people, your own meadow, and the toast is with us.`,
   agreement: words`Read it in peace; it takes two minutes.`,
+  unsigned: words`Two minutes, and the day is yours.`,
   evening: words`What we could tick off for you.`,
   silence: words`We have not forgotten you.`,
   booked: words`Where, when and what to know, in one glance.`,

@@ -1,6 +1,6 @@
 import { field, optional, words } from '#core/letters/authoring.ts'
 import { linkToField } from '#core/letters/links.ts'
-import type { Letter } from '#core/model/letter.ts'
+import { signField, type Letter } from '#core/model/letter.ts'
 import { greeting, gruss, heading, text, passage, button, facts, calendar, letter } from './parts.ts'
 
 const asked: readonly Letter[] = [
@@ -39,6 +39,14 @@ const asked: readonly Letter[] = [
       words`here is what we agreed on for ${field('enquiry.what')}: the basket is yours alone, the day is ${field('enquiry.wishedDate')}, and if the wind says no we fly on another one.`,
       words`${field('person.firstName')} answers whatever is still open.`,
     ),
+    button('Read it and sign', linkToField(signField('Charter agreement'))),
+  ]),
+  letter('unsigned', 'The agreement is still unsigned', 'asked', words`Your charter: still to be signed`, [
+    text(
+      greeting,
+      words`the agreement for ${field('enquiry.what')} still waits for your name. Once it is there, the day is yours.`,
+    ),
+    button('Read it and sign', linkToField(signField('Charter agreement'))),
   ]),
   letter('evening', 'What moved on today', 'asked', words`Your charter: what moved on`, [
     text(greeting, words`here is what we could tick off:`, words`${field('enquiry.progress')}`),

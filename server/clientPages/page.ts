@@ -23,6 +23,7 @@ body{font:17px/1.5 Verdana,'DejaVu Sans',sans-serif;margin:0;background:var(--mi
 main{max-width:34rem;margin:0 auto;padding:1.6rem 1.2rem;background:var(--paper);border-top:4px solid var(--primary)}
 h1{font-size:1.35rem;margin:0 0 1.2rem}
 h2{font-size:1.1rem;margin:1.6rem 0 .6rem}
+h3{font-size:1rem;margin:1.2rem 0 .3rem}
 p{margin:.5rem 0}
 a{color:var(--primary)}
 dl{margin:0 0 1.4rem;padding:.2rem 0 .2rem .9rem;border-left:3px solid #E0980F}

@@ -1,12 +1,13 @@
-import { join } from 'node:path'
+import { createRequire } from 'node:module'
+import { dirname, join } from 'node:path'
 import PdfDocument from 'pdfkit'
 import type { FixedDocument, Signature } from '#core/model/document.ts'
 import type { Language } from '#core/model/values.ts'
 import { dateAndTime } from '#core/time/format.ts'
 import type { Zone } from '#core/time/zones.ts'
-import { projectFolder } from '../place.ts'
 
-const fonts = join(projectFolder, 'node_modules/dejavu-fonts-ttf/ttf')
+const require = createRequire(import.meta.url)
+const fonts = join(dirname(require.resolve('dejavu-fonts-ttf/package.json')), 'ttf')
 
 interface PdfWords {
   readonly signedBy: string

@@ -30,12 +30,13 @@ function MailRow({ mail }: { mail: IncomingLine }) {
   )
 }
 
-/** What a client wrote, what came back, and what the team answered; nothing where there is none. */
-export function MailOfClient({ id }: { id: string }) {
+/** What a client wrote, what came back, and what the team answered since a moment; nothing where there is none. */
+export function MailOfClient({ id, since = -Infinity }: { id: string; since?: number }) {
   const mail = useAsk('incomingOfClient', { parameters: { id } })
   if (mail.error) return <ErrorState problem={mail.error} onAgain={() => void mail.refetch()} />
   if (!mail.data) return null
-  const { incoming, answers } = mail.data
+  const incoming = mail.data.incoming.filter(({ at }) => at >= since)
+  const answers = mail.data.answers.filter(({ at }) => at >= since)
   if (incoming.length === 0 && answers.length === 0) return null
   return (
     <>

@@ -15,6 +15,7 @@ import { EmptyState, ErrorState, Waiting } from '../../parts/States.tsx'
 import table from '../../parts/timetable.module.css'
 import { When } from '../../parts/When.tsx'
 import booking from '../bookings/BookingPage.module.css'
+import { MailOfClient } from '../cameIn/MailOfClient.tsx'
 import { BookIt } from './BookIt.tsx'
 import { ChangeEnquiry } from './ChangeEnquiry.tsx'
 import { CameByForm } from './CameByForm.tsx'
@@ -144,6 +145,7 @@ function Page({ view }: { view: EnquiryView }) {
           ) : (
             <OrderedSends sends={view.sends} />
           )}
+          <MailOfClient id={enquiry.clientId} since={enquiry.receivedAt} />
           <h2 className={table.group}>What happened</h2>
           <History lines={view.history} />
         </div>
