@@ -163,6 +163,35 @@ export const starterDesigns: readonly StarterDesign[] = [
     stops: [endsOn('answered'), endsOn('booked'), endsOn('enquiry stage entered')],
   },
   {
+    name: 'A quiet client',
+    about:
+      'Every three months after the last visit, up to two years, looked at first; a booking or an answer ends it.',
+    start: startRule.parse({
+      on: 'booking completed',
+      onlyIf: { field: 'client.has a booking ahead', comparison: 'is', value: false },
+    }),
+    steps: steps({
+      ...letter('later'),
+      purpose: 'promotional',
+      timing: {
+        kind: 'calendar',
+        amount: 3,
+        unit: 'months',
+        direction: 'after',
+        anchor: { of: 'booking end' },
+        atTime: '10:00',
+      },
+      repeat: {
+        every: { amount: 3, unit: 'months' },
+        untilCondition: null,
+        untilAnchor: null,
+        atMost: 8,
+      },
+      needsApproval: true,
+    }),
+    stops: [endsOn('answered'), endsOn('booked'), endsOn('opted out')],
+  },
+  {
     name: 'A birthday',
     about: 'Every year on the day itself.',
     start: startRule.parse({ on: 'date known', name: 'birthday', again: { kind: 'once per client' } }),

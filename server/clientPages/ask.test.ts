@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto'
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals'
 import { pino } from 'pino'
 import request from 'supertest'
@@ -14,6 +13,7 @@ import { createApp } from '../http/app.ts'
 import { signedToken } from '../mail/signedLinks.ts'
 import { faultAtEachStatement } from '../testing/faultEverywhere.ts'
 import { addLive, call, clientInput } from '../testing/seed.ts'
+import { asEda, detailOf } from '../testing/asEda.ts'
 import { openSignedIn, type SignedIn } from '../testing/signedIn.ts'
 
 /* Forms as people fill them in who are not signed in, and what the team sees of it. */
@@ -77,18 +77,8 @@ const charter: FormInput = {
   isActive: true,
 }
 
-const send = (method: 'post' | 'put' | 'delete', url: string, body: object = {}) =>
-  request(app)
-    [method](url)
-    .set('Cookie', session.cookie)
-    .set('X-CSRF-Token', session.csrf)
-    .send({ commandId: randomUUID(), ...body })
-async function get<Answer>(url: string): Promise<Answer> {
-  const answer = await request(app).get(url).set('Cookie', session.cookie)
-  expect(answer.status).toBe(200)
-  return answer.body as Answer
-}
-const detailOf = ({ body }: { body: unknown }) => (body as { detail: string }).detail
+const send: ReturnType<typeof asEda>['send'] = (...asked) => asEda(app, session).send(...asked)
+const get = <Answer>(url: string) => asEda(app, session).get<Answer>(url)
 async function added(form: FormInput = charter): Promise<string> {
   const answer = await send('post', '/api/forms', { form })
   expect([answer.status, answer.text]).toEqual([200, expect.any(String)])

@@ -1,4 +1,4 @@
-import { createHash, randomUUID } from 'node:crypto'
+import { createHash } from 'node:crypto'
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals'
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs'
 import { pino } from 'pino'
@@ -19,6 +19,7 @@ import { putLetter } from '../db/letterStore.ts'
 import { createApp } from '../http/app.ts'
 import { signedToken } from '../mail/signedLinks.ts'
 import { addLive, call, clientInput } from '../testing/seed.ts'
+import { asEda, detailOf } from '../testing/asEda.ts'
 import { openSignedIn, type SignedIn } from '../testing/signedIn.ts'
 
 /* A document on its way: written, fixed as it is sent, read, signed, kept. */
@@ -59,18 +60,8 @@ const fixedText = [
 ].join('\n\n')
 const sha256 = (text: string) => createHash('sha256').update(text).digest('hex')
 
-const send = (method: 'post' | 'put' | 'delete', url: string, body: object = {}) =>
-  request(app)
-    [method](url)
-    .set('Cookie', session.cookie)
-    .set('X-CSRF-Token', session.csrf)
-    .send({ commandId: randomUUID(), ...body })
-async function get<Answer>(url: string): Promise<Answer> {
-  const answer = await request(app).get(url).set('Cookie', session.cookie)
-  expect(answer.status).toBe(200)
-  return answer.body as Answer
-}
-const detailOf = ({ body }: { body: unknown }) => (body as { detail: string }).detail
+const send: ReturnType<typeof asEda>['send'] = (...asked) => asEda(app, session).send(...asked)
+const get = <Answer>(url: string) => asEda(app, session).get<Answer>(url)
 
 /** The document, and a letter that leads to it by a button; sent as an enquiry comes in. */
 async function written(): Promise<string> {

@@ -1,6 +1,5 @@
 import { randomUUID } from 'node:crypto'
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals'
-import request from 'supertest'
 import type { PipelineView } from '#core/api/enquiryEndpoints.ts'
 import type { EnquiryLine, EnquiryView } from '#core/api/enquiryViews.ts'
 import { nothingWished, type Wish } from '#core/model/enquiry.ts'
@@ -9,6 +8,7 @@ import { exampleService, exampleStep } from '#core/rehearsal/exampleBusiness.ts'
 import { readEnquiry } from '../db/clientStore.ts'
 import { putService } from '../db/settingsStore.ts'
 import { addLive, call, clientInput } from '../testing/seed.ts'
+import { asEda, detailOf } from '../testing/asEda.ts'
 import { openSignedIn, type SignedIn } from '../testing/signedIn.ts'
 import { faultAtEachStatement } from '../testing/faultEverywhere.ts'
 
@@ -24,19 +24,9 @@ afterEach(() => running.end())
 
 const theOne = 'pl_enquiries'
 const path = `/api/pipelines/${theOne}`
-const send = (method: 'post' | 'put', url: string, body: object) =>
-  request(app)
-    [method](url)
-    .set('Cookie', session.cookie)
-    .set('X-CSRF-Token', session.csrf)
-    .send({ commandId: randomUUID(), ...body })
-async function get<Answer>(url: string): Promise<Answer> {
-  const answer = await request(app).get(url).set('Cookie', session.cookie)
-  expect(answer.status).toBe(200)
-  return answer.body as Answer
-}
+const send: ReturnType<typeof asEda>['send'] = (...asked) => asEda(app, session).send(...asked)
+const get = <Answer>(url: string) => asEda(app, session).get<Answer>(url)
 const board = () => get<PipelineView>(path)
-const detailOf = ({ body }: { body: unknown }) => (body as { detail: string }).detail
 
 function client(name: string): string {
   const made = running.commands.addClient(

@@ -12,6 +12,7 @@ import { readClient } from '../db/clientStore.ts'
 import { putLetter } from '../db/letterStore.ts'
 import { faultAtEachStatement } from '../testing/faultEverywhere.ts'
 import { call, clientInput } from '../testing/seed.ts'
+import { asEda, detailOf } from '../testing/asEda.ts'
 import { openSignedIn, type SignedIn } from '../testing/signedIn.ts'
 
 /* Moves of one press as pages ask for them. */
@@ -30,18 +31,8 @@ beforeEach(async () => {
 })
 afterEach(() => running.end())
 
-const send = (method: 'post' | 'put' | 'delete', url: string, body: object = {}) =>
-  request(app)
-    [method](url)
-    .set('Cookie', session.cookie)
-    .set('X-CSRF-Token', session.csrf)
-    .send({ commandId: randomUUID(), ...body })
-async function get<Answer>(url: string): Promise<Answer> {
-  const answer = await request(app).get(url).set('Cookie', session.cookie)
-  expect(answer.status).toBe(200)
-  return answer.body as Answer
-}
-const detailOf = ({ body }: { body: unknown }) => (body as { detail: string }).detail
+const send: ReturnType<typeof asEda>['send'] = (...asked) => asEda(app, session).send(...asked)
+const get = <Answer>(url: string) => asEda(app, session).get<Answer>(url)
 
 function must<Value>(made: { ok: true; value: Value } | { ok: false; problem: { sentence: string } }): Value {
   if (!made.ok) throw new Error(made.problem.sentence)

@@ -8,6 +8,7 @@ import { endsOn, startRule, type StopRule } from '../../model/sequence.ts'
 import type { MailStep, PlainStep } from '../../model/step.ts'
 import {
   at,
+  exampleBookingInput,
   exampleBusiness,
   exampleClient,
   examplePerson,
@@ -21,7 +22,7 @@ import { starterDesigns } from '../../sequences/starterDesigns.ts'
 import { realZones } from '../../time/realZones.ts'
 import { settingsWithEffects, type Effect } from '../effects.ts'
 import { includable } from '../following/inclusion.ts'
-import { cancelBooking } from './bookingCommands.ts'
+import { cancelBooking, makeBooking } from './bookingCommands.ts'
 import { recordHappening } from './dealingCommands.ts'
 import { setEvening, tickLine } from './eveningCommands.ts'
 import {
@@ -425,6 +426,38 @@ describe('what is at work for an enquiry', () => {
     awake.carryOut(recordHappening(awake.slice(), 'answered', '', awake.context()))
     awake.advance(at(realZones, 'Europe/Berlin', '2027-01-10 10:00'))
     expect([awake.outbox().length, enquiryOf(awake).stage]).toEqual([1, 'asleep'])
+  })
+
+  test('a quiet client is caught up with every three months after the last visit, until they book again', () => {
+    const design = starterDesigns.find(({ name }) => name === 'A quiet client')
+    if (!design) throw new Error('There is no such design')
+    const { steps, stops, start: begins } = design
+    const of = world()
+    const quiet = { id: 'sq_quiet', name: 'Quiet', state: 'live', liveSince: 0, currentVersion: 1 } as const
+    of.changeSettings((present) => ({
+      ...present,
+      sequences: [quiet],
+      sequenceVersions: [
+        {
+          sequenceId: quiet.id,
+          version: 1,
+          start: begins,
+          steps: steps.map((one) => ({ ...one, needsApproval: false })),
+          stops: [...stops],
+        },
+      ],
+    }))
+    of.carryOut(makeBooking(of.slice(), exampleBookingInput, () => 0, of.context()))
+    const went = () => of.outbox().map((one) => one.at)
+    const wanted = ['2026-08-16', '2026-11-16'].map((day) => at(realZones, 'Europe/Berlin', `${day} 10:00`))
+    of.advance(at(realZones, 'Europe/Berlin', '2026-12-01 10:00'))
+    expect(went()).toEqual(wanted)
+    const times = { startLocal: '2027-01-09T19:00', endLocal: '2027-01-09T21:00' }
+    of.carryOut(makeBooking(of.slice(), { ...exampleBookingInput, ...times }, () => 0, of.context()))
+    of.advance(at(realZones, 'Europe/Berlin', '2027-03-20 10:00'))
+    expect(went()).toEqual(wanted)
+    of.advance(at(realZones, 'Europe/Berlin', '2027-04-09 10:01'))
+    expect(went().at(-1)).toBe(at(realZones, 'Europe/Berlin', '2027-04-09 10:00'))
   })
 
   test('is not begun for those that have ended, when a sequence is offered to what was there already', () => {
