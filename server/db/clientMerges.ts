@@ -51,7 +51,7 @@ export function moveToClient(
   statements.run('moveHappenings', { fromId, toId, happeningsJson: asJson(moved.happenings) })
   const ids = [...moved.bookingIds, ...moved.enquiryIds, ...moved.invoiceIds, ...moved.runIds]
   const idsJson = asJson(ids)
-  statements.run('moveSignings', { fromId, toId, idsJson })
+  statements.run('moveSignings', { fromId, toId, isWhole: flag(isWhole), idsJson })
   statements.run('moveDueMoments', { fromId, toId, isWhole: flag(isWhole), idsJson, runIdsJson })
   // What is going into effect for the one concerns the other, too.
   statements.run('shareRolloutsAhead', { fromId, toId })

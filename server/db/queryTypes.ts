@@ -59,7 +59,7 @@ export interface Queries {
   signingsOf: { parameters: 'subjectId'; columns: 'id' | 'clientId' | 'signingJson' }
   putSigning: { parameters: 'id' | 'documentId' | 'clientId' | 'subjectId' | 'fixedAt' | 'signingJson' | 'pdf'; columns: never }
   signedCopy: { parameters: 'id'; columns: 'pdf' }
-  moveSignings: { parameters: 'toId' | 'fromId' | 'idsJson'; columns: never }
+  moveSignings: { parameters: 'toId' | 'fromId' | 'isWhole' | 'idsJson'; columns: never }
   pressedOn: { parameters: 'subjectId'; columns: 'id' | 'pressedJson' }
   readPressedMove: { parameters: 'id'; columns: 'id' | 'pressedJson' }
   putPressedMove: { parameters: 'id' | 'subjectId' | 'at' | 'pressedJson'; columns: never }

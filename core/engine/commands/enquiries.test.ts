@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { nothingWished } from '../../model/enquiry.ts'
+import type { Form } from '../../model/form.ts'
 import type { Letter } from '../../model/letter.ts'
 import { pipeline, type Pipeline, type Stage } from '../../model/pipeline.ts'
 import type { Result } from '../../model/problem.ts'
@@ -141,6 +142,21 @@ const move = (of: World, to: string, lostReason = '') =>
 const moved = (of: World, to: string, lostReason = '') => of.carryOut(move(of, to, lostReason))
 const refusal = (result: Result<readonly Effect[]>) => (result.ok ? 'done' : result.problem.sentence)
 const said = (of: World) => of.events().map(({ sentence }) => sentence)
+/** A form that leads into a pipeline. */
+const leadingTo = (pipelineId: string): Form => ({
+  id: 'fm_1',
+  name: 'Ask us',
+  title: 'Ask us',
+  intro: '',
+  language: 'en',
+  asksPhone: 'no',
+  pipelineId,
+  serviceId: null,
+  fields: [],
+  thanks: 'Thank you.',
+  isActive: true,
+  revision: 1,
+})
 const atOnce = (id: string) =>
   exampleStep({ id, letterId: 'lt_starter-still', purpose: 'follow-up', timing: { kind: 'at once' } })
 
@@ -621,8 +637,13 @@ describe('a pipeline', () => {
     expect(refusal(removePipeline(settings, id, 0, of.context()))).toBe(
       'It is the only one. Add another one first.',
     )
-    const two = { ...settings, pipelines: [charters, { ...charters, id: 'pl_2' }] }
+    const two = { ...settings, pipelines: [charters, { ...charters, id: 'pl_2', name: 'Other' }] }
     expect(refusal(removePipeline(two, id, 0, of.context()))).toBe('done')
+    const led = { ...two, forms: [leadingTo(id)] }
+    const sentence = 'The form “Ask us” leads into it. Let it lead elsewhere, or close it, first.'
+    expect(refusal(removePipeline(led, id, 0, of.context()))).toBe(sentence)
+    const archived = change(charters.stages, { pipeline: { ...input, isActive: false } })
+    expect(refusal(putPipeline(led, archived, uses, of.context()))).toBe(sentence)
   })
 })
 

@@ -186,7 +186,8 @@ function enquiryOf(
     wishedOn,
     partySize,
     budgetCents,
-    serviceId,
+    // One that is gone by now is not asked for any more.
+    serviceId: settings.services.some(({ id }) => id === serviceId) ? serviceId : null,
     source: source || form.name,
     id: context.newId('en'),
     clientId: client.id,

@@ -72,6 +72,14 @@ function goneFault(
 const stagesGone = (present: Pipeline | undefined, { stages }: PipelineInput): readonly string[] =>
   (present?.stages ?? []).flatMap(({ name }) => (stages.some((one) => one.name === name) ? [] : [name]))
 
+/** A pipeline that open forms lead into neither goes nor is archived; null: none does. */
+function ledByForm({ forms }: Settings, id: string | null): Result<never> | null {
+  const form = forms.find(({ pipelineId: of, isActive }) => of === id && isActive)
+  if (!form) return null
+  const sentence = `The form “${form.name}” leads into it. Let it lead elsewhere, or close it, first.`
+  return refused('not allowed now', sentence)
+}
+
 /** A pipeline as it is put; what becomes of enquiries in stages that go is of each client. */
 export function putPipeline(
   settings: Settings,
@@ -87,6 +95,8 @@ export function putPipeline(
     (one) => one.id !== id && one.name.toLowerCase() === input.name.toLowerCase(),
   )
   if (isTaken) return refused('invalid', `There is a pipeline “${input.name}” already.`, 'name')
+  const led = input.isActive ? null : ledByForm(settings, id)
+  if (led) return led
   const unknown = input.stages.findIndex(
     ({ personInChargeId }) =>
       personInChargeId !== null && !settings.people.some((one) => one.id === personInChargeId),
@@ -161,6 +171,8 @@ export function removePipeline(
     const counted = enquiries === 1 ? '1 enquiry is' : `${enquiries} enquiries are`
     return refused('not allowed now', `${counted} in it. Archive it instead.`)
   }
+  const led = ledByForm(settings, id)
+  if (led) return led
   if (settings.pipelines.every((one) => one.id === id || !one.isActive)) {
     return refused('not allowed now', 'It is the only one. Add another one first.')
   }

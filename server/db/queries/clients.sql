@@ -320,7 +320,9 @@ ON CONFLICT (id) DO UPDATE SET signing_json = excluded.signing_json, pdf = exclu
 SELECT pdf FROM signings WHERE id = @id;
 
 -- name: moveSignings
-UPDATE signings SET client_id = @toId WHERE client_id = @fromId AND (subject_id = @fromId OR subject_id IN (SELECT value FROM json_each(@idsJson)));
+-- Everything of the one, or what is about the other and what is given.
+UPDATE signings SET client_id = @toId WHERE client_id = @fromId AND (
+  @isWhole = 1 OR subject_id = @toId OR subject_id IN (SELECT value FROM json_each(@idsJson)));
 
 -- name: pressedOn
 -- What was pressed on a booking or an enquiry, the latest first.

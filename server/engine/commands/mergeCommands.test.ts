@@ -1,10 +1,12 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals'
 import Sqlite from 'better-sqlite3'
+import type { Signing } from '#core/model/document.ts'
 import { stopRule } from '#core/model/sequence.ts'
 import { exampleStep } from '#core/rehearsal/exampleBusiness.ts'
 import { dayMs, hourMs } from '#core/time/calendar.ts'
 import { readClientMerge } from '../../db/clientMerges.ts'
 import { factsOfClient, readBooking, readClient } from '../../db/clientStore.ts'
+import { lastSigning, putSigning } from '../../db/documentStore.ts'
 import { chanceFrom } from '../../testing/chance.ts'
 import { addBookedClient, addLive, call, clientInput, openExample } from '../../testing/seed.ts'
 import { Asked } from '../considering/considering.ts'
@@ -87,7 +89,28 @@ function setBirthday(id: string, monthDay: string) {
   return { addedAt, isHeldBack }
 }
 
+/** Something that was sent to be signed about something of a client. */
+function toSign(id: string, clientId: string, subject: Signing['subject']) {
+  const language = 'en' as const
+  const document = { documentId: 'dc_1', name: 'Terms', language, paragraphs: [], consent: 'Yes.' }
+  const signing = { id, clientId, subject, document, hash: '0'.repeat(64), fixedAt: 0, signed: null }
+  putSigning(statements(), signing, null)
+}
+const signerOf = (subjectId: string) => lastSigning(statements(), subjectId, 'dc_1')?.clientId
+
 describe('two clients who are one', () => {
+  test('have what either was sent to sign, and each their own again when they are taken apart', () => {
+    const [first, second] = [book('Oona', 'oona@mail.example'), book('Oona B.', 'oona@work.example', 6)]
+    const [stays, other] = [ownerOf(first), ownerOf(second)]
+    toSign('sg_1', stays, { kind: 'client', id: stays })
+    toSign('sg_2', other, { kind: 'client', id: other })
+    toSign('sg_3', other, { kind: 'booking', id: second })
+    expect(merge(stays, other).ok).toBe(true)
+    expect([stays, other, second].map(signerOf)).toEqual([stays, stays, stays])
+    expect(takeBack(stays).ok).toBe(true)
+    expect([stays, other, second].map(signerOf)).toEqual([stays, other, other])
+  })
+
   test('have all their bookings; what went to either went once, and the rest goes to who stays', async () => {
     const first = book('Oona', 'oona@mail.example')
     const second = book('Oona B.', 'oona@work.example', 6)
