@@ -1,10 +1,13 @@
 import type { Editor } from '@tiptap/react'
 import { useState } from 'react'
+import { useAsk } from '../../app/queries.ts'
 import { FieldPicker } from './FieldPicker.tsx'
 
 /** Whether a field is being asked for, and the way to ask. */
 export function useAskedField() {
   const [isAsking, setIsAsking] = useState(false)
+  // At hand before it is asked: what is typed while the list is fetched would go elsewhere.
+  useAsk('settings')
   return { isAsking, ask: () => setIsAsking(true), end: () => setIsAsking(false) }
 }
 

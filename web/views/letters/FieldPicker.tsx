@@ -1,5 +1,6 @@
 import { Select } from '@mantine/core'
-import { useEffect, useRef } from 'react'
+import { useEffect, useMemo, useRef } from 'react'
+import type { SettingsView } from '#core/api/views.ts'
 import { fieldInfo, fieldList } from '#core/letters/fieldList.ts'
 import { ownFieldWords } from '#core/forms/ownFields.ts'
 import { fieldName, fieldNames, ownField, signField, type FieldName } from '#core/model/letter.ts'
@@ -15,8 +16,7 @@ const groups = [...new Set(fieldNames.map((name) => fieldList[name].group))].map
 }))
 
 /** The fields every business has, then those of its own. */
-function useGroups() {
-  const { data } = useAsk('settings')
+function groupsWith(data: SettingsView | undefined) {
   if (!data) return groups
   const own = ownFieldWords(data).map((label) => ({ value: ownField(label), label }))
   const toSign = data.documents
@@ -40,10 +40,12 @@ export function FieldPicker({
   onClose: () => void
 }) {
   const editing = useEditing()
-  const offered = useGroups()
+  const { data, isPending } = useAsk('settings')
+  // The same list while it is open: another one would forget what is typed.
+  const offered = useMemo(() => groupsWith(data), [data])
   const input = useRef<HTMLInputElement>(null)
-  useEffect(() => input.current?.focus(), [])
-  return (
+  useEffect(() => input.current?.focus(), [isPending])
+  return isPending ? null : (
     <Select
       ref={input}
       label="Which field?"
