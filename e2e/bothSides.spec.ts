@@ -1,6 +1,5 @@
-import { AxeBuilder } from '@axe-core/playwright'
 import type { Browser, Page } from '@playwright/test'
-import { accessible } from './accessible.ts'
+import { expectAccessible } from './accessible.ts'
 import { expect, test, typeTime, visit } from './demo.ts'
 import { mailsIn, origin, subjectsIn, takeTime, telephone } from './telephone.ts'
 
@@ -10,14 +9,6 @@ const marit = 'marit@holmqvist.example'
 const mailbox = `/mailbox/${encodeURIComponent(marit)}`
 const line = (page: Page, client: string) => page.locator('[data-enquiry]').filter({ hasText: client })
 const would = (page: Page) => page.getByRole('region', { name: 'What it will do' })
-
-async function expectAccessible(page: Page) {
-  const { violations } = await new AxeBuilder({ page })
-    .withTags([...accessible])
-    .exclude('iframe')
-    .analyze()
-  expect(violations).toEqual([])
-}
 
 /** The form, on a telephone: what is missing is said, what hangs on an answer is shown, a double press sends it once. */
 async function fillsIn(browser: Browser, address: string) {

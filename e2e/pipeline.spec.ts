@@ -1,19 +1,10 @@
-import { AxeBuilder } from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
-import { accessible } from './accessible.ts'
+import { expectAccessible } from './accessible.ts'
 import { expect, moveClockTo, test, typeTime, visit } from './demo.ts'
 
 const beside = (page: Page) => page.getByRole('complementary', { name: 'Beside the board' })
 const line = (page: Page, client: string) => page.locator('[data-enquiry]').filter({ hasText: client })
 const would = (page: Page) => page.getByRole('region', { name: 'What it will do' })
-
-async function expectAccessible(page: Page) {
-  const { violations } = await new AxeBuilder({ page })
-    .withTags([...accessible])
-    .exclude('iframe')
-    .analyze()
-  expect(violations).toEqual([])
-}
 
 const bandOf = (page: Page, stage: string) => page.getByRole('button', { name: stage, exact: true })
 
